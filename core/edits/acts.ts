@@ -1,0 +1,174 @@
+import { lineAt, type LevelPoint } from '../sound/level'
+import { clamp, type Frames, type Stretch } from '../time'
+import { clipLength, mapPosition, type Actuality, type ActualityStep } from './actuality'
+import { cuts, joinAt, plainJoin, slice, spanAt, spanLength, type Cut, type Join, type Span } from './editList'
+
+/** What is done to a piece, as steps. Positions are frames of the piece. */
+
+type Piece = Pick<Actuality, 'spans' | 'head' | 'tail'>
+type Steps = ActualityStep[]
+
+/** The steps that keep the handles where they were, seen from the words, once `step` is applied. */
+function handlesAfter(piece: Piece, step: ActualityStep, length: Frames): Steps {
+  const head = clamp(mapPosition(step, piece.head, 'before'), 0, length)
+  const wordsEnd = clamp(mapPosition(step, clipLength(piece) - piece.tail, 'after'), head, length)
+  const steps: Steps = []
+  if (head !== piece.head) steps.push({ type: 'set', key: 'head', value: head })
+  if (length - wordsEnd !== piece.tail) steps.push({ type: 'set', key: 'tail', value: length - wordsEnd })
+  return steps
+}
+
+function replacing(piece: Piece, { from, to }: Stretch, insert: Span[], after: Join | null): Steps {
+  const step: ActualityStep = { type: 'replace', from, to, insert, after }
+  const length = clipLength(piece) - (to - from) + insert.reduce((sum, span) => sum + spanLength(span), 0)
+  return [step, ...handlesAfter(piece, step, length)]
+}
+
+/** Take out and close up: what follows moves up. */
+export const takeOut = (piece: Piece, stretch: Stretch, join: Join = plainJoin()): Steps =>
+  replacing(piece, stretch, [], stretch.from === 0 ? null : join)
+
+/** Take out and hold time: the room's own tone stands for what went. */
+export function holdTime(piece: Piece, stretch: Stretch): Steps {
+  const tone = slice(piece.spans, stretch.from, stretch.to).map((span): Span => {
+    const { level: _, ...rest } = span
+    return { ...rest, sound: 'tone', join: span.join ?? plainJoin() }
+  })
+  return replacing(piece, stretch, tone, plainJoin())
+}
+
+/** What was taken out at a cut: the stretch of tape between its two sides. Null where nothing lies between. */
+export function takenOutAt({ left, right }: Cut): (Stretch & { tape: string }) | null {
+  if (left.tape !== right.tape || right.from <= left.to) return null
+  return { tape: left.tape, from: left.to, to: right.from }
+}
+
+/** A nick: a place where something was taken out, closed up or held. */
+export interface Nick {
+  /** Where it stands in the piece, and how long the held time is (0 where it was closed up). */
+  at: Frames
+  held: Frames
+  tape: string
+  /** What went, on the tape. */
+  from: Frames
+  to: Frames
+}
+
+/** All nicks of a piece, in order. */
+export function nicks(piece: Pick<Piece, 'spans'>): Nick[] {
+  const found: Nick[] = []
+  for (const cut of cuts(piece.spans)) {
+    const gone = takenOutAt(cut)
+    if (gone) found.push({ at: cut.at, held: 0, ...gone })
+  }
+  let start = 0
+  for (const span of piece.spans) {
+    if (span.sound === 'tone') found.push({ at: start, held: spanLength(span), tape: span.tape, from: span.from, to: span.to })
+    start += spanLength(span)
+  }
+  return found.sort((a, b) => a.at - b.at)
+}
+
+/** Brings back all that went at a nick, or the part of it that is given in frames of the tape. */
+export function bringBack(piece: Piece, nick: Nick, part: Stretch = nick): Steps {
+  const from = clamp(part.from, nick.from, nick.to)
+  const to = clamp(part.to, from, nick.to)
+  if (to <= from) return []
+  if (nick.held) {
+    const at = nick.at + from - nick.from
+    const end = at + to - from
+    const runsOnLeft = from === nick.from
+    const insert: Span[] = [{ tape: nick.tape, from, to, sound: 'tape', ...(runsOnLeft ? {} : { join: plainJoin() }) }]
+    return replacing(piece, { from: at, to: end }, insert, to === nick.to ? null : plainJoin())
+  }
+  const join = joinAt(piece.spans, nick.at) ?? plainJoin()
+  const insert: Span[] = [{ tape: nick.tape, from, to, sound: 'tape', ...(from === nick.from ? {} : { join }) }]
+  return replacing(piece, { from: nick.at, to: nick.at }, insert, to === nick.to ? null : { ...join, heard: false })
+}
+
+/**
+ * Moves one edge of a cut by frames, to the right where positive: the left side keeps more of its
+ * tape, the right side less. Never past the span itself, nor past what the tape holds; where both
+ * sides come of one tape, nor past the other side.
+ */
+export function moveEdge(piece: Piece, cut: Cut, side: 'left' | 'right', by: Frames, tapeLength: Frames): Steps {
+  const join: Join = { ...cut.join, heard: false }
+  const gone = takenOutAt(cut)
+  if (side === 'left') {
+    const { left } = cut
+    const room = gone ? gone.to - gone.from : left.sound === 'tape' ? tapeLength - left.to : Infinity
+    const move = clamp(by, -(spanLength(left) - 1), room)
+    if (move === 0) return []
+    if (move < 0) return replacing(piece, { from: cut.at + move, to: cut.at }, [], join)
+    const more: Span = { ...left, from: left.to, to: left.to + move }
+    delete more.join
+    return replacing(piece, { from: cut.at, to: cut.at }, [more], join)
+  }
+  const { right } = cut
+  const room = gone ? gone.to - gone.from : right.from
+  const move = clamp(by, -room, spanLength(right) - 1)
+  if (move === 0) return []
+  if (move > 0) return replacing(piece, { from: cut.at, to: cut.at + move }, [], join)
+  return replacing(piece, { from: cut.at, to: cut.at }, [{ ...right, from: right.from + move, to: right.from, join }], null)
+}
+
+/** Moves a cut as a whole: what one side gives, the other takes. */
+export function moveCut(piece: Actuality, cut: Cut, by: Frames, tapeLength: Frames): Steps {
+  const { left, right } = cut
+  const low = -Math.min(spanLength(left) - 1, right.from)
+  const high = Math.min(spanLength(right) - 1, tapeLength - left.to)
+  const move = clamp(by, low, high)
+  if (move === 0) return []
+  const join: Join = { ...cut.join, heard: false }
+  const insert: Span[] =
+    move > 0
+      ? [withoutJoin({ ...left, from: left.to, to: left.to + move })]
+      : [{ ...right, from: right.from + move, to: right.from, join }]
+  const stretch = move > 0 ? { from: cut.at, to: cut.at + move } : { from: cut.at + move, to: cut.at }
+  return replacing(piece, stretch, insert, move > 0 ? join : null)
+}
+
+function withoutJoin(span: Span): Span {
+  const { join: _, ...rest } = span
+  return rest
+}
+
+/**
+ * Brings a stretch to a level in dB, easing in and out over `shoulder` frames inside it. The line
+ * is drawn over the whole of each span that the stretch touches, so that no cut comes of it.
+ */
+export function setLevel(piece: Piece, stretch: Stretch, dB: number, shoulder: Frames): Steps {
+  let start = 0
+  let from = Infinity
+  let to = 0
+  const insert: Span[] = []
+  for (const span of piece.spans) {
+    const end = start + spanLength(span)
+    const a = span.from + Math.max(0, stretch.from - start)
+    const b = span.to - Math.max(0, end - stretch.to)
+    if (b > a) {
+      from = Math.min(from, start)
+      to = end
+      const old = span.level ?? []
+      const soft = Math.min(shoulder, Math.floor((b - a) / 2))
+      const level: LevelPoint[] = [
+        ...old.filter((point) => point.at < a),
+        { at: a, dB: lineAt(old, a) },
+        { at: a + soft, dB },
+        { at: b - soft, dB },
+        { at: b, dB: lineAt(old, b) },
+        ...old.filter((point) => point.at > b),
+      ]
+      insert.push({ ...span, level })
+    }
+    start = end
+  }
+  return insert.length ? [{ type: 'replace', from, to, insert, after: joinAt(piece.spans, to) }] : []
+}
+
+/** Marks the join at a position as heard. */
+export function markHeard(piece: Piece, at: Frames): Steps {
+  const found = spanAt(piece.spans, at)
+  if (!found || found.start !== at || !found.span.join || found.span.join.heard) return []
+  return [{ type: 'join', at, join: { ...found.span.join, heard: true } }]
+}

@@ -1,0 +1,109 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { applyAll, applyAndInvert, exchange } from '../steps/document'
+import { actualityType, clipLength, mapPosition, wordsLength, type Actuality } from './actuality'
+import { drawStep, editList, numbers, piece } from './arbitrary'
+import { listLength, normal, plainJoin, slice, splice } from './editList'
+
+const act = (document: Actuality, drawn: Parameters<typeof drawStep>[1]) => applyAndInvert(actualityType, document, drawStep(document, drawn))
+
+describe('edit list', () => {
+  it('loses and doubles no frame when split and joined again', () =>
+    fc.assert(
+      fc.property(editList, fc.double({ min: 0, max: 1, noNaN: true }), (list, share) => {
+        const at = Math.floor(listLength(list) * share)
+        expect(listLength(slice(list, 0, at)) + listLength(slice(list, at, Infinity))).toBe(listLength(list))
+        expect(normal([...slice(list, 0, at), ...slice(list, at, Infinity)])).toEqual(list)
+      }),
+    ))
+  it('keeps a split that was meant', () => {
+    const list = [{ tape: 'a', from: 0, to: 100, sound: 'tape' as const }]
+    const split = splice(list, 40, 40, [], plainJoin())
+    expect(split).toHaveLength(2)
+    expect(splice(split, 40, 40, [], null)).toEqual(list)
+  })
+  it('never leaves a cut without a join', () =>
+    fc.assert(
+      fc.property(editList, (list) => {
+        const bare = list.map(({ join: _, ...span }) => span)
+        for (const [i, span] of normal(bare).entries()) expect(Boolean(span.join)).toBe(i > 0)
+      }),
+    ))
+})
+
+describe('steps on a piece', () => {
+  it('give back the piece when inverted', () =>
+    fc.assert(
+      fc.property(piece, numbers, (before, drawn) => {
+        const { document, inverse } = act(before, drawn)
+        expect(applyAll(actualityType, document, inverse)).toEqual(before)
+      }),
+      { numRuns: 500 },
+    ))
+
+  it('lead back to the beginning when a whole history is undone', () =>
+    fc.assert(
+      fc.property(piece, fc.array(numbers, { maxLength: 20 }), (start, history) => {
+        let document = start
+        const undo: ReturnType<typeof act>['inverse'][] = []
+        for (const drawn of history) {
+          const done = act(document, drawn)
+          document = done.document
+          undo.unshift(done.inverse)
+        }
+        for (const inverse of undo) document = applyAll(actualityType, document, inverse)
+        expect(document).toEqual(start)
+      }),
+    ))
+
+  it('end equal on two sides that exchange them', () =>
+    fc.assert(
+      fc.property(piece, numbers, numbers, (start, a, b) => {
+        const mine = drawStep(start, a)
+        const theirs = drawStep(start, b)
+        const swapped = exchange(actualityType, mine, theirs)
+        const back = exchange(actualityType, theirs, mine)
+        expect(Boolean(swapped)).toBe(Boolean(back))
+        if (!swapped) return
+        const here = applyAll(actualityType, applyAll(actualityType, start, mine), swapped.theirs)
+        const there = applyAll(actualityType, applyAll(actualityType, start, theirs), swapped.mine)
+        expect(here).toEqual(there)
+      }),
+      { numRuns: 1000 },
+    ))
+
+  it('map positions forward and back', () =>
+    fc.assert(
+      fc.property(piece, numbers, fc.double({ min: 0, max: 1, noNaN: true }), (start, drawn, share) => {
+        const [step] = drawStep(start, drawn)
+        if (!step) return
+        const position = Math.floor(clipLength(start) * share)
+        const inverse = actualityType.invert(start, step)
+        const there = mapPosition(step, position)
+        const touched = step.type === 'replace' && position >= step.from && position <= step.to
+        if (!touched) expect(mapPosition(inverse, there)).toBe(position)
+        const { document } = act(start, drawn)
+        expect(there).toBeGreaterThanOrEqual(0)
+        expect(there).toBeLessThanOrEqual(clipLength(document))
+      }),
+      { numRuns: 500 },
+    ))
+
+  it('keep handles and words apart', () =>
+    fc.assert(
+      fc.property(piece, numbers, (start, drawn) => {
+        const length = clipLength(start)
+        const handled = { ...start, head: Math.floor(length / 5), tail: Math.floor(length / 7) }
+        const { document } = act(handled, drawn)
+        expect(document.head).toBeGreaterThanOrEqual(0)
+        expect(document.tail).toBeGreaterThanOrEqual(0)
+        expect(document.head + document.tail + wordsLength(document)).toBe(clipLength(document))
+      }),
+    ))
+
+  it('refuse a stretch that is not there', () => {
+    const start = fc.sample(piece, 1)[0]
+    expect(() => actualityType.apply(start, { type: 'replace', from: 0, to: clipLength(start) + 1, insert: [], after: null })).toThrow(RangeError)
+    expect(() => actualityType.apply(start, { type: 'join', at: 0, join: plainJoin() })).toThrow(RangeError)
+  })
+})

@@ -1,0 +1,162 @@
+import type { LevelPoint } from '../sound/level'
+import type { FadeShape } from '../sound/fade'
+import { milliseconds, type Frames } from '../time'
+
+/** Where two spans meet. It belongs to the span on its right. */
+export interface Join {
+  /** Length of the crossfade, centred on the cut. It reaches over what lies beyond, and adds no time. */
+  fade: Frames
+  shape: FadeShape
+  /** Who made it. */
+  origin: 'hand' | 'split'
+  /** Whether a person has played across it. */
+  heard: boolean
+}
+
+/**
+ * A stretch of one tape, all its sides in step. Where `sound` is `tone`, the room's own tone
+ * stands in for the same frames of the tape: time is held. A span names a tape, never a rendition.
+ */
+export interface Span {
+  tape: string
+  from: Frames
+  to: Frames
+  sound: 'tape' | 'tone'
+  /** Level line, anchored to frames of the tape, so that it travels with them. */
+  level?: LevelPoint[]
+  join?: Join
+}
+
+/**
+ * An edit list in normal form: no empty span; neighbours that run on without a join are one
+ * span; neighbours that do not run on have a join; the first has none.
+ */
+export type EditList = readonly Span[]
+
+export const DEFAULT_FADE = milliseconds(8)
+
+export const plainJoin = (): Join => ({ fade: DEFAULT_FADE, shape: 'power', origin: 'hand', heard: false })
+
+export const spanLength = (span: Span): Frames => span.to - span.from
+
+export const listLength = (list: EditList): Frames => list.reduce((sum, span) => sum + spanLength(span), 0)
+
+function sameLine(a: LevelPoint[] | undefined, b: LevelPoint[] | undefined): boolean {
+  if (a === b) return true
+  if (!a || !b || a.length !== b.length) return false
+  return a.every((point, i) => point.at === b[i].at && point.dB === b[i].dB)
+}
+
+/** Whether the sound runs on from one span into the other, so that no cut can be heard. */
+export const runsOn = (left: Span, right: Span): boolean =>
+  left.tape === right.tape && left.sound === right.sound && left.to === right.from && sameLine(left.level, right.level)
+
+function withJoin(span: Span, join: Join | undefined): Span {
+  if (span.join === join) return span
+  const { join: _, ...rest } = span
+  return join ? { ...rest, join } : rest
+}
+
+/** Brings spans into normal form. */
+export function normal(spans: Iterable<Span>): Span[] {
+  const list: Span[] = []
+  for (const span of spans) {
+    if (span.to <= span.from) continue
+    const last = list[list.length - 1]
+    if (!last) list.push(withJoin(span, undefined))
+    else if (runsOn(last, span) && !span.join) list[list.length - 1] = { ...last, to: span.to }
+    else list.push(span.join ? span : withJoin(span, plainJoin()))
+  }
+  return list
+}
+
+/** The span at a position and where it starts; a position at a cut belongs to the right. Null past the end. */
+export function spanAt(list: EditList, position: Frames): { span: Span; index: number; start: Frames } | null {
+  let start = 0
+  for (const [index, span] of list.entries()) {
+    const end = start + spanLength(span)
+    if (position < end) return { span, index, start }
+    start = end
+  }
+  return null
+}
+
+/** The join at a position, or null where none lies. */
+export function joinAt(list: EditList, position: Frames): Join | null {
+  const found = spanAt(list, position)
+  return found && found.start === position ? (found.span.join ?? null) : null
+}
+
+/** Raw spans of `[from, to)`, each with the join at its own start; not yet in normal form. */
+export function slice(list: EditList, from: Frames, to: Frames): Span[] {
+  const out: Span[] = []
+  let start = 0
+  for (const span of list) {
+    const end = start + spanLength(span)
+    if (end > from && start < to) {
+      const cut: Span = {
+        ...span,
+        from: span.from + Math.max(0, from - start),
+        to: span.to - Math.max(0, end - to),
+      }
+      out.push(start < from ? withJoin(cut, undefined) : cut)
+    }
+    if (start >= to) break
+    start = end
+  }
+  return out
+}
+
+/**
+ * The list with `[from, to)` replaced by `insert`, and with `after` as the join of what follows.
+ * Joins are never lost: where sound does not run on and no join is given, a plain one is set.
+ */
+export function splice(list: EditList, from: Frames, to: Frames, insert: readonly Span[], after: Join | null): Span[] {
+  const rest = slice(list, to, listLength(list))
+  if (rest.length) rest[0] = withJoin(rest[0], after ?? undefined)
+  return normal([...slice(list, 0, from), ...insert, ...rest])
+}
+
+/** Every cut of a list: where it lies, its join, and the spans that meet. */
+export interface Cut {
+  at: Frames
+  index: number
+  left: Span
+  right: Span
+  join: Join
+}
+
+export function cuts(list: EditList): Cut[] {
+  const found: Cut[] = []
+  let at = 0
+  for (let index = 1; index < list.length; index++) {
+    at += spanLength(list[index - 1])
+    found.push({ at, index, left: list[index - 1], right: list[index], join: list[index].join ?? plainJoin() })
+  }
+  return found
+}
+
+/** The frame of the tape that sounds at a position; at the very end, the frame after the last. */
+export function toTape(list: EditList, position: Frames): { tape: string; frame: Frames } | null {
+  const found = spanAt(list, position)
+  if (found) return { tape: found.span.tape, frame: found.span.from + position - found.start }
+  const last = list[list.length - 1]
+  return last ? { tape: last.tape, frame: last.to } : null
+}
+
+/** Where a frame of a tape sounds in the list; the nearest kept place before or after it where it was taken out. */
+export function fromTape(list: EditList, tape: string, frame: Frames): Frames | null {
+  let start = 0
+  let nearest: { distance: Frames; position: Frames } | null = null
+  for (const span of list) {
+    const length = spanLength(span)
+    if (span.tape === tape) {
+      if (frame >= span.from && frame < span.to) return start + frame - span.from
+      const before = frame < span.from
+      const distance = before ? span.from - frame : frame - span.to + 1
+      if (!nearest || distance < nearest.distance) nearest = { distance, position: before ? start : start + length }
+    }
+    start += length
+  }
+  return nearest?.position ?? null
+}

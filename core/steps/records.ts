@@ -1,0 +1,56 @@
+import type { DocumentType } from './document'
+
+/** Something with an id of its own in a document that is a bag of records: a block, a strike, a mark. */
+export interface Identified {
+  id: string
+}
+
+export type Bag<R extends Identified> = Readonly<Record<string, R>>
+
+export type RecordStep<R extends Identified> =
+  | { type: 'put'; record: R }
+  | { type: 'drop'; id: string }
+  /** One property of one record; an undefined value takes the property off. */
+  | { type: 'set'; id: string; key: string; value: unknown }
+
+const target = (step: RecordStep<Identified>): string => (step.type === 'put' ? step.record.id : step.id)
+
+/**
+ * Steps on a bag of records. Order among records is a property like any other (a fractional
+ * index), so steps on different records never touch.
+ */
+export function recordsType<R extends Identified, D extends { records: Bag<R> }>(): DocumentType<D, RecordStep<R>> {
+  return {
+    apply(document, step) {
+      const id = target(step)
+      const present = document.records[id]
+      if (step.type === 'put') {
+        if (present) throw new RangeError('that is there already')
+        return { ...document, records: { ...document.records, [id]: step.record } }
+      }
+      if (!present) throw new RangeError('that is no longer there')
+      if (step.type === 'drop') {
+        const { [id]: _, ...records } = document.records
+        return { ...document, records }
+      }
+      const { [step.key as keyof R]: _, ...rest } = present
+      const record = (step.value === undefined ? rest : { ...present, [step.key]: step.value }) as R
+      return { ...document, records: { ...document.records, [id]: record } }
+    },
+
+    invert(document, step) {
+      const id = target(step)
+      const present = document.records[id]
+      if (step.type === 'put') return { type: 'drop', id }
+      if (!present) throw new RangeError('that is no longer there')
+      if (step.type === 'drop') return { type: 'put', record: present }
+      return { type: 'set', id, key: step.key, value: present[step.key as keyof R] }
+    },
+
+    rebase(step, over) {
+      if (target(step) !== target(over)) return step
+      if (step.type === 'set' && over.type === 'set' && step.key !== over.key) return step
+      return null
+    },
+  }
+}

@@ -1,0 +1,61 @@
+import { recordsType, type Bag, type RecordStep } from '../steps/records'
+import type { EditList, Span } from '../edits/editList'
+import type { Frames, Stretch } from '../time'
+
+/** One or more channels that belong to one speaker or one microphone. */
+export interface Side {
+  name: string
+  /** One channel, heard in the middle, or a left and a right one. */
+  channels: [number] | [number, number]
+}
+
+/** What a tape is, beyond its sound: name, sides, strikes and marks. It changes by steps. */
+export interface TapeDocument {
+  kind: 'tape'
+  records: Bag<TapeRecord>
+}
+
+export type TapeRecord =
+  | { id: 'tape'; kind: 'tape'; name: string; speaker: string; role: string; sides: Side[] }
+  /** Crossed out: the sound stays, and it comes out of what is pulled over it. */
+  | { id: string; kind: 'strike'; from: Frames; to: Frames }
+  | { id: string; kind: 'mark'; at: Frames; text: string }
+
+export type TapeStep = RecordStep<TapeRecord>
+export type TapeHead = Extract<TapeRecord, { kind: 'tape' }>
+export type Strike = Extract<TapeRecord, { kind: 'strike' }>
+export type Mark = Extract<TapeRecord, { kind: 'mark' }>
+
+export const tapeType = recordsType<TapeRecord, TapeDocument>()
+
+export const tapeHead = (document: TapeDocument): TapeHead => document.records.tape as TapeHead
+
+export const strikesOf = (document: TapeDocument): Strike[] =>
+  Object.values(document.records)
+    .filter((record) => record.kind === 'strike')
+    .sort((a, b) => a.from - b.from)
+
+export const marksOf = (document: TapeDocument): Mark[] =>
+  Object.values(document.records)
+    .filter((record) => record.kind === 'mark')
+    .sort((a, b) => a.at - b.at)
+
+/** What is left of a stretch once others are taken from it. */
+export function without(stretch: Stretch, struck: readonly Stretch[]): Stretch[] {
+  let left: Stretch[] = [{ from: stretch.from, to: stretch.to }]
+  for (const { from, to } of struck)
+    left = left.flatMap((part) =>
+      [
+        { from: part.from, to: Math.min(part.to, from) },
+        { from: Math.max(part.from, to), to: part.to },
+      ].filter((rest) => rest.to > rest.from),
+    )
+  return left
+}
+
+/** A stretch of tape as spans, the struck parts left out. Joins are set by bringing it to normal form. */
+export const unstruck = (tape: string, stretch: Stretch, struck: readonly Stretch[]): Span[] =>
+  without(stretch, struck).map(({ from, to }) => ({ tape, from, to, sound: 'tape' }))
+
+/** A whole tape as an edit list: what the Sheet plays. */
+export const wholeTape = (tape: string, frames: Frames): EditList => [{ tape, from: 0, to: frames, sound: 'tape' }]

@@ -1,0 +1,63 @@
+import type { Frames } from '../time'
+
+/** A word, or a sound that stands among the words, with its place on the tape. */
+export interface Word {
+  text: string
+  from: Frames
+  to: Frames
+  /** Which side of the tape, or which voice on it, said it. */
+  speaker?: string
+  /** `word` where it is left out. */
+  what?: 'filler' | 'noise'
+}
+
+/** The first word that ends after a frame; the count of words where there is none. Words lie in order. */
+export function firstWordAfter(words: readonly Word[], frame: Frames): number {
+  let low = 0
+  let high = words.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (words[middle].to > frame) high = middle
+    else low = middle + 1
+  }
+  return low
+}
+
+/** The words of which at least half lies in `[from, to)`. */
+export function wordsIn(words: readonly Word[], from: Frames, to: Frames): Word[] {
+  const found: Word[] = []
+  for (let i = firstWordAfter(words, from); i < words.length && words[i].from < to; i++) {
+    const word = words[i]
+    const inside = Math.min(word.to, to) - Math.max(word.from, from)
+    if (inside * 2 >= word.to - word.from) found.push(word)
+  }
+  return found
+}
+
+/** Whether a phrase ends with this word: at a stop, or where at least `pause` frames pass before the next. */
+export function endsPhrase(words: readonly Word[], index: number, pause: Frames): boolean {
+  const next = words[index + 1]
+  return !next || /[.?!…]["”’]?$/.test(words[index].text) || next.from - words[index].to >= pause || next.speaker !== words[index].speaker
+}
+
+const spoken = (words: readonly Word[]) => words.filter((word) => word.what !== 'noise')
+
+/** The first words as an in cue. */
+export const inCue = (words: readonly Word[], count = 4): string =>
+  spoken(words).slice(0, count).map((word) => word.text).join(' ')
+
+/** The last words as an out cue. */
+export const outCue = (words: readonly Word[], count = 4): string =>
+  spoken(words).slice(-count).map((word) => word.text).join(' ')
+
+/** A slug from the words: the first few that carry meaning. */
+export function suggestSlug(words: readonly Word[]): string {
+  const small = new Set('a an and the of to in on at it is was i we you he she they so but that this my our um uh er well'.split(' '))
+  const bare = words
+    .filter((word) => !word.what)
+    .map((word) => word.text.replace(/[^\p{L}\p{N}'’-]/gu, ''))
+  const start = bare.findIndex((text) => text && !small.has(text.toLowerCase()))
+  const picked = bare.slice(Math.max(0, start), Math.max(0, start) + 3).filter(Boolean)
+  const text = picked.join(' ')
+  return text ? text[0].toUpperCase() + text.slice(1) : ''
+}
