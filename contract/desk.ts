@@ -1,0 +1,50 @@
+import type { Actuality } from '../core/edits/actuality'
+
+/** A story as a row on the Desk. */
+export interface StoryRow {
+  id: string
+  slug: string
+  airs: string
+  slot: number
+  trt: number
+  blocks: number
+  lacks: string[]
+  aside: boolean
+  changed: string
+}
+
+/** What was worked on last. */
+export interface Recent {
+  id: string
+  kind: 'tape' | 'actuality' | 'story'
+  name: string
+  changed: string
+}
+
+export interface Desk {
+  stories: StoryRow[]
+  recent: Recent[]
+}
+
+/** A piece, with what a list of pieces shows. */
+export interface PieceRow {
+  id: string
+  revision: number
+  aside: boolean
+  changed: string
+  body: Actuality
+}
+
+/** What the server tells its listeners. */
+export type Notice =
+  | { about: 'document'; id: string; kind: 'tape' | 'actuality' | 'story'; revision: number }
+  | { about: 'tape'; id: string }
+  | { about: 'send'; id: string }
+
+/** An error as it crosses the wire (RFC 9457). */
+export interface Problem {
+  type: string
+  title: string
+  status: number
+  detail: string
+}

@@ -1,0 +1,171 @@
+import * as yup from 'yup'
+import type { Actuality, ActualityStep } from '../core/edits/actuality'
+import type { StoryDocument, StoryStep } from '../core/page/story'
+import type { TapeDocument, TapeStep } from '../core/tape/tape'
+import { frames, id, revision } from './ids'
+
+/** Documents and the steps that change them, as they cross the wire. */
+
+export type Body = Actuality | StoryDocument | TapeDocument
+export type Kind = Body['kind']
+export type AnyStep = ActualityStep | StoryStep | TapeStep
+
+const name = () => yup.string().max(200)
+const copy = () => yup.string().max(20_000)
+
+const join = yup
+  .object({
+    fade: frames().required().max(48_000),
+    shape: yup.string().oneOf(['power', 'gain'] as const).required(),
+    origin: yup.string().oneOf(['hand', 'split'] as const).required(),
+    heard: yup.boolean().required(),
+  })
+  .noUnknown()
+
+const span = yup
+  .object({
+    tape: id().required(),
+    from: frames().required(),
+    to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a span ends after it begins')),
+    sound: yup.string().oneOf(['tape', 'tone'] as const).required(),
+    level: yup.array(yup.object({ at: frames().required(), dB: yup.number().min(-60).max(24).required() }).noUnknown()).max(1000).optional(),
+    join: join.optional().default(undefined),
+  })
+  .noUnknown()
+
+const spans = yup.array(span.required()).max(20_000)
+
+export const actualitySchema = yup
+  .object({
+    kind: yup.string().oneOf(['actuality'] as const).required(),
+    slug: name().defined(),
+    speaker: name().defined(),
+    role: name().defined(),
+    story: id().nullable().defined(),
+    spans: spans.required().min(1),
+    head: frames().required(),
+    tail: frames().required(),
+  })
+  .noUnknown()
+
+const settable = { slug: name().defined(), speaker: name().defined(), role: name().defined(), story: id().nullable().defined(), head: frames().required(), tail: frames().required() }
+
+const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefined) => {
+  if (step?.type === 'replace')
+    return yup
+      .object({ type: yup.string().required(), from: frames().required(), to: frames().required(), insert: spans.defined(), after: join.nullable().defined() })
+      .noUnknown()
+  if (step?.type === 'join') return yup.object({ type: yup.string().required(), at: frames().required(), join: join.required() }).noUnknown()
+  const value = settable[step?.key as keyof typeof settable] ?? yup.mixed().test('known', 'that cannot be set', () => false)
+  return yup.object({ type: yup.string().oneOf(['set']).required(), key: yup.string().oneOf(Object.keys(settable)).required(), value }).noUnknown()
+})
+
+/** A schema for the steps of a bag of records, from the schema of each kind of record. */
+function recordStep(schemas: Record<string, yup.ObjectSchema<object>>) {
+  const record = yup.lazy((value: { kind?: string } | undefined) => schemas[value?.kind ?? ''] ?? yup.mixed().test('known', 'no such kind of record', () => false))
+  const fields = Object.assign({}, ...Object.values(schemas).map((schema) => schema.fields)) as Record<string, yup.Schema>
+  return yup.lazy((step: { type?: string; key?: string } | undefined) => {
+    const type = yup.string().oneOf(['put', 'drop', 'set']).required()
+    if (step?.type === 'put') return yup.object({ type, record }).noUnknown()
+    if (step?.type === 'drop') return yup.object({ type, id: id().required() }).noUnknown()
+    const key = yup.string().required().oneOf(Object.keys(fields).filter((field) => field !== 'id' && field !== 'kind'))
+    return yup.object({ type, id: yup.string().max(36).required(), key, value: fields[step?.key ?? ''] ?? yup.mixed() }).noUnknown()
+  })
+}
+
+const side = yup
+  .object({ name: name().defined(), channels: yup.array(yup.number().integer().min(0).max(7).required()).min(1).max(2).required() })
+  .noUnknown()
+
+const tapeRecords = {
+  tape: yup
+    .object({ id: yup.string().oneOf(['tape']).required(), kind: yup.string().required(), name: name().defined(), speaker: name().defined(), role: name().defined(), sides: yup.array(side.required()).min(1).max(8).required() })
+    .noUnknown(),
+  strike: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
+  mark: yup.object({ id: id().required(), kind: yup.string().required(), at: frames().required(), text: name().defined() }).noUnknown(),
+}
+
+const block = yup
+  .object({
+    id: id().required(),
+    kind: yup.string().oneOf(['intro', 'copy', 'actuality'] as const).required(),
+    order: yup.string().max(200).matches(/^[0-9A-Za-z]+$/).required(),
+    aside: yup.boolean().required(),
+    text: copy().defined(),
+    reader: name().defined(),
+    pace: yup.number().min(60).max(400).required(),
+    piece: id().nullable().defined(),
+  })
+  .noUnknown()
+
+const storyRecords = {
+  story: yup
+    .object({ id: yup.string().oneOf(['story']).required(), kind: yup.string().required(), slug: name().defined(), airs: yup.string().matches(/^(\d{4}-\d\d-\d\dT\d\d:\d\d)?$/, 'an air time reads 2026-11-25T17:52').defined(), slot: frames().required(), client: name().defined(), soc: copy().defined() })
+    .noUnknown(),
+  intro: block,
+  copy: block,
+  actuality: block,
+}
+
+const stepSchemas: Record<Kind, yup.ISchema<unknown>> = {
+  actuality: actualityStep,
+  tape: recordStep(tapeRecords),
+  story: recordStep(storyRecords),
+}
+
+const inStrictForm = { strict: true, abortEarly: true } as const
+
+/** The steps, checked; throws yup's ValidationError. */
+export async function checkedSteps(kind: Kind, steps: unknown): Promise<AnyStep[]> {
+  const list = await yup.array().required().max(5000).validate(steps, inStrictForm)
+  for (const step of list) await stepSchemas[kind].validate(step, inStrictForm)
+  return list as AnyStep[]
+}
+
+/** The body of a new document, checked. Tapes are not made this way: they begin with sound. */
+export async function checkedBody(body: unknown): Promise<Actuality | StoryDocument> {
+  const kind = (body as { kind?: unknown } | null)?.kind
+  if (kind === 'actuality') return (await actualitySchema.validate(body, inStrictForm)) as Actuality
+  const story = await yup
+    .object({ kind: yup.string().oneOf(['story']).required(), records: yup.object({ story: storyRecords.story.required() }).noUnknown().required() })
+    .noUnknown()
+    .validate(body, inStrictForm)
+  return story as unknown as StoryDocument
+}
+
+/** One act on its way to the server. */
+export const entrySchema = yup
+  .object({
+    id: id().required(),
+    author: id().required(),
+    label: name().defined(),
+    steps: yup.array().required(),
+    undoes: id().optional(),
+    quiet: yup.boolean().optional(),
+  })
+  .noUnknown()
+
+export const submissionSchema = yup.object({ base: revision().required(), entry: entrySchema.required() }).noUnknown()
+
+/** An act as it stands in the log. */
+export interface LoggedEntry {
+  revision: number
+  id: string
+  author: string
+  label: string
+  steps: AnyStep[]
+  inverse: AnyStep[]
+  undoes?: string
+  quiet?: boolean
+}
+
+export interface StoredDocument {
+  id: string
+  kind: Kind
+  revision: number
+  aside: boolean
+  body: Body
+}
+
+/** What becomes of a submission. A refused one comes with the log that it ran into. */
+export type Verdict = { taken: true; revision: number; since: LoggedEntry[] } | { taken: false; reason: string; since: LoggedEntry[] }

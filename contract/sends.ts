@@ -1,0 +1,60 @@
+import * as yup from 'yup'
+import { frames, id } from './ids'
+
+/** What is to be sent: a page, a piece, or a stretch of a tape (all of it where no stretch is given). */
+const what = yup
+  .object({
+    kind: yup.string().oneOf(['story', 'actuality', 'tape'] as const).required(),
+    id: id().required(),
+    from: frames().optional(),
+    to: frames().optional(),
+  })
+  .noUnknown()
+
+export const sendSchema = yup
+  .object({
+    what: what.required(),
+    format: yup.string().oneOf(['wav', 'mp3'] as const).required(),
+    rate: yup.number().oneOf([48_000, 44_100] as const).required(),
+    bits: yup.number().oneOf([16, 24] as const).required(),
+    channels: yup.number().oneOf([1, 2] as const).required(),
+    /** Kilobits a second, constant, for MP3. */
+    kbps: yup.number().oneOf([128, 160, 192, 224, 256, 320] as const).required(),
+    unrecorded: yup.string().oneOf(['out', 'tone'] as const).required(),
+    /** Made of `{slug}`, `{date}`, `{client}`, `{length}` and plain text. */
+    pattern: yup.string().max(200).required(),
+  })
+  .noUnknown()
+
+export interface SendTarget {
+  kind: 'story' | 'actuality' | 'tape'
+  id: string
+  from?: number
+  to?: number
+}
+
+export interface SendOrder {
+  what: SendTarget
+  format: 'wav' | 'mp3'
+  rate: 48_000 | 44_100
+  bits: 16 | 24
+  channels: 1 | 2
+  kbps: 128 | 160 | 192 | 224 | 256 | 320
+  unrecorded: 'out' | 'tone'
+  pattern: string
+}
+
+export interface Receipt {
+  id: string
+  order: SendOrder
+  state: 'waiting' | 'working' | 'done' | 'failed' | 'cancelled'
+  /** 0 to 1. */
+  progress: number
+  at: string
+  fileName: string
+  /** Length of the file in frames of its own rate. */
+  frames: number
+  bytes: number
+  sha256: string
+  error: string
+}

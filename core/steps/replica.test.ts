@@ -1,0 +1,86 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { actualityType, type Actuality, type ActualityStep } from '../edits/actuality'
+import { drawStep, numbers, piece } from '../edits/arbitrary'
+import { applyAll, applyAndInvert, exchange } from './document'
+import type { Entry } from './history'
+import { Replica, type Accepted } from './replica'
+
+/** What the server does with one act, without a server. */
+class Server {
+  log: Accepted<ActualityStep>[] = []
+  constructor(public document: Actuality) {}
+
+  submit(base: number, entry: Entry<ActualityStep>): boolean {
+    let steps = entry.steps
+    for (const other of this.log.slice(base)) {
+      const swapped = exchange(actualityType, steps, other.steps)
+      if (!swapped) return false
+      steps = swapped.mine
+    }
+    const { document, inverse } = applyAndInvert(actualityType, this.document, steps)
+    this.document = document
+    this.log.push({ ...entry, steps, inverse, revision: this.log.length + 1 })
+    return true
+  }
+}
+
+type Client = { replica: Replica<Actuality, ActualityStep>; name: string }
+
+const sendOne = (server: Server, { replica }: Client) => {
+  const entry = replica.waiting[0]
+  if (!entry) return
+  const taken = server.submit(replica.revision, entry)
+  replica.receive(server.log.slice(replica.revision))
+  if (!taken) replica.drop(entry.id)
+}
+
+describe('replica', () => {
+  it('ends equal everywhere, whoever does, sends and hears what in whatever order', () =>
+    fc.assert(
+      fc.property(piece, fc.array(fc.tuple(fc.boolean(), fc.nat(4), numbers), { maxLength: 40 }), (start, script) => {
+        const server = new Server(start)
+        const clients: Client[] = ['one', 'two'].map((name) => ({ name, replica: new Replica(actualityType, start, 0, []) }))
+        let count = 0
+        for (const [which, what, drawn] of script) {
+          const client = clients[Number(which)]
+          if (what < 3) {
+            const steps = drawStep(client.replica.current, drawn)
+            const rest = applyAll(actualityType, client.replica.current, steps)
+            if (steps.length && rest.spans.length) client.replica.act(steps, { id: `e${count++}`, author: client.name, label: '' })
+          } else if (what === 3) sendOne(server, client)
+          else client.replica.receive(server.log.slice(client.replica.revision))
+        }
+        for (const client of clients) while (client.replica.waiting.length) sendOne(server, client)
+        for (const { replica } of clients) {
+          replica.receive(server.log.slice(replica.revision))
+          expect(replica.current).toEqual(server.document)
+        }
+        expect(applyAll(actualityType, start, server.log.flatMap((entry) => entry.steps))).toEqual(server.document)
+      }),
+      { numRuns: 300 },
+    ))
+
+  const start: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: 'a', from: 0, to: 1000, sound: 'tape' }] }
+  const cut = (from: number, to: number): ActualityStep => ({ type: 'replace', from, to, insert: [], after: { fade: 0, shape: 'gain', origin: 'hand', heard: false } })
+
+  it('tells what changed in what is shown, and what had to be left out', () => {
+    const replica = new Replica(actualityType, start, 0, [])
+    replica.act([cut(100, 200)], { id: 'mine', author: 'me', label: '' })
+    replica.act([cut(700, 800)], { id: 'later', author: 'me', label: '' })
+    const theirs: Accepted<ActualityStep> = { id: 'theirs', author: 'you', label: '', steps: [cut(150, 250)], inverse: [], revision: 1 }
+    const { delta, dropped } = replica.receive([theirs])
+    expect(dropped.map((entry) => entry.id)).toEqual(['mine'])
+    expect(replica.waiting.map((entry) => entry.id)).toEqual(['later'])
+    const before = applyAll(actualityType, start, [cut(100, 200), cut(700, 800)])
+    expect(applyAll(actualityType, before, delta)).toEqual(replica.current)
+  })
+
+  it('takes an act that came back by another way as its own', () => {
+    const replica = new Replica(actualityType, start, 0, [])
+    const entry = replica.act([cut(100, 200)], { id: 'mine', author: 'me', label: '' })
+    replica.receive([{ ...entry, revision: 1 }])
+    expect(replica.waiting).toEqual([])
+    expect(replica.revision).toBe(1)
+  })
+})

@@ -1,0 +1,87 @@
+import { createReadStream, createWriteStream, openSync, closeSync, readSync, fstatSync } from 'node:fs'
+import { mkdir, rename, rm, stat } from 'node:fs/promises'
+import { join } from 'node:path'
+import type { Readable, Writable } from 'node:stream'
+
+/**
+ * Where sound lies: named things in a few shelves. A folder now; another kind of store would do
+ * the same few things. Names are made by us of ids and fixed words, never of file names that
+ * came from outside.
+ */
+export class MediaStore {
+  constructor(private readonly folder: string) {}
+
+  async open(): Promise<void> {
+    await mkdir(join(this.folder, 'tapes'), { recursive: true })
+    await mkdir(join(this.folder, 'sent'), { recursive: true })
+    await rm(join(this.folder, 'making'), { recursive: true, force: true }) // what an end cut short
+    await mkdir(join(this.folder, 'making'), { recursive: true })
+  }
+
+  /** A path to make something under, before it is kept. */
+  making = (name: string): string => join(this.folder, 'making', name)
+
+  tape = (id: string): string => join(this.folder, 'tapes', id)
+  original = (id: string): string => join(this.tape(id), 'original')
+  /** 48 kHz, 32-bit float, little-endian, one channel. */
+  channel = (sound: string, channel: number): string => {
+    const [id, rendition] = sound.split('.')
+    return join(this.tape(id), `${rendition ?? 'sound'}-${channel}.f32`)
+  }
+  peaks = (id: string, channel: number, level: number): string => join(this.tape(id), `peaks-${channel}-${level}.i16`)
+  sent = (id: string): string => join(this.folder, 'sent', id)
+
+  keep = (made: string, as: string): Promise<void> => rename(made, as)
+  remove = (path: string): Promise<void> => rm(path, { recursive: true, force: true })
+  size = async (path: string): Promise<number> => (await stat(path)).size
+  write = (path: string): Writable => createWriteStream(path)
+  /** Bytes `[from, to)`, as far as they are there. */
+  read = (path: string, from = 0, to = Infinity): Readable => createReadStream(path, { start: from, end: Math.max(from, to - 1) })
+}
+
+/** Reads frames of a sound's channels, for the renderer, in pieces that it keeps at hand. */
+export class SoundFiles {
+  private readonly files = new Map<string, { descriptor: number; frames: number; held: Float32Array; from: number; count: number }>()
+
+  constructor(
+    private readonly store: Pick<MediaStore, 'channel'>,
+    private readonly ahead = 1 << 16,
+  ) {}
+
+  private file(sound: string, channel: number) {
+    const key = `${sound}/${channel}`
+    let file = this.files.get(key)
+    if (!file) {
+      const descriptor = openSync(this.store.channel(sound, channel), 'r')
+      file = { descriptor, frames: Math.floor(fstatSync(descriptor).size / 4), held: new Float32Array(this.ahead), from: 0, count: 0 }
+      this.files.set(key, file)
+    }
+    return file
+  }
+
+  read = (sound: string, channel: number, from: number, to: number): Float32Array => {
+    const file = this.file(sound, channel)
+    if (from < file.from || to > file.from + file.count) {
+      if (to - from > file.held.length) file.held = new Float32Array(to - from)
+      file.from = from
+      file.count = Math.max(to - from, Math.min(file.held.length, file.frames - from))
+      const start = Math.max(0, from)
+      const wanted = Math.max(0, Math.min(file.frames, from + file.count) - start)
+      const bytes = new Uint8Array(file.held.buffer, (start - from) * 4, wanted * 4)
+      let got = 0
+      while (got < bytes.length) {
+        const count = readSync(file.descriptor, bytes, got, bytes.length - got, start * 4 + got)
+        if (count === 0) break
+        got += count
+      }
+      file.held.fill(0, 0, start - from)
+      file.held.fill(0, start - from + wanted, file.count)
+    }
+    return file.held.subarray(from - file.from, to - file.from)
+  }
+
+  close(): void {
+    for (const file of this.files.values()) closeSync(file.descriptor)
+    this.files.clear()
+  }
+}

@@ -1,0 +1,31 @@
+import { inputFlags, run } from './program'
+
+export interface Probed {
+  channels: number
+  /** Frames at 48 kHz by what the file says of itself; 0 where it says nothing. */
+  expected: number
+  format: string
+}
+
+/** Looks into a file for its first sound stream; null where there is none to be read. */
+export async function probe(path: string): Promise<Probed | null> {
+  const flags = inputFlags.filter((flag) => flag !== '-nostdin')
+  let text: string
+  try {
+    text = await run('ffprobe', [...flags, '-select_streams', 'a:0', '-show_entries', 'stream=codec_name,channels,sample_rate:format=duration,format_name', '-of', 'json', path], 20_000)
+  } catch {
+    return null
+  }
+  const { streams, format } = JSON.parse(text) as {
+    streams?: { codec_name?: string; channels?: number; sample_rate?: string }[]
+    format?: { duration?: string; format_name?: string }
+  }
+  const stream = streams?.[0]
+  if (!stream?.channels || stream.channels > 8) return null
+  const rate = Number(stream.sample_rate ?? 0)
+  return {
+    channels: stream.channels,
+    expected: Math.max(0, Math.round(Number(format?.duration ?? 0) * 48_000)) || 0,
+    format: `${stream.codec_name}, ${rate / 1000} kHz`,
+  }
+}

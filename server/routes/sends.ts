@@ -1,0 +1,56 @@
+import { Router } from 'express'
+import * as yup from 'yup'
+import { id } from '../../contract/ids'
+import { sendSchema, type SendOrder } from '../../contract/sends'
+import { SendEntity } from '../entities'
+import { notFound } from '../problem'
+import { cancel, placeOrder, receiptsFor, toReceipt } from '../send/send'
+import { prepare } from '../send/order'
+import type { Services } from '../services'
+
+/** Sending: orders, their progress, the files, the receipts. */
+export function sendRoutes(services: Services): Router {
+  const { database, store } = services
+  const routes = Router()
+
+  routes.param('id', async (_request, _response, next, value) => {
+    await id().required().validate(value)
+    next()
+  })
+
+  routes.get('/', async (request, response) => {
+    const { of } = await yup.object({ of: id().required() }).validate(request.query)
+    response.json(await receiptsFor(services, of))
+  })
+
+  /** What an order would come to, without carrying it out. */
+  routes.post('/preview', async (request, response) => {
+    const { plan, fileName } = await prepare(services, (await sendSchema.validate(request.body, { strict: true })) as SendOrder)
+    response.json({ frames: plan.length, channels: plan.channels, fileName })
+  })
+
+  routes.post('/', async (request, response) => {
+    const order = (await sendSchema.validate(request.body, { strict: true })) as SendOrder
+    response.status(201).json(await placeOrder(services, order))
+  })
+
+  routes.get('/:id', async (request, response) => {
+    const row = await database.manager.findOneBy(SendEntity, { id: request.params.id })
+    if (!row) throw notFound('That receipt')
+    response.json(toReceipt(row))
+  })
+
+  routes.get('/:id/file', async (request, response) => {
+    const row = await database.manager.findOneBy(SendEntity, { id: request.params.id, state: 'done' })
+    if (!row) throw notFound('That file')
+    response.attachment(row.fileName).set('Content-Length', String(row.bytes))
+    store.read(store.sent(row.id)).on('error', () => response.destroy()).pipe(response)
+  })
+
+  routes.delete('/:id', async (request, response) => {
+    await cancel(services, request.params.id)
+    response.json({ id: request.params.id })
+  })
+
+  return routes
+}

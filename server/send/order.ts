@@ -1,0 +1,69 @@
+import type { SendOrder } from '../../contract/sends'
+import { fileNameFrom } from '../../core/page/fileName'
+import { pagePlan, piecePlan } from '../../core/page/plan'
+import { spineOf, storyHead, type StoryDocument } from '../../core/page/story'
+import { inFile } from '../../core/page/timing'
+import { part, planOf, SHORTEST_FADE, type FactsOf, type Plan } from '../../core/sound/plan'
+import { strikesOf, unstruck, type TapeDocument } from '../../core/tape/tape'
+import { normal } from '../../core/edits/editList'
+import type { Actuality } from '../../core/edits/actuality'
+import { DocumentEntity } from '../entities'
+import { notFound, Refusal } from '../problem'
+import type { Services } from '../services'
+import { lengthIn, piecesById } from '../stories'
+import { tapeInfos, toFacts } from '../tapes'
+
+/** What an order comes to: a plan, and the name of the file it becomes. */
+export interface Prepared {
+  plan: Plan
+  title: string
+  fileName: string
+}
+
+export async function prepare({ database }: Services, order: SendOrder): Promise<Prepared> {
+  const { what } = order
+  const row = await database.manager.findOneBy(DocumentEntity, { id: what.id, kind: what.kind })
+  if (!row) throw notFound('What was to be sent')
+  const factsOf = await allFacts(database)
+  let plan: Plan
+  let title: string
+  let client = ''
+  let date = new Date().toISOString().slice(0, 10)
+  if (row.body.kind === 'story') {
+    const story = row.body
+    const spine = spineOf(story)
+    const pieces = await piecesById(database.manager, spine.flatMap((block) => block.piece ?? []))
+    plan = pagePlan(inFile(spine, lengthIn(pieces), order.unrecorded), (id) => pieces.get(id), factsOf)
+    const head = storyHead(story)
+    title = head.slug
+    client = head.client
+    date = head.airs.slice(0, 10) || date
+  } else if (row.body.kind === 'actuality') {
+    plan = piecePlan(row.body as Actuality, factsOf)
+    title = (row.body as Actuality).slug
+    if ((row.body as Actuality).story) ({ client } = await headOf(database, (row.body as Actuality).story!))
+  } else {
+    const tape = row.body as TapeDocument
+    const facts = factsOf(row.id)
+    const stretch = { from: what.from ?? 0, to: Math.min(facts.frames, what.to ?? facts.frames) }
+    plan = planOf(normal(unstruck(row.id, stretch, strikesOf(tape))), factsOf, SHORTEST_FADE, SHORTEST_FADE)
+    title = (tape.records.tape as { name: string }).name
+  }
+  if (what.kind !== 'tape' && (what.from !== undefined || what.to !== undefined)) plan = part(plan, Math.min(what.from ?? 0, plan.length), Math.min(what.to ?? plan.length, plan.length))
+  if (plan.length <= 0) throw new Refusal(422, 'Nothing to send', 'There is nothing in it that could be sent: no actuality and no voice track.')
+  return { plan, title, fileName: fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format) }
+}
+
+async function headOf(database: Services['database'], story: string): Promise<{ client: string }> {
+  const row = await database.manager.findOneBy(DocumentEntity, { id: story, kind: 'story' })
+  return row ? storyHead(row.body as StoryDocument) : { client: '' }
+}
+
+async function allFacts(database: Services['database']): Promise<FactsOf> {
+  const tapes = new Map((await tapeInfos(database)).filter((tape) => tape.state === 'ready').map((tape) => [tape.id, toFacts(tape)]))
+  return (id) => {
+    const facts = tapes.get(id)
+    if (!facts) throw new Refusal(422, 'Tape not ready', 'A tape that it uses is still arriving. Try again once it is in.')
+    return facts
+  }
+}

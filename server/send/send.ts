@@ -1,0 +1,72 @@
+import { randomUUID } from 'node:crypto'
+import { join } from 'node:path'
+import { In } from 'typeorm'
+import type { Receipt, SendOrder } from '../../contract/sends'
+import { SendEntity, type SendRow } from '../entities'
+import { tell } from '../notices'
+import { notFound } from '../problem'
+import type { Services } from '../services'
+import { runThread } from '../thread'
+import { prepare } from './order'
+import type { WriteOrder, WriteReport } from './write'
+
+export const toReceipt = ({ request, at, ...row }: SendRow): Receipt => ({ ...row, order: request, at: at.toISOString() })
+
+/** Takes an order; what cannot be sent at all is refused at once. */
+export async function placeOrder(services: Services, order: SendOrder): Promise<Receipt> {
+  const { fileName } = await prepare(services, order)
+  const id = randomUUID()
+  const { database, jobs } = services
+  await database.manager.insert(SendEntity, { id, request: order as object, state: 'waiting', progress: 0, fileName, frames: 0, bytes: 0, sha256: '', error: '' })
+  await jobs.add('send', { id })
+  return toReceipt(await database.manager.findOneByOrFail(SendEntity, { id }))
+}
+
+/** What a job does for one order: renders to the side, and keeps the file only once it is whole. */
+export async function carryOut(services: Services, { id }: { id: string }): Promise<void> {
+  const { database, store, config } = services
+  const { manager } = database
+  const row = await manager.findOneBy(SendEntity, { id })
+  if (!row || !['waiting', 'working'].includes(row.state)) return
+  const path = store.making(`send-${id}`)
+  /** False where it was cancelled meanwhile, by whichever process. */
+  const note = async (change: Partial<SendRow>): Promise<boolean> => {
+    const { affected } = await manager.update(SendEntity, { id, state: In(['waiting', 'working']) }, change as object)
+    await tell(database, { about: 'send', id })
+    return Boolean(affected)
+  }
+  try {
+    const { plan, title, fileName } = await prepare(services, row.request)
+    if (!(await note({ state: 'working', progress: 0 }))) return
+    const order: WriteOrder = { plan, media: join(config.data, 'media'), path, order: row.request, title }
+    let done: Extract<WriteReport, { done: object }>['done'] | undefined
+    const whole = await runThread<WriteReport>(new URL('./write.ts', import.meta.url), order, async (report) => {
+      if ('done' in report) done = report.done
+      else return note({ progress: report.progress })
+    })
+    if (!whole) return
+    if (!done) throw new Error('the thread ended without a word')
+    await store.keep(path, store.sent(id))
+    if (!(await note({ ...done, fileName, state: 'done', progress: 1 }))) await store.remove(store.sent(id))
+  } catch (error) {
+    await note({ state: 'failed', error: `It could not be made, and no half of it was kept: ${(error as Error).message.slice(0, 300)}` })
+  } finally {
+    await store.remove(path)
+  }
+}
+
+export async function cancel({ database }: Services, id: string): Promise<void> {
+  const { affected } = await database.manager.update(SendEntity, { id, state: In(['waiting', 'working']) }, { state: 'cancelled' })
+  if (!affected) throw notFound('A send that is still on its way')
+  await tell(database, { about: 'send', id })
+}
+
+export async function receiptsFor({ database }: Services, target: string): Promise<Receipt[]> {
+  const rows = await database.manager
+    .createQueryBuilder(SendEntity, 'send')
+    .where(`send.request -> 'what' ->> 'id' = :target`, { target })
+    .orderBy('send.at', 'DESC')
+    .take(50)
+    .getMany()
+  return rows.map(toReceipt)
+}

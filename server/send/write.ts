@@ -1,0 +1,144 @@
+import { createHash } from 'node:crypto'
+import { closeSync, createReadStream, openSync, writeSync } from 'node:fs'
+import { spawn } from 'node:child_process'
+import { once } from 'node:events'
+import { parentPort, workerData } from 'node:worker_threads'
+import type { SendOrder } from '../../contract/sends'
+import type { Plan } from '../../core/sound/plan'
+import { renderer } from '../../core/sound/render'
+import { packer, wavHeader } from '../../core/sound/wav'
+import { RATE } from '../../core/time'
+import { SoundFiles, MediaStore } from '../media/store'
+
+/** Renders a plan into a file, in a thread of its own. */
+export interface WriteOrder {
+  plan: Plan
+  media: string
+  path: string
+  order: Pick<SendOrder, 'format' | 'rate' | 'bits' | 'channels' | 'kbps'>
+  title: string
+}
+
+export type WriteReport = { progress: number } | { done: { frames: number; sha256: string; bytes: number } }
+
+const BLOCK = 1 << 15
+
+/** The plan in blocks of floats, one run a channel. The runs are used again for the next block. */
+function* blocks(plan: Plan, files: SoundFiles, channels: number, report: (progress: number) => void): Generator<Float32Array[]> {
+  const pulled = renderer(plan, files.read)
+  let out = Array.from({ length: channels }, () => new Float32Array(BLOCK))
+  let last = 0
+  for (let at = 0; at < plan.length; at += BLOCK) {
+    const count = Math.min(BLOCK, plan.length - at)
+    if (count < BLOCK) out = out.map((channel) => channel.subarray(0, count))
+    pulled.pull(at, out)
+    yield out
+    const now = Date.now()
+    if (now - last > 150) {
+      last = now
+      report(at / plan.length)
+    }
+  }
+}
+
+/** A WAV file written in order; its header is filled in at the end. */
+class WavFile {
+  private readonly file: number
+  private readonly pack
+  private bytes = 0
+  frames = 0
+
+  constructor(
+    path: string,
+    private readonly channels: number,
+    private readonly rate: number,
+    private readonly bits: 16 | 24,
+  ) {
+    this.pack = packer(bits)
+    this.file = openSync(path, 'w')
+    writeSync(this.file, wavHeader(0, channels, rate, bits))
+  }
+
+  add(channels: readonly Float32Array[]): void {
+    const bytes = this.pack(channels)
+    writeSync(this.file, bytes)
+    this.bytes += bytes.length
+    this.frames += channels[0].length
+  }
+  close(): void {
+    if (this.bytes % 2) writeSync(this.file, new Uint8Array(1))
+    writeSync(this.file, wavHeader(this.frames, this.channels, this.rate, this.bits), 0, 44, 0)
+    closeSync(this.file)
+  }
+}
+
+export function interleaved(channels: readonly Float32Array[]): Uint8Array {
+  if (channels.length === 1) return new Uint8Array(channels[0].buffer.slice(channels[0].byteOffset, channels[0].byteOffset + channels[0].byteLength))
+  const out = new Float32Array(channels[0].length * channels.length)
+  for (let c = 0; c < channels.length; c++) for (let i = 0, at = c; i < channels[c].length; i++, at += channels.length) out[at] = channels[c][i]
+  return new Uint8Array(out.buffer)
+}
+
+/** How many frames a length at 48 kHz comes to at another rate. */
+export const framesAt = (rate: number, frames: number): number => Math.round((frames * rate) / RATE)
+
+async function write({ plan, media, path, order, title }: WriteOrder, report: (report: WriteReport) => void): Promise<void> {
+  const files = new SoundFiles(new MediaStore(media))
+  const { channels, rate, format } = order
+  const frames = framesAt(rate, plan.length)
+  const rendered = blocks(plan, files, channels, (progress) => report({ progress }))
+  if (format === 'wav' && rate === RATE) {
+    const wav = new WavFile(path, channels, rate, order.bits)
+    for (const block of rendered) wav.add(block)
+    wav.close()
+  } else await throughFfmpeg(rendered, frames, path, order, title)
+  files.close()
+  report({ done: { frames, ...(await digest(path)) } })
+}
+
+/** To another rate, or to MP3. The resampler's own start and end are trimmed to the exact length. */
+async function throughFfmpeg(rendered: Iterable<Float32Array[]>, frames: number, path: string, order: WriteOrder['order'], title: string): Promise<void> {
+  const { channels, rate, format } = order
+  const input = ['-nostdin', '-hide_banner', '-loglevel', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', String(channels), '-i', 'pipe:0']
+  const exact = rate === RATE ? [] : ['-af', `aresample=${rate}:filter_size=64:cutoff=0.97,apad=pad_len=64,atrim=end_sample=${frames}`]
+  const output =
+    format === 'mp3'
+      ? ['-ar', String(rate), '-c:a', 'libmp3lame', '-b:a', `${order.kbps}k`, '-metadata', `title=${title}`, '-y', '-f', 'mp3', path]
+      : ['-ar', String(rate), '-f', 'f32le', 'pipe:1']
+  const child = spawn('ffmpeg', [...input, ...exact, ...output], { stdio: 'pipe', timeout: 30 * 60_000, killSignal: 'SIGKILL' })
+  let said = ''
+  child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-500)))
+  child.stdin.on('error', () => undefined) // its end is reported by its exit
+  const ended = once(child, 'close')
+  const collected = format === 'wav' ? collect(child.stdout, path, channels, rate, order.bits, frames) : Promise.resolve()
+  for (const block of rendered) if (!child.stdin.write(interleaved(block))) await Promise.race([once(child.stdin, 'drain'), ended])
+  child.stdin.end()
+  const [code] = await ended
+  if (code !== 0) throw new Error(said || `ffmpeg ended with ${code}`)
+  await collected
+}
+
+async function collect(stdout: AsyncIterable<Buffer>, path: string, channels: number, rate: number, bits: 16 | 24, frames: number): Promise<void> {
+  const wav = new WavFile(path, channels, rate, bits)
+  let rest: Buffer = Buffer.alloc(0)
+  for await (const chunk of stdout) {
+    const bytes = rest.length ? Buffer.concat([rest, chunk]) : chunk
+    const count = Math.floor(bytes.length / 4 / channels)
+    rest = bytes.subarray(count * 4 * channels)
+    if (count) wav.add(Array.from({ length: channels }, (_, c) => Float32Array.from({ length: count }, (_, i) => bytes.readFloatLE((i * channels + c) * 4))))
+  }
+  wav.close()
+  if (wav.frames !== frames) throw new Error(`${wav.frames} frames came back where ${frames} were wanted`)
+}
+
+async function digest(path: string): Promise<{ sha256: string; bytes: number }> {
+  const hash = createHash('sha256')
+  let bytes = 0
+  for await (const chunk of createReadStream(path)) {
+    bytes += (chunk as Buffer).length
+    hash.update(chunk as Buffer)
+  }
+  return { sha256: hash.digest('hex'), bytes }
+}
+
+if (parentPort) await write(workerData as WriteOrder, (report) => parentPort!.postMessage(report))

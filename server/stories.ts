@@ -1,0 +1,85 @@
+import { randomUUID } from 'node:crypto'
+import type { DataSource, EntityManager } from 'typeorm'
+import type { PieceRow, Recent, StoryRow } from '../contract/desk'
+import type { Body } from '../contract/documents'
+import { clipLength, type Actuality } from '../core/edits/actuality'
+import { spineOf, storyHead, type Block, type StoryDocument } from '../core/page/story'
+import { lacks, onAir, type LengthOf } from '../core/page/timing'
+import { tapeHead, type TapeDocument } from '../core/tape/tape'
+import { DocumentEntity, type DocumentRow } from './entities'
+import { notFound } from './problem'
+
+export const lengthIn = (pieces: ReadonlyMap<string, Actuality>): LengthOf => (id) => {
+  const piece = pieces.get(id)
+  return piece && { length: clipLength(piece), head: piece.head, tail: piece.tail }
+}
+
+function toRow(row: DocumentRow, lengthOf: LengthOf): StoryRow {
+  const story = row.body as StoryDocument
+  const { slug, airs, slot } = storyHead(story)
+  const spine = spineOf(story)
+  return {
+    id: row.id,
+    slug,
+    airs,
+    slot,
+    trt: onAir(spine, lengthOf).length,
+    blocks: spine.length,
+    lacks: lacks(spine, slot, lengthOf),
+    aside: row.aside,
+    changed: row.changed.toISOString(),
+  }
+}
+
+export async function storyRows(database: DataSource): Promise<StoryRow[]> {
+  const stories = await database.manager.findBy(DocumentEntity, { kind: 'story' })
+  const wanted = new Set(stories.flatMap((row) => spineOf(row.body as StoryDocument).map((block) => block.piece).filter((id) => id !== null)))
+  const pieces = await piecesById(database.manager, [...wanted])
+  // by air time, the next one first; what has none comes last
+  return stories.map((row) => toRow(row, lengthIn(pieces))).sort((a, b) => (a.airs || '9').localeCompare(b.airs || '9') || a.slug.localeCompare(b.slug))
+}
+
+export async function piecesById(manager: EntityManager, ids: readonly string[]): Promise<Map<string, Actuality>> {
+  if (!ids.length) return new Map()
+  const rows = await manager.createQueryBuilder(DocumentEntity, 'd').where(`d.kind = 'actuality' and d.id = any(:ids)`, { ids }).getMany()
+  return new Map(rows.map((row) => [row.id, row.body as Actuality]))
+}
+
+/** Pieces of a story, or all of them, in the order in which they were pulled. */
+export async function pieceRows(database: DataSource, story?: string): Promise<PieceRow[]> {
+  const query = database.manager.createQueryBuilder(DocumentEntity, 'd').where(`d.kind = 'actuality'`).orderBy('d.created')
+  if (story) query.andWhere(`d.body ->> 'story' = :story`, { story })
+  return (await query.getMany()).map((row) => ({ id: row.id, revision: row.revision, aside: row.aside, changed: row.changed.toISOString(), body: row.body as Actuality }))
+}
+
+const nameOf = (body: Body): string => (body.kind === 'actuality' ? body.slug : body.kind === 'story' ? storyHead(body).slug : tapeHead(body as TapeDocument).name)
+
+export async function recent(database: DataSource, count: number): Promise<Recent[]> {
+  const rows = await database.manager.find(DocumentEntity, { where: { aside: false }, order: { changed: 'DESC' }, take: count })
+  return rows.map((row) => ({ id: row.id, kind: row.kind, name: nameOf(row.body), changed: row.changed.toISOString() }))
+}
+
+/** A second story like the first, with pieces of its own, so that neither changes with the other. */
+export function duplicateStory(database: DataSource, id: string): Promise<string> {
+  return database.transaction(async (manager) => {
+    const row = await manager.findOneBy(DocumentEntity, { id, kind: 'story' })
+    if (!row) throw notFound('That story')
+    const copy = randomUUID()
+    const records = { ...(row.body as StoryDocument).records } as Record<string, Block>
+    const pieces = await piecesById(manager, Object.values(records).flatMap((block) => block.piece ?? []))
+    const renamed = new Map<string, string>()
+    for (const [piece, body] of pieces) {
+      renamed.set(piece, randomUUID())
+      await manager.insert(DocumentEntity, { id: renamed.get(piece)!, kind: 'actuality', revision: 0, aside: false, body: { ...body, story: copy } as object })
+    }
+    const head = storyHead(row.body as StoryDocument)
+    const body = {
+      kind: 'story',
+      records: Object.fromEntries(
+        Object.entries(records).map(([key, block]) => [key, key === 'story' ? { ...head, slug: `${head.slug}, copy` } : { ...block, piece: block.piece && renamed.get(block.piece)! }]),
+      ),
+    }
+    await manager.insert(DocumentEntity, { id: copy, kind: 'story', revision: 0, aside: false, body: body as object })
+    return copy
+  })
+}
