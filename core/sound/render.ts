@@ -109,6 +109,17 @@ function applyLine(strip: Strip, a: Frames, b: Frames, gains: Float64Array): voi
   }
 }
 
+/** A strip's gain at a place of the plan, for drawing. */
+export function gainAt(strip: Strip, at: Frames): number {
+  let gain = strip.gain
+  if (strip.line) gain *= factor(lineAt(strip.line, at + strip.from - strip.at))
+  for (const ramp of strip.ramps) {
+    const t = (at - ramp.at) / ramp.length
+    gain *= rise(ramp.shape, ramp.rise ? t : 1 - t)
+  }
+  return gain
+}
+
 /** A whole plan at once, for short ones and for tests. */
 export function renderAll(plan: Plan, read: ReadSound): Float32Array[] {
   const out = Array.from({ length: plan.channels }, () => new Float32Array(plan.length))

@@ -1,0 +1,29 @@
+import { describe, expect, it } from 'vitest'
+import { toFrames } from '../time'
+import { clipLength, wordsLength } from './actuality'
+import { pull } from './pull'
+
+const s = toFrames(1)
+const words = [[1, 1.5, 'before'], [2, 2.4, 'Nobody'], [2.5, 2.9, 'told'], [3, 3.2, 'us'], [3.3, 4, 'after']].map(([from, to, text]) => ({ from: toFrames(from as number), to: toFrames(to as number), text: text as string, speaker: 'Piet' }))
+const setup = { tape: 't', tapeLength: 10 * s, stretch: { from: 2 * s, to: toFrames(3.2) }, struck: [], words, story: null, speaker: '', role: 'deckhand' }
+
+describe('pulling', () => {
+  it('takes handles from the pauses around, never from another word', () => {
+    const piece = pull(setup)!
+    expect([piece.head, piece.tail]).toEqual([toFrames(0.3), toFrames(3.3) - toFrames(3.2)])
+    expect(wordsLength(piece)).toBe(toFrames(1.2))
+    expect([piece.slug, piece.speaker]).toEqual(['Nobody told us', 'Piet'])
+  })
+  it('takes none inside a word, nor where there are no words', () => {
+    expect(pull({ ...setup, stretch: { from: toFrames(2.2), to: toFrames(3.1) } })!).toMatchObject({ head: 0, tail: 0 })
+    expect(pull({ ...setup, words: [] })!).toMatchObject({ head: 0, tail: 0, slug: 'Untitled' })
+  })
+  it('leaves out what is struck, and all of it where all is', () => {
+    const struck = [{ from: toFrames(2.4), to: toFrames(2.95) }]
+    const piece = pull({ ...setup, struck })!
+    expect(piece.spans).toHaveLength(2)
+    expect(clipLength(piece)).toBe(clipLength(pull(setup)!) - toFrames(0.55))
+    expect(pull({ ...setup, struck: [{ from: 0, to: 9 * s }] })).toBeNull()
+    expect(pull({ ...setup, struck: [{ from: 0, to: toFrames(2.45) }] })!.head).toBe(0)
+  })
+})

@@ -1,0 +1,39 @@
+import type { Problem } from '../../contract/desk'
+
+/** Something the server refused, in its plain words. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    problem: Partial<Problem>,
+  ) {
+    super(problem.detail ?? 'The server did not say why.')
+  }
+}
+
+/** The server could not be reached at all. */
+export class Unreachable extends Error {
+  constructor() {
+    super('The server does not answer just now. What you did is kept here and goes in when it is back.')
+  }
+}
+
+async function ask(path: string, init?: RequestInit): Promise<Response> {
+  let response: Response
+  try {
+    response = await fetch(`/api${path}`, init)
+  } catch {
+    throw new Unreachable()
+  }
+  if (response.ok) return response
+  if (response.status === 502 || response.status === 504) throw new Unreachable()
+  throw new Refused(response.status, (await response.json().catch(() => ({}))) as Partial<Problem>)
+}
+
+const withBody = (method: string, body: unknown): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+
+export const get = async <T>(path: string): Promise<T> => (await ask(path)).json() as Promise<T>
+export const post = async <T>(path: string, body: unknown): Promise<T> => (await ask(path, withBody('POST', body))).json() as Promise<T>
+export const put = async <T>(path: string, body: unknown): Promise<T> => (await ask(path, withBody('PUT', body))).json() as Promise<T>
+export const patch = async <T>(path: string, body: unknown): Promise<T> => (await ask(path, withBody('PATCH', body))).json() as Promise<T>
+export const remove = async (path: string): Promise<void> => void (await ask(path, { method: 'DELETE' }))
+export const getBytes = async (path: string, signal?: AbortSignal): Promise<ArrayBuffer> => (await ask(path, { signal })).arrayBuffer()

@@ -1,0 +1,48 @@
+import type { QueryClient } from '@tanstack/react-query'
+import type { Notice } from '../../contract/desk'
+
+type Listener = (notice: Notice | 'missed') => void
+
+const listeners = new Set<Listener>()
+let connected = false
+
+/** Hears what the server tells; `missed` after a time without it, when all may have changed. */
+export function onNotice(listener: Listener): () => void {
+  listeners.add(listener)
+  return () => void listeners.delete(listener)
+}
+
+const handOn = (notice: Notice | 'missed') => listeners.forEach((listener) => listener(notice))
+
+/** Opens the stream and keeps what was asked of the server fresh by it. */
+export function listen(queries: QueryClient): void {
+  if (connected) return
+  connected = true
+  const stream = new EventSource('/api/events')
+  let lost = false
+  stream.onmessage = ({ data }) => handOn(JSON.parse(data as string) as Notice)
+  stream.addEventListener('missed', () => handOn('missed'))
+  stream.onerror = () => (lost = true)
+  stream.onopen = () => {
+    if (lost) handOn('missed')
+    lost = false
+  }
+  onNotice((notice) => {
+    if (notice === 'missed') void queries.invalidateQueries()
+    else if (notice.about === 'tape') {
+      void queries.invalidateQueries({ queryKey: ['tapes'] })
+      void queries.invalidateQueries({ queryKey: ['tape', notice.id] })
+    } else if (notice.about === 'send') void queries.invalidateQueries({ queryKey: ['sends'] })
+    else {
+      void queries.invalidateQueries({ queryKey: ['desk'] })
+      if (notice.kind === 'actuality') {
+        void queries.invalidateQueries({ queryKey: ['pieces'] })
+        void queries.invalidateQueries({ queryKey: ['uses'] })
+      }
+      if (notice.kind === 'tape') {
+        void queries.invalidateQueries({ queryKey: ['tapes'] })
+        void queries.invalidateQueries({ queryKey: ['tape', notice.id] })
+      }
+    }
+  })
+}

@@ -1,0 +1,173 @@
+import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { MoreHorizontal } from 'lucide-react'
+import type { StoryRow } from '../../contract/desk'
+import { storyType, type StoryDocument } from '../../core/page/story'
+import { clock, parseTime, toFrames } from '../../core/time'
+import { patch, post, put } from '../api/client'
+import { useDesk, useTapes } from '../api/queries'
+import { useCommands } from '../commands/commands'
+import { liveDocument } from '../documents/useDocument'
+import { EditableText } from '../ui/EditableText'
+import { Button, CommandButton, CommandKey, Dialog, Empty, Field, Menu, MenuItem } from '../ui/parts'
+import { Crumb, Heading, Shell, Side } from '../ui/Shell'
+import { airTime, untilAir } from './airTime'
+
+/** Stories by air time, with what each still lacks. */
+export function Desk() {
+  const navigate = useNavigate()
+  const { data, error } = useDesk()
+  const tapes = useTapes().data
+  const [making, setMaking] = useState(false)
+  useCommands({ 'new.story': () => setMaking(true) })
+  const stories = data?.stories.filter((story) => !story.aside) ?? []
+  const aside = data?.stories.filter((story) => story.aside) ?? []
+  const PLACE = { tape: 'tapes', actuality: 'pieces', story: 'stories' }
+  const KIND = { tape: 'tape', actuality: 'actuality', story: 'story' }
+  return (
+    <Shell
+      path={<Crumb>Desk</Crumb>}
+      aside={
+        <Side label="Tapes and what was worked on last">
+          <Heading>Worked on last</Heading>
+          <ul className="mb-6">
+            {data?.recent.map((one) => (
+              <li key={one.id} className="border-b border-rule">
+                <Link to={`/${PLACE[one.kind]}/${one.id}`} className="flex justify-between gap-3 py-2 hover:bg-paper-low">
+                  <span className="min-w-0 truncate font-medium">{one.name || 'Untitled'}</span>
+                  <span className="shrink-0 text-[13px] text-faint">{KIND[one.kind]}</span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+          <Heading>Tapes</Heading>
+          <p className="py-2 text-soft">{tapes ? `${tapes.length} ${tapes.length === 1 ? 'tape' : 'tapes'} here.` : ' '} Drop a file anywhere to bring another in.</p>
+          <Link to="/tapes" className="inline-flex h-8 items-center rounded-md border border-rule bg-paper-lit px-3 text-[13px] font-medium hover:border-grain">To the tapes</Link>
+        </Side>
+      }
+    >
+      <div className="min-h-0 flex-1 overflow-y-auto px-10 py-8 max-[1180px]:px-6">
+        <div className="mb-5 flex items-baseline justify-between">
+          <h1 className="font-serif text-[28px] font-semibold">On the desk</h1>
+          <CommandButton id="new.story" look="strong">New story</CommandButton>
+        </div>
+        {error && <Empty title="The server does not answer just now.">What you did is kept. This page fills as soon as it is back.</Empty>}
+        {data && stories.length === 0 && <Empty title="A clear desk.">Begin a story with <CommandKey id="new.story" />, or drop a file from your recorder anywhere on this window.</Empty>}
+        {stories.length > 0 && (
+          <table className="w-full border-collapse" data-testid="stories">
+            <thead className="text-left text-[12px] text-faint">
+              <tr>
+                <th scope="col" className="pb-2 font-semibold">Airs</th>
+                <th scope="col" className="pb-2 font-semibold">Story</th>
+                <th scope="col" className="pb-2 text-right font-semibold">Slot</th>
+                <th scope="col" className="pb-2 text-right font-semibold">TRT</th>
+                <th scope="col" className="pb-2 pl-8 font-semibold max-[1180px]:pl-4">Against the slot</th>
+                <th scope="col"><span className="sr-only">More</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              {stories.map((story) => (
+                <Row key={story.id} story={story} onOpen={() => void navigate(`/stories/${story.id}`)} />
+              ))}
+            </tbody>
+          </table>
+        )}
+        {aside.length > 0 && (
+          <details className="mt-8">
+            <summary className="cursor-pointer text-faint">Set aside: {aside.length}</summary>
+            <ul>
+              {aside.map((story) => (
+                <li key={story.id} className="flex items-center gap-3 border-b border-rule py-2">
+                  <span className="flex-1 text-soft">{story.slug || 'Untitled'}</span>
+                  <Button look="bare" onClick={() => void patch(`/documents/${story.id}`, { aside: false })}>Take back</Button>
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+      </div>
+      {making && <NewStory onClose={() => setMaking(false)} />}
+    </Shell>
+  )
+}
+
+function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
+  const over = story.trt - story.slot
+  const until = untilAir(story.airs, new Date())
+  const rename = async (slug: string) => (await liveDocument(story.id, 'story')).act([{ type: 'set', id: 'story', key: 'slug', value: slug }], { label: 'slug' })
+  const [renaming, setRenaming] = useState(false)
+  return (
+    <tr className="border-t border-rule align-top last:border-b hover:bg-paper-lit">
+      <td className="w-36 py-4 pr-4">
+        <span className="block text-[17px] font-semibold">{airTime(story.airs) || 'no time'}</span>
+        <span className="text-[13px] text-faint">{until}</span>
+      </td>
+      <td className="py-4 pr-6">
+        {renaming ? (
+          <span className="font-serif text-[20px]" onBlur={() => setRenaming(false)}>
+            <EditableText label="Slug" value={story.slug} onKeep={(value) => void rename(value)} />
+          </span>
+        ) : (
+          <Link to={`/stories/${story.id}`} className="font-serif text-[20px] leading-tight font-medium hover:underline">{story.slug || 'Untitled'}</Link>
+        )}
+        <p className="mt-0.5 text-[13px] text-soft">{story.lacks.length ? `Lacks ${sentence(story.lacks)}` : 'Lacks nothing'}</p>
+      </td>
+      <td className="py-4 text-right">{story.slot ? clock(story.slot) : '–'}</td>
+      <td className="py-4 pl-5 text-right font-semibold">{clock(story.trt)}</td>
+      <td className="w-52 py-4 pl-8 max-[1180px]:w-40 max-[1180px]:pl-4">
+        {story.slot > 0 && (
+          <>
+            <span className={`font-semibold ${over > 0 ? 'text-cut-ink' : 'text-tape'}`}>{over === 0 ? 'on time' : `${over > 0 ? 'over' : 'under'} by ${clock(Math.abs(over))}`}</span>
+            <span className="mt-1.5 block h-1.5 overflow-hidden rounded-full bg-rule" aria-hidden><span className={`block h-full ${over > 0 ? 'bg-cut' : 'bg-ink'}`} style={{ width: `${Math.min(100, (story.trt / story.slot) * 100)}%` }} /></span>
+          </>
+        )}
+      </td>
+      <td className="py-3 pl-2 text-right">
+        <Menu label={`More for ${story.slug}`} trigger={<Button look="bare" className="px-2"><MoreHorizontal size={16} /></Button>}>
+          <MenuItem onSelect={onOpen}>Open</MenuItem>
+          <MenuItem onSelect={() => setTimeout(() => setRenaming(true))}>Rename</MenuItem>
+          <MenuItem onSelect={() => void post(`/stories/${story.id}/duplicate`, {}).then(() => undefined)}>Duplicate</MenuItem>
+          <MenuItem onSelect={() => void patch(`/documents/${story.id}`, { aside: true })}>Set aside</MenuItem>
+        </Menu>
+      </td>
+    </tr>
+  )
+}
+
+const sentence = (list: readonly string[]): string => (list.length < 2 ? (list[0] ?? '') : `${list.slice(0, -1).join(', ')} and ${list.at(-1)}`)
+
+function NewStory({ onClose }: { onClose: () => void }) {
+  const navigate = useNavigate()
+  const [error, setError] = useState('')
+  const make = async (form: FormData) => {
+    const id = crypto.randomUUID()
+    const slot = parseTime(String(form.get('slot'))) ?? toFrames(210)
+    const body: StoryDocument = storyType.apply(
+      { kind: 'story', records: {} },
+      { type: 'put', record: { id: 'story', kind: 'story', slug: String(form.get('slug')).trim() || 'Untitled', airs: String(form.get('airs')), slot, client: String(form.get('client')).trim(), soc: '' } },
+    )
+    try {
+      await put(`/documents/${id}`, body)
+      void navigate(`/stories/${id}`)
+    } catch (problem) {
+      setError((problem as Error).message)
+    }
+  }
+  return (
+    <Dialog open title="New story" onClose={onClose}>
+      <form className="flex flex-col gap-4" onSubmit={(event) => { event.preventDefault(); void make(new FormData(event.currentTarget)) }}>
+        <Field label="Slug" name="slug" autoFocus maxLength={200} placeholder="The night ferry" />
+        <div className="grid grid-cols-2 gap-4">
+          <Field label="Airs" name="airs" type="datetime-local" />
+          <Field label="Slot" name="slot" defaultValue="3:30" />
+        </div>
+        <Field label="For whom" name="client" maxLength={200} placeholder="programme or station" />
+        {error && <p role="alert" className="text-cut-ink">{error}</p>}
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button look="strong" type="submit">Begin</Button>
+        </div>
+      </form>
+    </Dialog>
+  )
+}

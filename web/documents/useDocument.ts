@@ -1,0 +1,66 @@
+import { useEffect, useState, useSyncExternalStore } from 'react'
+import { toast } from 'sonner'
+import { create } from 'zustand'
+import type { Body, Kind } from '../../contract/documents'
+import { LiveDocument, type SaveState } from './liveDocument'
+import { orphans } from './waiting'
+
+/** Documents that are open in this tab. They stay open, so that coming back to one is at once. */
+const open = new Map<string, Promise<LiveDocument>>()
+
+interface Saving {
+  states: Record<string, SaveState>
+  waiting: number
+}
+export const useSaving = create<Saving>(() => ({ states: {}, waiting: 0 }))
+
+export function liveDocument(id: string, kind: Kind): Promise<LiveDocument> {
+  let live = open.get(id)
+  if (!live) {
+    live = begin(id, kind)
+    open.set(id, live)
+    live.catch(() => open.delete(id))
+  }
+  return live
+}
+
+const left = orphans()
+
+async function begin(id: string, kind: Kind): Promise<LiveDocument> {
+  const live = await LiveDocument.open(id, kind, (await left).filter((acts) => acts.document === id))
+  live.onRefusal = (reason) => toast.warning(reason, { duration: 8000 })
+  const note = () =>
+    useSaving.setState(({ states }) => {
+      const next = { ...states, [id]: live.state }
+      return { states: next, waiting: live.state === 'saved' ? 0 : live.waitingCount }
+    })
+  live.subscribe(note)
+  note()
+  return live
+}
+
+/** Sends what a tab that is gone left waiting, whether or not its document is looked at again. */
+export async function sendOrphans(): Promise<void> {
+  for (const acts of await left) await liveDocument(acts.document, acts.kind).catch(() => undefined)
+}
+
+/** A document to work on; null until it is here, or the error that kept it. */
+export function useDocument<B extends Body>(id: string, kind: B['kind']): { live: LiveDocument; body: B } | { error: Error } | null {
+  const [found, setFound] = useState<{ id: string; live: LiveDocument } | { id: string; error: Error } | null>(null)
+  useEffect(() => {
+    let current = true
+    liveDocument(id, kind).then(
+      (live) => current && setFound({ id, live }),
+      (error: Error) => current && setFound({ id, error }),
+    )
+    return () => {
+      current = false
+    }
+  }, [id, kind])
+  const live = found?.id === id && 'live' in found ? found.live : null
+  const body = useSyncExternalStore(live?.subscribe ?? nothing, () => live?.body ?? null)
+  if (found?.id === id && 'error' in found) return { error: found.error }
+  return live && body ? { live, body: body as B } : null
+}
+
+const nothing = () => () => undefined

@@ -1,0 +1,15 @@
+import { toast } from 'sonner'
+import { useCommands } from '../commands/commands'
+import type { LiveDocument } from './liveDocument'
+
+/** Undo and redo for the document that a view shows. */
+export function useFollowedUndo(live: LiveDocument): void {
+  const take = (which: 'undo' | 'redo') => {
+    const done = live.takeBack(which)
+    const word = which === 'undo' ? 'Undone' : 'Done again'
+    if (done === null) toast(which === 'undo' ? 'Nothing of yours to undo here.' : 'Nothing to do again.', { duration: 1500 })
+    else if (done === 'conflict') toast.warning('That can’t be taken back: somebody has changed the same place since.')
+    else toast(`${word}: ${done.label}`, { duration: 1500 })
+  }
+  useCommands({ 'edit.undo': () => take('undo'), 'edit.redo': () => take('redo') })
+}

@@ -1,0 +1,60 @@
+import '@fontsource-variable/literata/index.css'
+import '@fontsource-variable/literata/wght-italic.css'
+import '@fontsource-variable/public-sans/index.css'
+import './style.css'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { Tooltip } from 'radix-ui'
+import { createRoot } from 'react-dom/client'
+import { BrowserRouter, Link, Route, Routes } from 'react-router'
+import { Toaster } from 'sonner'
+import { listen } from './api/notices'
+import { Refused } from './api/client'
+import { BenchView } from './bench/BenchView'
+import { useKeyboard } from './commands/commands'
+import { Help } from './commands/Help'
+import { Desk } from './desk/Desk'
+import { sendOrphans } from './documents/useDocument'
+import { PageView } from './page/PageView'
+import { ScriptView } from './page/ScriptView'
+import { DropAnywhere } from './tapes/DropAnywhere'
+import { Tapes } from './tapes/Tapes'
+import { TapeView } from './tape/TapeView'
+import { Empty } from './ui/parts'
+import { Crumb, Shell } from './ui/Shell'
+import { useTheme } from './ui/theme'
+
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: (count, error) => !(error instanceof Refused) && count < 20, retryDelay: 1000, refetchOnWindowFocus: false, staleTime: 30_000 } },
+})
+listen(queries)
+void sendOrphans()
+
+function App() {
+  useKeyboard()
+  const { theme } = useTheme()
+  return (
+    <DropAnywhere>
+      <Routes>
+        <Route path="/" element={<Desk />} />
+        <Route path="/tapes" element={<Tapes />} />
+        <Route path="/tapes/:id" element={<TapeView />} />
+        <Route path="/pieces/:id" element={<BenchView />} />
+        <Route path="/stories/:id" element={<PageView />} />
+        <Route path="/stories/:id/script" element={<ScriptView />} />
+        <Route path="*" element={<Shell path={<Crumb>Nowhere</Crumb>}><Empty title="There is no such page.">Everything begins on the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
+      </Routes>
+      <Help />
+      <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={72} toastOptions={{ className: '!font-sans !rounded-lg' }} />
+    </DropAnywhere>
+  )
+}
+
+createRoot(document.getElementById('root')!).render(
+  <QueryClientProvider client={queries}>
+    <Tooltip.Provider delayDuration={500}>
+      <BrowserRouter>
+        <App />
+      </BrowserRouter>
+    </Tooltip.Provider>
+  </QueryClientProvider>,
+)

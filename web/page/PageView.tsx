@@ -1,0 +1,487 @@
+import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
+import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
+import { CSS } from '@dnd-kit/utilities'
+import { generateKeyBetween } from 'fractional-indexing'
+import { GripVertical, MoreHorizontal, Plus } from 'lucide-react'
+import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import { toast } from 'sonner'
+import { wordsLength } from '../../core/edits/actuality'
+import { pieceWords } from '../../core/edits/pieceWords'
+import { piecePlan } from '../../core/page/plan'
+import type { Block, StoryDocument, StoryStep } from '../../core/page/story'
+import type { Layout, Placed, Unrecorded } from '../../core/page/timing'
+import { inCue, outCue, type Word } from '../../core/tape/words'
+import { clock, parseTime, RATE, tradeLength, type Frames } from '../../core/time'
+import { useCommands } from '../commands/commands'
+import { airTime, untilAir } from '../desk/airTime'
+import { keep } from '../documents/lastStory'
+import type { LiveDocument } from '../documents/liveDocument'
+import { useDocument } from '../documents/useDocument'
+import { useFollowedUndo } from '../documents/useUndo'
+import { SendDialog } from '../send/SendDialog'
+import { player } from '../sound/player'
+import { useFrames, usePlaying } from '../sound/usePlayer'
+import type { Remap } from '../sound/remap'
+import { EditableText } from '../ui/EditableText'
+import { Button, CommandButton, CommandKey, Dialog, Empty, Field, Menu, MenuItem } from '../ui/parts'
+import { Crumb, Heading, Shell, Side } from '../ui/Shell'
+import { Transport } from '../ui/Transport'
+import { Bar } from './Bar'
+import { CopyText } from './CopyText'
+import { newBlock } from './putOnPage'
+import { usePage, type Mode } from './usePage'
+
+export function PageView() {
+  const { id = '' } = useParams()
+  const document = useDocument<StoryDocument>(id, 'story')
+  useEffect(() => {
+    if (document && 'body' in document) keep.setStory(id)
+  }, [id, document])
+  if (document && 'error' in document)
+    return (
+      <Shell path={<Crumb>No story here</Crumb>}>
+        <Empty title="That story is not here.">It may have been taken away, or the address is wrong. All stories are on the <Link className="underline" to="/">Desk</Link>.</Empty>
+      </Shell>
+    )
+  if (!document) return <Shell path={<Crumb>Opening …</Crumb>}>{null}</Shell>
+  return <OpenPage key={id} id={id} live={document.live} body={document.body} />
+}
+
+/** Pixels a second, at which spoken words fill about the height that their time takes. */
+const PIXELS = 7
+const KINDS: Record<Block['kind'], string> = { intro: 'Host intro', copy: 'Copy', actuality: 'Actuality' }
+
+function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: StoryDocument }) {
+  const navigate = useNavigate()
+  const owner = `page/${id}`
+  const [mode, setMode] = useState<Mode>('rehearse')
+  const [unrecorded, setUnrecorded] = useState<Unrecorded>('out')
+  const [chosen, setChosen] = useState<string | null>(null)
+  const [writing, setWriting] = useState<string | null>(null)
+  const [picking, setPicking] = useState<{ kind: 'actuality' } | { kind: 'track'; block: Block } | null>(null)
+  const [sending, setSending] = useState(false)
+  const page = usePage(body, mode, unrecorded)
+  const { head, spine, offcuts, known, air, file, layout, plan, facts } = page
+  const playing = usePlaying(owner)
+  const over = air.length - head.slot
+
+  const act = (steps: StoryStep[], label: string) => live.act(steps, { label })
+  useFollowedUndo(live)
+  const setHead = (key: string, label: string) => (value: unknown) => act([{ type: 'set', id: 'story', key, value }], label)
+  const set = (block: Block, key: keyof Block, value: unknown, label: string) => act([{ type: 'set', id: block.id, key, value }], label)
+
+  // playing
+  const resting = useRef<Frames>(0)
+  const place = useCallback(() => (player.playing && player.owner === owner ? player.position : resting.current), [owner])
+  const was = useRef(false)
+  useEffect(() => {
+    if (was.current && !playing && player.owner === owner) resting.current = player.position
+    was.current = playing
+  })
+  useEffect(() => () => void (player.owner === owner && player.stop()), [owner])
+  const before = useRef<Layout>(layout)
+  useEffect(() => {
+    if (plan && player.owner === owner) player.exchange(owner, plan, remapLayouts(before.current, layout))
+    before.current = layout
+  }, [plan, layout, owner])
+  const playFrom = (frame: Frames) => {
+    if (!plan) return
+    if (plan.length === 0) return void toast(mode === 'sent' ? 'Nothing of it would be in the file yet.' : 'There is nothing on the page to play yet.')
+    player.load(owner, plan)
+    void player.play(frame >= plan.length ? 0 : frame)
+  }
+  const playBlock = (block: Block) => {
+    setChosen(block.id)
+    const row = layout.placed.find((one) => one.block.id === block.id)
+    if (row) playFrom(Math.max(0, row.from))
+    else toast(block.kind === 'intro' ? 'The host intro is read live: it is not in the file.' : 'This copy has no voice track, so it is not in the file.')
+  }
+  const changeMode = (next: Mode) => {
+    const here = layout.placed.filter((row) => row.at <= place()).at(-1)
+    player.stop()
+    setMode(next)
+    resting.current = (here && (next === 'rehearse' ? air : file).placed.find((row) => row.block.id === here.block.id)?.at) ?? 0
+  }
+
+  // blocks
+  const index = spine.findIndex((block) => block.id === chosen)
+  const move = (from: number, to: number) => {
+    const rest = spine.filter((_, i) => i !== from)
+    const order = generateKeyBetween(rest[to - 1]?.order ?? null, rest[to]?.order ?? null)
+    set(spine[from], 'order', order, 'move a block')
+  }
+  const add = (kind: Block['kind'], fields: Partial<Block> = {}) => {
+    const after = kind === 'intro' && !spine.some((block) => block.kind === 'intro') ? null : index >= 0 ? spine[index] : undefined
+    const reader = kind === 'copy' ? (spine.find((block) => block.kind === 'copy' && block.reader)?.reader ?? '') : ''
+    const block = newBlock(body, kind, { reader, ...fields }, after)
+    act([{ type: 'put', record: block }], `add ${KINDS[kind].toLowerCase()}`)
+    setChosen(block.id)
+    if (kind !== 'actuality') setWriting(block.id)
+  }
+  const aside = (block: Block) => {
+    set(block, 'aside', true, 'to the offcuts')
+    setChosen(spine[spine.indexOf(block) + 1]?.id ?? spine[spine.indexOf(block) - 1]?.id ?? null)
+  }
+  const step = (by: 1 | -1) => {
+    const next = spine[Math.min(spine.length - 1, Math.max(0, index < 0 ? 0 : index + by))]
+    if (!next) return
+    setChosen(next.id)
+    globalThis.document.getElementById(`block-${next.id}`)?.scrollIntoView({ block: 'nearest' })
+  }
+
+  useCommands({
+    'play.toggle': () => (playing ? player.stop() : playFrom(place())),
+    'page.rehearse': () => {
+      if (mode !== 'rehearse') changeMode('rehearse')
+      const block = spine[Math.max(0, index)]
+      const row = air.placed.find((one) => one.block.id === block?.id)
+      if (row && page.plan && mode === 'rehearse') playFrom(Math.max(0, row.from))
+    },
+    'play.back': () => jump(place() - 2 * RATE),
+    'play.forward': () => jump(place() + 2 * RATE),
+    'play.start': () => jump(0),
+    'play.end': () => jump(layout.length),
+    'page.previous': () => step(-1),
+    'page.next': () => step(1),
+    'page.up': () => index > 0 && move(index, index - 1),
+    'page.down': () => index >= 0 && index < spine.length - 1 && move(index, index + 1),
+    'page.write': () => {
+      const block = spine[index]
+      if (!block) return
+      if (block.kind === 'actuality') void (block.piece && navigate(`/pieces/${block.piece}`))
+      else (globalThis.document.querySelector(`#block-${block.id} textarea`) as HTMLTextAreaElement | null)?.focus()
+    },
+    'page.aside': () => index >= 0 && aside(spine[index]),
+    'page.addCopy': () => add('copy'),
+    'page.addIntro': () => add('intro'),
+    'page.addActuality': () => setPicking({ kind: 'actuality' }),
+    'page.send': () => setSending(true),
+    'select.clear': () => setChosen(null),
+    'go.up': () => void navigate('/'),
+  })
+  const jump = (frame: Frames) => {
+    resting.current = Math.max(0, Math.min(layout.length, frame))
+    if (playing) playFrom(resting.current)
+  }
+
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }))
+  const onDragEnd = ({ active, over: target }: DragEndEvent) => {
+    if (!target || active.id === target.id) return
+    move(spine.findIndex((block) => block.id === active.id), spine.findIndex((block) => block.id === target.id))
+  }
+
+  const unrecordedCopy = spine.filter((block) => block.kind === 'copy' && !(block.piece && known.has(block.piece))).length
+  const content = useRef<HTMLDivElement>(null)
+  const line = useRef<HTMLDivElement>(null)
+  useFrames(() => {
+    const row = layout.placed.filter((one) => one.at <= place()).at(-1)
+    const element = row && globalThis.document.getElementById(`block-${row.block.id}`)
+    if (!line.current || !content.current) return
+    line.current.style.opacity = element ? '1' : '0'
+    if (!element || !row) return
+    const share = Math.min(1, (place() - row.at) / Math.max(1, row.words))
+    line.current.style.transform = `translateY(${element.offsetTop + share * element.offsetHeight}px)`
+  }, true)
+
+  const plans = useMemo(() => {
+    if (!facts) return new Map()
+    return new Map([...known].filter(([, piece]) => piece.spans.every((span) => facts.factsOf(span.tape).frames > 0)).map(([key, piece]) => [key, piecePlan(piece, facts.factsOf)]))
+  }, [known, facts])
+
+  return (
+    <Shell
+      path={
+        <>
+          <Crumb to="/">Desk</Crumb>
+          <span className="text-grain" aria-hidden>/</span>
+          <EditableText label="Slug of the story" value={head.slug} placeholder="Slug" className="min-w-0 font-semibold text-ink" onKeep={setHead('slug', 'slug')} />
+        </>
+      }
+      right={<AirTime airs={head.airs} onKeep={setHead('airs', 'air time')} />}
+      aside={
+        <Side label="Offcuts and pieces">
+          <Heading>Add below</Heading>
+          <div className="mb-6 flex flex-wrap gap-1.5 pt-2">
+            <CommandButton id="page.addCopy"><Plus size={14} /> Copy</CommandButton>
+            <CommandButton id="page.addActuality"><Plus size={14} /> Actuality</CommandButton>
+            <CommandButton id="page.addIntro"><Plus size={14} /> Host intro</CommandButton>
+          </div>
+          <Heading>Pieces of this story</Heading>
+          <PieceList story={id} page={page} onAdd={(piece) => add('actuality', { piece })} />
+          <div className="h-6" />
+          <Heading>Offcuts</Heading>
+          {offcuts.length === 0 && <p className="py-3 text-faint">What you take off the page is kept here.</p>}
+          <ul data-testid="offcuts">
+            {offcuts.map((block) => (
+              <li key={block.id} className="flex items-center gap-2 border-b border-rule py-2">
+                <span className="min-w-0 flex-1 truncate font-serif text-[14px] text-soft italic">{block.piece ? known.get(block.piece)?.slug : block.text || KINDS[block.kind]}</span>
+                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => { set(block, 'aside', false, 'take back'); setChosen(block.id) }}>take back</button>
+              </li>
+            ))}
+          </ul>
+          <div className="h-6" />
+          <Heading>Standard out cue</Heading>
+          <textarea aria-label="Standard out cue" defaultValue={head.soc} key={head.soc} placeholder="For Brackle Sound, I’m …" rows={2} className="mt-2 w-full resize-none rounded border border-rule bg-paper-lit px-2 py-1 font-serif text-[14px]" onBlur={(event) => event.target.value !== head.soc && setHead('soc', 'out cue')(event.target.value)} />
+        </Side>
+      }
+      foot={
+        <>
+          <Transport playing={playing} place={place} />
+          <div className="flex shrink-0 rounded-md border border-rule" role="group" aria-label="How it plays">
+            {([['rehearse', 'Rehearse'], ['sent', 'As sent']] as const).map(([value, text]) => (
+              <button key={value} type="button" aria-pressed={mode === value} onClick={() => changeMode(value)} className={`h-8 px-3 text-[13px] first:rounded-l-md last:rounded-r-md ${mode === value ? 'bg-ink text-paper' : 'hover:bg-paper-low'}`}>
+                {text}
+              </button>
+            ))}
+          </div>
+          <dl className="flex min-w-0 items-baseline gap-x-4 text-[13px] whitespace-nowrap" data-testid="figures">
+            <FootFigure name="TRT">{clock(air.length)}</FootFigure>
+            <div className="flex items-baseline gap-1.5">
+              <dt className="text-faint">slot</dt>
+              <dd><SlotField value={head.slot} onKeep={setHead('slot', 'slot')} /></dd>
+            </div>
+            {head.slot > 0 && (
+              <div className={`font-semibold ${over > 0 ? 'text-cut-ink' : 'text-tape'}`}>
+                <dt className="sr-only">Against the slot</dt>
+                <dd>{over === 0 ? 'on time' : `${over > 0 ? 'over' : 'under'} by ${clock(Math.abs(over))}`}</dd>
+              </div>
+            )}
+            <FootFigure name="in the file" light>{clock(file.length)}</FootFigure>
+          </dl>
+          <span className="flex-1" />
+          <CommandButton id="page.send" look="strong">Send</CommandButton>
+        </>
+      }
+    >
+      <div className="grid shrink-0 grid-cols-[78px_112px_1fr_64px_136px] border-b border-rule text-[12px] font-semibold text-faint">
+        <span className="py-2 text-right">From</span>
+        <span className="py-2 pl-5">What</span>
+        <span className="py-2 pl-1">Words</span>
+        <span className="py-2 pr-3 text-right">Length</span>
+        <span className="grid grid-cols-2 border-l border-rule text-center"><span className="border-r border-rule py-2">Voice</span><span className="py-2">Tape</span></span>
+      </div>
+      <div ref={content} className="relative min-h-0 flex-1 overflow-y-auto" data-testid="page">
+        {spine.length === 0 && page.ready && (
+          <Empty title="An empty page.">
+            Begin with what the presenter reads <CommandKey id="page.addIntro" />, a line of copy <CommandKey id="page.addCopy" />, or an actuality <CommandKey id="page.addActuality" />.
+          </Empty>
+        )}
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+          <SortableContext items={spine.map((block) => block.id)} strategy={verticalListSortingStrategy}>
+            {spine.map((block) => {
+              const airRow = air.placed.find((row) => row.block.id === block.id)!
+              const piece = block.piece ? known.get(block.piece) : undefined
+              return (
+                <Row key={block.id} block={block} row={airRow} slot={head.slot} chosen={chosen === block.id} inTheFile={file.placed.some((row) => row.block.id === block.id)} onChoose={() => setChosen(block.id)}
+                  menu={
+                    <>
+                      <MenuItem onSelect={() => playBlock(block)}>Play from here</MenuItem>
+                      {block.kind === 'copy' && <MenuItem onSelect={() => setPicking({ kind: 'track', block })}>{piece ? 'Another voice track …' : 'Give it a voice track …'}</MenuItem>}
+                      {block.kind === 'copy' && piece && <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Take the voice track off</MenuItem>}
+                      {piece && <MenuItem onSelect={() => void navigate(`/pieces/${block.piece}`)}>To the Bench</MenuItem>}
+                      <MenuItem disabled={spine[0] === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) - 1)}>Move up <CommandKey id="page.up" /></MenuItem>
+                      <MenuItem disabled={spine.at(-1) === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) + 1)}>Move down <CommandKey id="page.down" /></MenuItem>
+                      <MenuItem onSelect={() => aside(block)}>To the offcuts <CommandKey id="page.aside" /></MenuItem>
+                    </>
+                  }
+                  who={
+                    block.kind === 'intro' ? <span>live, not in the file</span>
+                    : block.kind === 'copy' ? <><EditableText label="Reader" value={block.reader} placeholder="reader" onKeep={(value) => set(block, 'reader', value, 'reader')} /><Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />{!piece && <span className="block">no voice track</span>}</>
+                    : <span>{[piece?.speaker, piece?.role].filter(Boolean).join(', ') || 'no piece'}</span>
+                  }
+                  bar={piece && plans.has(block.piece) ? <Bar plan={plans.get(block.piece)} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={block.kind === 'copy' ? 'ink' : 'tape'} /> : null}
+                >
+                  {block.kind === 'actuality' ? (
+                    <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />
+                  ) : (
+                    <CopyText value={block.text} label={`${KINDS[block.kind]}, words`} autoFocus={writing === block.id} rehearsing={playing && mode === 'rehearse' && airRow?.sound === 'silent'} share={() => shareOf(layout, block.id, place())} onKeep={(text) => set(block, 'text', text, 'write')} />
+                  )}
+                </Row>
+              )
+            })}
+          </SortableContext>
+        </DndContext>
+        <div ref={line} className="pointer-events-none absolute top-0 right-0 left-0 z-10 h-[2px] bg-cut opacity-0" data-testid="page-playhead" />
+      </div>
+      {picking && (
+        <PiecePicker title={picking.kind === 'actuality' ? 'Put an actuality on the page' : 'Which piece is its voice track?'} story={id} page={page} onClose={() => setPicking(null)}
+          onPick={(piece) => {
+            if (picking.kind === 'actuality') add('actuality', { piece })
+            else set(picking.block, 'piece', piece, 'give a voice track')
+            setPicking(null)
+          }}
+        />
+      )}
+      {sending && <SendDialog target={{ kind: 'story', id }} title={head.slug} unrecordedCopy={unrecordedCopy} onClose={() => { setSending(false); setUnrecorded((JSON.parse(localStorage.sending ?? '{}') as { unrecorded?: Unrecorded }).unrecorded ?? 'out') }} />}
+    </Shell>
+  )
+}
+
+/** How much of a block has passed; null while another one runs. */
+function shareOf(layout: Layout, block: string, place: Frames): number | null {
+  const row = layout.placed.find((one) => one.block.id === block)
+  if (!row || place < row.at || place >= row.at + row.words) return null
+  return (place - row.at) / row.words
+}
+
+/** Where each block of what played lies in what plays from now on. */
+function remapLayouts(before: Layout, after: Layout): Remap {
+  return before.placed.map((row) => {
+    const now = after.placed.find((one) => one.block.id === row.block.id)
+    return { from: Math.max(0, row.from), length: row.to - row.from, to: Math.max(0, now?.from ?? after.placed.find((one) => one.at >= row.at)?.from ?? 0) }
+  })
+}
+
+function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, who, bar, children }: { block: Block; row: Placed | undefined; slot: Frames; chosen: boolean; inTheFile: boolean; onChoose: () => void; menu: ReactNode; who: ReactNode; bar: ReactNode; children: ReactNode }) {
+  const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({ id: block.id })
+  const words = row?.words ?? 0
+  const at = row?.at ?? 0
+  const slotHere = slot > 0 && slot >= at && slot < at + words
+  const past = slot > 0 && at >= slot
+  return (
+    <section
+      ref={setNodeRef}
+      id={`block-${block.id}`}
+      data-block={block.kind}
+      aria-label={`${KINDS[block.kind]}, ${tradeLength(words)}`}
+      aria-current={chosen || undefined}
+      onPointerDown={onChoose}
+      onFocus={onChoose}
+      style={{ transform: CSS.Translate.toString(transform), transition, minHeight: Math.round((words / RATE) * PIXELS) + 12 }}
+      className={`group relative grid grid-cols-[78px_112px_1fr_64px_136px] border-b border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
+    >
+      {chosen && <span className="absolute top-0 bottom-0 left-0 w-[3px] bg-tape" />}
+      <div className="flex justify-end py-2.5 text-right text-soft">
+        <button type="button" aria-label={`Move ${KINDS[block.kind]}`} className="mr-auto ml-2 cursor-grab self-start rounded p-1 text-faint opacity-0 group-hover:opacity-100 focus:opacity-100" {...attributes} {...listeners}><GripVertical size={14} /></button>
+        <span className={past ? 'text-cut-ink' : ''}>{clock(at)}</span>
+      </div>
+      <div className="py-2.5 pr-2 pl-5 text-[12.5px] text-soft">
+        <div className="mb-0.5 font-semibold text-ink">{KINDS[block.kind]}</div>
+        {who}
+      </div>
+      <div className="min-w-0 py-2 pr-3">{children}</div>
+      <div className="flex flex-col items-end gap-1 py-2.5 pr-3">
+        <span className="font-semibold" data-testid="block-length">{tradeLength(words)}</span>
+        <Menu label={`More for ${KINDS[block.kind]}`} trigger={<button type="button" className="rounded p-1 text-faint opacity-60 group-hover:opacity-100 hover:bg-paper-low focus:opacity-100"><MoreHorizontal size={16} /></button>}>{menu}</Menu>
+      </div>
+      <div className="grid grid-cols-2 border-l border-rule">
+        <div className="relative border-r border-rule">
+          {block.kind === 'copy' && bar}
+          {block.kind !== 'actuality' && !bar && <div className={`absolute inset-x-5 inset-y-1.5 border border-dashed border-grain ${inTheFile ? 'bg-paper-low' : ''}`} />}
+        </div>
+        <div className="relative">{block.kind === 'actuality' && bar}</div>
+      </div>
+      {slotHere && (
+        <div className="pointer-events-none absolute right-0 left-0 z-10 border-t-2 border-cut" style={{ top: `${((slot - at) / Math.max(1, words)) * 100}%` }} data-testid="slot-end">
+          <span className="absolute right-2 -translate-y-full rounded-t bg-cut-ink px-1.5 text-[11px] font-semibold text-paper">slot ends {clock(slot)}</span>
+        </div>
+      )}
+    </section>
+  )
+}
+
+function Pace({ block, onKeep }: { block: Block; onKeep: (pace: number) => void }) {
+  return (
+    <label className="flex items-center gap-1 text-faint" title="Reading speed, words a minute">
+      <input aria-label="Reading speed, words a minute" type="number" min={60} max={400} step={5} defaultValue={block.pace} key={block.pace} className="w-12 rounded border border-transparent bg-transparent px-1 -mx-1 hover:border-rule focus:border-tape focus:outline-none" onBlur={(event) => { const pace = Number(event.target.value); if (pace >= 60 && pace <= 400 && pace !== block.pace) onKeep(pace) }} />
+      words/min
+    </label>
+  )
+}
+
+function ActualityText({ piece, wordsOf, id }: { piece: ReturnType<typeof usePage>['rows'][number]['body'] | undefined; wordsOf?: (tape: string) => readonly Word[]; id: string | null }) {
+  if (!piece) return <p className="px-1 py-1 text-faint">The piece is not there.</p>
+  const text = wordsOf ? pieceWords(piece.spans, wordsOf) : []
+  const lead = inCue(text)
+  const end = outCue(text, 3)
+  const middle = text.slice(4, -3).map((word) => word.text).join(' ')
+  return (
+    <Link to={`/pieces/${id}`} className="block px-1 font-serif text-[17px] leading-[1.42] text-tape hover:underline">
+      {text.length > 7 ? <><strong>{lead}</strong> {middle.length > 150 ? `${middle.slice(0, 120)} …` : middle} <strong>{end}</strong></> : text.length ? <strong>{text.map((word) => word.text).join(' ')}</strong> : <em>{piece.slug}</em>}
+    </Link>
+  )
+}
+
+function PieceList({ story, page, onAdd }: { story: string; page: ReturnType<typeof usePage>; onAdd: (piece: string) => void }) {
+  const used = new Set(page.spine.map((block) => block.piece))
+  const rows = page.rows.filter((row) => row.body.story === story && !row.aside)
+  if (!rows.length) return <p className="py-3 text-faint">None yet. Open a tape under <Link to="/tapes" className="underline">Tapes</Link> and pull some.</p>
+  return (
+    <ul data-testid="pieces">
+      {rows.map((row) => (
+        <li key={row.id} className="flex items-center gap-2 border-b border-rule py-2">
+          <Link to={`/pieces/${row.id}`} className="min-w-0 flex-1 truncate font-medium hover:underline">{row.body.slug || 'Untitled'}</Link>
+          <span className="text-soft">{tradeLength(wordsLength(row.body))}</span>
+          {used.has(row.id) ? <span className="w-[34px] text-right text-[12px] text-faint">on it</span> : <button type="button" className="w-[34px] text-right text-[12px] text-tape hover:underline" aria-label={`Put ${row.body.slug} on the page`} onClick={() => onAdd(row.id)}>add</button>}
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+function PiecePicker({ title, story, page, onPick, onClose }: { title: string; story: string; page: ReturnType<typeof usePage>; onPick: (piece: string) => void; onClose: () => void }) {
+  const rows = page.rows.filter((row) => !row.aside).sort((a, b) => Number(b.body.story === story) - Number(a.body.story === story))
+  return (
+    <Dialog open title={title} onClose={onClose}>
+      {rows.length === 0 && <p className="text-soft">There are no pieces yet. Open a tape, select a passage, and pull it.</p>}
+      <ul className="flex flex-col">
+        {rows.map((row) => (
+          <li key={row.id}>
+            <button type="button" className="flex w-full items-baseline gap-3 border-b border-rule py-2 text-left hover:bg-paper-low" onClick={() => onPick(row.id)}>
+              <span className="min-w-0 flex-1 truncate font-medium">{row.body.slug || 'Untitled'}</span>
+              <span className="truncate text-[13px] text-faint">{row.body.speaker}{row.body.story === story ? '' : ', another story'}</span>
+              <span>{tradeLength(wordsLength(row.body))}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </Dialog>
+  )
+}
+
+function AirTime({ airs, onKeep }: { airs: string; onKeep: (airs: string) => void }) {
+  const [editing, setEditing] = useState(false)
+  const [now, setNow] = useState(new Date())
+  useEffect(() => {
+    const timer = setInterval(() => setNow(new Date()), 15_000)
+    return () => clearInterval(timer)
+  }, [])
+  const until = untilAir(airs, now)
+  return (
+    <>
+      <button type="button" className="shrink-0 rounded px-1 text-[13px] text-soft hover:text-ink hover:underline" onClick={() => setEditing(true)}>
+        {airs ? `Airs ${airTime(airs)}${until ? `, ${until}` : ''}` : 'Set the air time'}
+      </button>
+      {editing && (
+        <Dialog open title="Air time" onClose={() => setEditing(false)}>
+          <form className="flex items-end gap-3" onSubmit={(event) => { event.preventDefault(); onKeep(String(new FormData(event.currentTarget).get('airs') ?? '')); setEditing(false) }}>
+            <Field label="Day and time" name="airs" type="datetime-local" defaultValue={airs} className="flex-1" />
+            <Button type="submit" look="strong" className="h-9">Set</Button>
+          </form>
+        </Dialog>
+      )}
+    </>
+  )
+}
+
+function SlotField({ value, onKeep }: { value: Frames; onKeep: (slot: Frames) => void }) {
+  const [text, setText] = useState<string | null>(null)
+  return (
+    <input aria-label="Slot" className="w-[62px] rounded border border-transparent bg-transparent px-1 text-[16px] font-semibold text-ink hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none" value={text ?? clock(value)}
+      onFocus={(event) => event.target.select()}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={() => { const slot = text === null ? null : parseTime(text); if (slot !== null && slot !== value) onKeep(slot); setText(null) }}
+      onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur(); if (event.key === 'Escape') { setText(null); setTimeout(() => (event.target as HTMLInputElement).blur()) } }}
+    />
+  )
+}
+
+function FootFigure({ name, children, light }: { name: string; children: ReactNode; light?: boolean }) {
+  return (
+    <div className="flex items-baseline gap-1.5">
+      <dt className="text-faint">{name}</dt>
+      <dd className={light ? 'text-ink' : 'text-[16px] font-semibold'}>{children}</dd>
+    </div>
+  )
+}

@@ -1,0 +1,83 @@
+import { useParams } from 'react-router'
+import { format, isValid, parseISO } from 'date-fns'
+import { pieceWords } from '../../core/edits/pieceWords'
+import type { StoryDocument } from '../../core/page/story'
+import { inCue, outCue } from '../../core/tape/words'
+import { clock, tradeLength } from '../../core/time'
+import { useDocument } from '../documents/useDocument'
+import { Button } from '../ui/parts'
+import { usePage } from './usePage'
+
+/** The script as a page to print: slugs, copy, cues, lengths, the running time. */
+export function ScriptView() {
+  const { id = '' } = useParams()
+  const document = useDocument<StoryDocument>(id, 'story')
+  if (!document || 'error' in document) return <p className="p-10">{document ? 'That story is not here.' : 'Opening …'}</p>
+  return <Script body={document.body} />
+}
+
+function Script({ body }: { body: StoryDocument }) {
+  const { head, air, file, known, facts } = usePage(body, 'rehearse', 'out')
+  const airs = parseISO(head.airs)
+  return (
+    <main className="mx-auto h-full max-w-[52rem] overflow-y-auto p-10 print:h-auto print:overflow-visible print:p-0">
+      <header className="mb-6 flex items-start justify-between border-b-2 border-ink pb-4">
+        <div>
+          <h1 className="font-serif text-[28px] font-semibold">{head.slug}</h1>
+          <p className="mt-1 text-soft">
+            {isValid(airs) ? `Airs ${format(airs, 'EEEE d MMMM yyyy, HH:mm')}` : 'No air time set'}
+            {head.client && ` · ${head.client}`}
+          </p>
+        </div>
+        <dl className="grid grid-cols-[auto_auto] gap-x-4 text-right">
+          <dt className="text-faint">TRT</dt>
+          <dd className="font-semibold">{clock(air.length)}</dd>
+          <dt className="text-faint">slot</dt>
+          <dd>{head.slot ? clock(head.slot) : 'not set'}</dd>
+          <dt className="text-faint">in the file</dt>
+          <dd>{clock(file.length)}</dd>
+        </dl>
+      </header>
+      <table className="w-full border-collapse">
+        <thead className="text-left text-[12px] text-faint">
+          <tr><th scope="col" className="w-20 pb-2">From</th><th scope="col" className="w-40 pb-2">What</th><th scope="col" className="pb-2">Words</th><th scope="col" className="w-16 pb-2 text-right">Length</th></tr>
+        </thead>
+        <tbody>
+          {air.placed.map(({ block, at, words }) => {
+            const piece = block.piece ? known.get(block.piece) : undefined
+            const text = piece && facts ? pieceWords(piece.spans, facts.wordsOf) : []
+            return (
+              <tr key={block.id} className="break-inside-avoid border-t border-rule align-top">
+                <td className="py-3 text-soft">{clock(at)}</td>
+                <td className="py-3 pr-4">
+                  <strong className="block">{block.kind === 'intro' ? 'Host intro' : block.kind === 'copy' ? 'Copy' : piece?.slug || 'Actuality'}</strong>
+                  <span className="text-[13px] text-soft">{block.kind === 'intro' ? 'live, not in the file' : block.kind === 'copy' ? block.reader || 'no reader named' : [piece?.speaker, piece?.role].filter(Boolean).join(', ')}</span>
+                </td>
+                <td className="py-3 pr-4 font-serif text-[17px] leading-[1.5]">
+                  {block.kind === 'actuality' ? (
+                    <>
+                      <p>In: “{inCue(text) || 'no words on this tape yet'} …”</p>
+                      <p>Out: “… {outCue(text)}”</p>
+                    </>
+                  ) : (
+                    <p className="whitespace-pre-wrap">{block.text || '—'}</p>
+                  )}
+                </td>
+                <td className="py-3 text-right font-semibold">{tradeLength(words)}</td>
+              </tr>
+            )
+          })}
+          {head.soc && (
+            <tr className="border-t border-rule align-top">
+              <td />
+              <td className="py-3"><strong>SOC</strong></td>
+              <td className="py-3 font-serif text-[17px]">{head.soc}</td>
+              <td />
+            </tr>
+          )}
+        </tbody>
+      </table>
+      <div className="mt-8 print:hidden"><Button look="strong" onClick={() => window.print()}>Print</Button></div>
+    </main>
+  )
+}

@@ -1,0 +1,128 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import { Download, FileText } from 'lucide-react'
+import { formatDistanceStrict } from 'date-fns'
+import type { Receipt, SendOrder, SendTarget } from '../../contract/sends'
+import { clock, RATE } from '../../core/time'
+import { post, remove } from '../api/client'
+import { useReceipts } from '../api/queries'
+import { Button, Choice, Dialog, Field, Progress } from '../ui/parts'
+
+/** Sends a page, a piece, a selection or a tape: what it will be, its progress, what was sent before. */
+
+type Settings = Omit<SendOrder, 'what'>
+
+const DEFAULTS: Settings = { format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}_{date}_{length}' }
+const stored = (): Settings => ({ ...DEFAULTS, ...(JSON.parse(localStorage.sending ?? '{}') as Partial<Settings>) })
+
+interface Preview {
+  frames: number
+  channels: number
+  fileName: string
+}
+
+export function SendDialog({ target, title, unrecordedCopy = 0, onClose }: { target: SendTarget; title: string; unrecordedCopy?: number; onClose: () => void }) {
+  const [settings, setSettings] = useState(stored)
+  const set = <K extends keyof Settings>(key: K) => (value: Settings[K]) => setSettings((now) => ({ ...now, [key]: value }))
+  useEffect(() => void (localStorage.sending = JSON.stringify(settings)), [settings])
+  const order: SendOrder = { what: target, ...settings }
+  const preview = useQuery({ queryKey: ['sends', 'preview', order], queryFn: () => post<Preview>('/sends/preview', order), retry: false })
+  const receipts = useReceipts(target.id).data ?? []
+  const send = useMutation({ mutationFn: () => post<Receipt>('/sends', order) })
+  const stereoSound = preview.data?.channels === 2
+
+  return (
+    <Dialog wide open title={`Send ${title}`} onClose={onClose}>
+      <div className="grid grid-cols-[1fr_19rem] gap-8 max-[800px]:grid-cols-1">
+        <div className="flex flex-col gap-4">
+          <Choice label="File" value={settings.format} onChange={set('format')} options={[['wav', 'WAV'], ['mp3', 'MP3']]} />
+          <div className="flex flex-wrap gap-x-6 gap-y-4">
+            {settings.format === 'wav' ? (
+              <Choice label="Depth" value={settings.bits} onChange={set('bits')} options={[[24, '24 bit'], [16, '16 bit, dithered']]} />
+            ) : (
+              <Choice label="Bit rate, constant" value={settings.kbps} onChange={set('kbps')} options={[[128, '128'], [160, '160'], [192, '192'], [224, '224'], [256, '256'], [320, '320']]} />
+            )}
+            <Choice label="Rate" value={settings.rate} onChange={set('rate')} options={[[48_000, '48 kHz'], [44_100, '44.1 kHz']]} />
+            <Choice label="Channels" value={settings.channels} onChange={set('channels')} options={[[1, 'mono'], [2, 'stereo']]} />
+          </div>
+          {stereoSound && settings.channels === 1 && <p className="text-[13px] text-soft">Something in it is in stereo. In a mono file its two sides are heard together in the middle.</p>}
+          {target.kind === 'story' && unrecordedCopy > 0 && (
+            <div>
+              <Choice label={`Copy without a voice track: ${unrecordedCopy} ${unrecordedCopy === 1 ? 'block' : 'blocks'}`} value={settings.unrecorded} onChange={set('unrecorded')} options={[['out', 'left out of the file'], ['tone', 'held as room tone']]} />
+              <p className="mt-1 text-[13px] text-soft">{settings.unrecorded === 'out' ? 'What is not recorded is not in the file: the blocks around it follow each other.' : 'The room’s tone runs for as long as the copy takes to read.'}</p>
+            </div>
+          )}
+          <Field label="File name: {slug} {date} {client} {length}" value={settings.pattern} maxLength={200} onChange={(event) => set('pattern')(event.target.value || DEFAULTS.pattern)} />
+        </div>
+        <div className="rounded-lg bg-paper-low p-4" data-testid="preview">
+          <p className="text-[12px] text-faint">In the file</p>
+          {preview.error ? (
+            <p className="mt-1 text-cut-ink" role="alert">{preview.error.message}</p>
+          ) : (
+            <>
+              <p className="text-[30px] leading-tight font-bold tracking-tight">{preview.data ? clock(preview.data.frames) : ' '}</p>
+              <p className="text-[13px] text-soft">{preview.data ? `${preview.data.frames.toLocaleString('en')} frames, exactly the piece` : 'measuring …'}</p>
+              <p className="mt-3 text-[13px] break-all">{preview.data?.fileName}</p>
+            </>
+          )}
+          <div className="mt-4 flex flex-col gap-2">
+            <Button look="strong" className="justify-center" disabled={!preview.data || send.isPending} onClick={() => send.mutate()}>Send</Button>
+            {target.kind === 'story' && (
+              <a className="inline-flex items-center justify-center gap-1.5 rounded-md py-1 text-[13px] hover:underline" href={`/stories/${target.id}/script`} target="_blank" rel="noreferrer">
+                <FileText size={14} /> The script, to print
+              </a>
+            )}
+          </div>
+          {send.error && <p role="alert" className="mt-2 text-[13px] text-cut-ink">{send.error.message}</p>}
+        </div>
+      </div>
+      <h3 className="mt-6 border-b border-rule pb-1.5 text-[12px] font-semibold text-faint">Sent before</h3>
+      {receipts.length === 0 && <p className="py-3 text-faint">Nothing has been sent of it yet.</p>}
+      <ul data-testid="receipts">
+        {receipts.map((receipt) => (
+          <ReceiptRow key={receipt.id} receipt={receipt} />
+        ))}
+      </ul>
+    </Dialog>
+  )
+}
+
+function ReceiptRow({ receipt }: { receipt: Receipt }) {
+  const { order, state } = receipt
+  const under = state === 'waiting' || state === 'working'
+  return (
+    <li className="flex items-center gap-4 border-b border-rule py-2.5 text-[13px]">
+      <div className="min-w-0 flex-1">
+        <p className="truncate font-semibold">{receipt.fileName}</p>
+        {state === 'done' && (
+          <p className="truncate text-faint">
+            {clock(receipt.frames * (RATE / order.rate))}, {receipt.frames.toLocaleString('en')} frames, {(receipt.bytes / 1e6).toFixed(1)} MB, SHA-256 <span title={receipt.sha256}>{receipt.sha256.slice(0, 12)}…</span>
+          </p>
+        )}
+        {state === 'failed' && <p className="text-cut-ink">{receipt.error}</p>}
+        {state === 'cancelled' && <p className="text-faint">Cancelled. Nothing was kept.</p>}
+        {under && <Working receipt={receipt} />}
+      </div>
+      <time className="shrink-0 text-faint" dateTime={receipt.at}>{new Date(receipt.at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}</time>
+      {state === 'done' && (
+        <a className="inline-flex items-center gap-1 font-medium text-tape hover:underline" href={`/api/sends/${receipt.id}/file`} download={receipt.fileName}>
+          <Download size={14} /> Save
+        </a>
+      )}
+      {under && <Button look="bare" onClick={() => void remove(`/sends/${receipt.id}`)}>Cancel</Button>}
+    </li>
+  )
+}
+
+/** Progress with the time that is left, by how fast it went so far. */
+function Working({ receipt }: { receipt: Receipt }) {
+  const since = useRef(Date.now())
+  const passed = Date.now() - since.current
+  const left = receipt.progress > 0.05 ? (passed * (1 - receipt.progress)) / receipt.progress : null
+  return (
+    <div className="flex items-center gap-3">
+      <Progress value={receipt.progress} label="Sending" />
+      <span className="shrink-0 text-faint">{receipt.state === 'waiting' ? 'waiting' : left !== null && left > 1000 ? `${formatDistanceStrict(0, left)} left` : 'nearly there'}</span>
+    </div>
+  )
+}

@@ -1,0 +1,274 @@
+import { useEffect, useImperativeHandle, useRef, useState, type PointerEvent, type Ref } from 'react'
+import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
+import { useFrames } from '../sound/usePlayer'
+import type { SheetLook, SheetModel } from './model'
+import { Overview } from './Overview'
+import { SheetSurface, type Hit } from './surface'
+
+/** A tape or a piece as lines of print. One selects in it, and acts. */
+
+export interface SheetHandle {
+  readonly surface: SheetSurface
+  reveal(frame: Frames, centre?: boolean): void
+  follow(): void
+}
+
+export interface SheetProps {
+  ref?: Ref<SheetHandle>
+  label: string
+  model: SheetModel
+  look: SheetLook
+  onLook: (look: SheetLook, anchor?: { frame: Frames; y: number }) => void
+  onSelect: (selection: Stretch | null) => void
+  /** Where one clicked. */
+  onPlace: (frame: Frames) => void
+  /** A word twice, a phrase three times. */
+  onNick?: (at: Frames) => void
+  place: () => Frames
+  playing: boolean
+}
+
+const EDGE_REACH = 6
+const FEWEST_SECONDS = 1
+const MOST_SECONDS = 120
+
+/** Seconds a line, within what a Sheet can show. */
+export const zoomed = (look: SheetLook, by: number): SheetLook => ({ ...look, framesPerLine: Math.round(clamp(look.framesPerLine * by, FEWEST_SECONDS * RATE, MOST_SECONDS * RATE)) })
+
+type Drag = { from: Frames; word: boolean; moved: boolean; x: number; y: number; edge?: 'from' | 'to' }
+
+export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNick, place, playing }: SheetProps) {
+  const scroller = useRef<HTMLDivElement>(null)
+  const spacer = useRef<HTMLDivElement>(null)
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const head = useRef<HTMLDivElement>(null)
+  const mirror = useRef<HTMLDivElement>(null)
+  const [surface, setSurface] = useState<SheetSurface | null>(null)
+  const following = useRef(true)
+  const [away, setAway] = useState(false)
+  const drag = useRef<Drag | null>(null)
+  const latest = useRef({ model, look, onLook })
+  latest.current = { model, look, onLook }
+
+  useEffect(() => {
+    const made = new SheetSurface(scroller.current!, spacer.current!, canvas.current!)
+    made.look = latest.current.look
+    made.show(latest.current.model)
+    setSurface(made)
+    return () => made.close()
+  }, [])
+  useEffect(() => surface?.show(model), [surface, model])
+
+  const anchor = useRef<{ frame: Frames; y: number } | undefined>(undefined)
+  useEffect(() => {
+    if (surface && surface.look !== look) surface.setLook(look, anchor.current)
+    anchor.current = undefined
+  }, [surface, look])
+
+  useImperativeHandle(
+    ref,
+    () => ({
+      surface: surface!,
+      reveal: (frame, centre) => surface?.reveal(frame, centre),
+      follow: () => {
+        following.current = true
+        setAway(false)
+        surface?.reveal(place(), true)
+      },
+    }),
+    [surface, place],
+  )
+
+  // the playhead is a line of its own, so that it moves without painting the sheet again
+  const movePlayhead = () => {
+    if (!surface || !head.current || !surface.layout.lines.length) return
+    const frame = place()
+    if (playing && following.current) surface.follow(frame)
+    const { x, y } = surface.placeOf(frame)
+    head.current.style.transform = `translate(${x - 1}px, ${y - 5}px)`
+    head.current.style.height = `${surface.look.waveHeight + (model.words.length ? 38 : 10)}px`
+  }
+  useFrames(movePlayhead, playing)
+  useEffect(() => {
+    if (!surface) return
+    surface.onPainted = movePlayhead
+    movePlayhead()
+  })
+  useEffect(() => {
+    if (playing) {
+      following.current = true
+      setAway(false)
+    }
+  }, [playing])
+
+  // words in the page's own text, once it has come to rest
+  useEffect(() => {
+    if (!surface) return
+    let timer: ReturnType<typeof setTimeout>
+    const settle = () => {
+      clearTimeout(timer)
+      timer = setTimeout(() => {
+        if (mirror.current && surface.layout.lines.length) mirrorWords(mirror.current, surface)
+      }, 180)
+    }
+    surface.onScrolled = settle
+    settle()
+    return () => clearTimeout(timer)
+  }, [surface, model.words, look])
+
+  useEffect(() => {
+    const element = scroller.current!
+    const onWheel = (event: WheelEvent) => {
+      if (!surface) return
+      event.preventDefault()
+      if (event.ctrlKey) {
+        const { y } = local(event, element)
+        const hit = surface.hit(local(event, element).x, y)
+        anchor.current = { frame: hit.frame, y: surface.placeOf(hit.frame).y }
+        const { look: now, onLook: change } = latest.current
+        change(zoomed(now, Math.exp(clamp(event.deltaY, -120, 120) * 0.0022)), anchor.current)
+        return
+      }
+      stray()
+      surface.scrollBy(event.deltaY * (event.deltaMode === 1 ? 32 : 1))
+    }
+    element.addEventListener('wheel', onWheel, { passive: false })
+    return () => element.removeEventListener('wheel', onWheel)
+  }, [surface])
+
+  const stray = () => {
+    following.current = false
+    if (playing) setAway(true)
+  }
+
+  const wordStretch = (hit: Hit): Stretch => {
+    const word = model.words[hit.word]
+    return word ? { from: word.at, to: word.end } : { from: hit.frame, to: hit.frame }
+  }
+
+  const phrase = (index: number): Stretch => {
+    let first = index
+    let last = index
+    while (first > 0 && !model.words[first - 1].phraseEnd) first--
+    while (last < model.words.length - 1 && !model.words[last].phraseEnd) last++
+    return { from: model.words[first].at, to: model.words[last].end }
+  }
+
+  const edgeNear = (x: number, y: number): 'from' | 'to' | undefined => {
+    if (!surface || !model.selection) return undefined
+    for (const edge of ['from', 'to'] as const) {
+      const place = surface.placeOf(model.selection[edge], edge === 'to')
+      if (Math.abs(place.x - x) <= EDGE_REACH && y >= place.y - 4 && y <= place.y + surface.look.waveHeight + 4) return edge
+    }
+    return undefined
+  }
+
+  const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
+    if (!surface || event.button !== 0 || event.clientX > scroller.current!.getBoundingClientRect().left + scroller.current!.clientWidth) return
+    const { x, y } = local(event, scroller.current!)
+    const hit = surface.hit(x, y)
+    scroller.current!.focus({ preventScroll: true })
+    if (event.pointerType !== 'touch') event.currentTarget.setPointerCapture(event.pointerId)
+    const edge = edgeNear(x, y)
+    if (event.shiftKey) {
+      const other = model.selection ?? { from: place(), to: place() }
+      const at = hit.on === 'words' ? wordStretch(hit) : { from: hit.frame, to: hit.frame }
+      onSelect({ from: Math.min(other.from, at.from), to: Math.max(at.to, at.from < other.from ? other.to : at.to) })
+      return
+    }
+    drag.current = { from: edge ? model.selection![edge === 'from' ? 'to' : 'from'] : hit.frame, word: hit.on === 'words', moved: false, x, y, edge }
+  }
+
+  const extend = (x: number, y: number) => {
+    const now = drag.current!
+    const hit = surface!.hit(x, y)
+    let { from, to } = { from: Math.min(now.from, hit.frame), to: Math.max(now.from, hit.frame) }
+    if (now.word && !now.edge) {
+      const first = surface!.wordAt(from)
+      const last = surface!.wordAt(to)
+      if (first >= 0) from = model.words[first].at
+      if (last >= 0) to = model.words[last].end
+    }
+    if (to > from) onSelect({ from, to })
+  }
+
+  const onPointerMove = (event: PointerEvent<HTMLDivElement>) => {
+    const element = scroller.current!
+    const { x, y } = local(event, element)
+    const now = drag.current
+    if (!now) {
+      element.style.cursor = edgeNear(x, y) ? 'ew-resize' : 'text'
+      return
+    }
+    if (!now.moved && Math.hypot(x - now.x, y - now.y) < 4) return
+    if (!now.moved && event.pointerType === 'touch') event.currentTarget.setPointerCapture(event.pointerId)
+    now.moved = true
+    if (y < 24) surface!.scrollBy(-12)
+    if (y > element.clientHeight - 24) surface!.scrollBy(12)
+    extend(x, y)
+  }
+
+  const onPointerUp = (event: PointerEvent<HTMLDivElement>) => {
+    const now = drag.current
+    drag.current = null
+    if (!now || now.moved || !surface) return
+    const { x, y } = local(event, scroller.current!)
+    const hit = surface.hit(x, y)
+    const nick = onNick && model.nicks.find(({ at }) => {
+      const place = surface.placeOf(at)
+      return place.line === hit.line && Math.abs(place.x - x) < 9
+    })
+    if (nick) onNick(nick.at)
+    else if (event.detail === 2 && hit.word >= 0) onSelect(wordStretch(hit))
+    else if (event.detail >= 3 && hit.word >= 0) onSelect(phrase(hit.word))
+    else if (!now.edge) onPlace(hit.on === 'margin' ? surface.layout.lines[hit.line].from : hit.frame)
+  }
+
+  return (
+    <div className="relative flex min-h-0 min-w-0 flex-1">
+      {surface && <Overview surface={surface} model={model} place={place} playing={playing} onPlace={onPlace} onStray={stray} />}
+      <div
+        ref={scroller}
+        tabIndex={0}
+        role="region"
+        aria-label={label}
+        data-own-space
+        className="relative min-w-0 flex-1 touch-pan-y overflow-x-hidden overflow-y-auto outline-offset-[-2px] select-none"
+        onPointerDown={onPointerDown}
+        onPointerMove={onPointerMove}
+        onPointerUp={onPointerUp}
+        onPointerCancel={() => (drag.current = null)}
+        onTouchMove={stray}
+      >
+        <div className="sticky top-0 z-0 h-0">
+          <canvas ref={canvas} className="block" aria-hidden />
+          <div ref={head} className="pointer-events-none absolute top-0 left-0 w-[2px] bg-cut" data-testid="playhead" />
+        </div>
+        <div ref={spacer} />
+        <div ref={mirror} className="pointer-events-none absolute inset-0 opacity-0" data-testid="words" />
+      </div>
+      {away && (
+        <button type="button" onClick={() => { following.current = true; setAway(false); surface?.reveal(place(), true) }} className="absolute bottom-4 left-1/2 -translate-x-1/2 rounded-full border border-rule bg-paper-lit px-4 py-1.5 text-[13px] shadow-md">
+          To the playhead <kbd className="ml-1 text-faint">F</kbd>
+        </button>
+      )}
+    </div>
+  )
+}
+
+const local = (event: { clientX: number; clientY: number }, element: HTMLElement) => {
+  const box = element.getBoundingClientRect()
+  return { x: event.clientX - box.left, y: event.clientY - box.top }
+}
+
+function mirrorWords(element: HTMLElement, surface: SheetSurface): void {
+  element.replaceChildren(
+    ...surface.wordsInView().map(({ index, text, x, y, width }) => {
+      const span = document.createElement('span')
+      span.textContent = `${text} `
+      span.dataset.word = String(index)
+      span.style.cssText = `position:absolute;left:${x}px;top:${y}px;width:${width}px;height:24px;white-space:pre;overflow:hidden`
+      return span
+    }),
+  )
+}

@@ -1,0 +1,522 @@
+import { bentLayout, evenLayout, frameAt, lineOf, wordsFit, xOf, type Line, type SheetLayout } from '../../core/sheet/layout'
+import { clamp, minuteSecond, RATE, type Frames, type Stretch } from '../../core/time'
+import { peakCache } from '../sound/peakCache'
+import { colour } from '../ui/theme'
+import type { Shade, SheetLook, SheetModel } from './model'
+
+/**
+ * Paints a Sheet: one canvas the size of the view, painted anew whenever something moves; waves as
+ * columns of pixels, words above them. Knows where everything lies, and keeps the scroll place.
+ */
+
+const MARGIN = 104
+const RIGHT = 28
+const TOP = 26
+const WORD_DROP = 27
+const BELOW = 20
+const FONT = '19px "Literata Variable", Georgia, serif'
+const ITALIC = 'italic 19px "Literata Variable", Georgia, serif'
+const SMALL = '12.5px "Public Sans Variable", system-ui, sans-serif'
+const NAME = '600 13px "Public Sans Variable", system-ui, sans-serif'
+const SHORTEST_PAUSE = RATE * 0.25
+
+export interface Hit {
+  frame: Frames
+  /** Index of the word there, or -1. */
+  word: number
+  on: 'wave' | 'words' | 'margin'
+  line: number
+}
+
+interface Palette {
+  paper: number
+  ink: number
+  inkLight: number
+  grain: number
+  grainLight: number
+  tape: number
+  tapeLight: number
+  wash: number
+  low: number
+}
+
+export class SheetSurface {
+  layout: SheetLayout = { lines: [], bent: false }
+  look: SheetLook = { framesPerLine: RATE * 5.5, even: false, waveHeight: 44 }
+  private model: SheetModel | null = null
+  private readonly context: CanvasRenderingContext2D
+  private image: ImageData | null = null
+  private pixels = new Uint32Array(0)
+  private widths = new Map<string, number>()
+  private palette: Palette | null = null
+  private width = 0
+  private height = 0
+  private scale = 1
+  private scheduled = 0
+  private target: number | null = null
+  private readonly stops: (() => void)[] = []
+  /** How often it was painted, and whether the last time was whole, for measurements. */
+  painted = 0
+  whole = false
+  onPainted: () => void = () => undefined
+  onScrolled: () => void = () => undefined
+
+  constructor(
+    private readonly scroller: HTMLElement,
+    private readonly spacer: HTMLElement,
+    private readonly canvas: HTMLCanvasElement,
+  ) {
+    this.context = canvas.getContext('2d', { alpha: false })!
+    this.stops.push(peakCache.onChange(() => this.paintSoon()))
+    const size = new ResizeObserver(() => this.resize())
+    size.observe(scroller)
+    this.stops.push(() => size.disconnect())
+    const theme = new MutationObserver(() => {
+      this.palette = null
+      this.paintSoon()
+    })
+    theme.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] })
+    this.stops.push(() => theme.disconnect())
+    const scrolled = () => {
+      this.paintSoon()
+      this.onScrolled()
+    }
+    scroller.addEventListener('scroll', scrolled, { passive: true })
+    this.stops.push(() => scroller.removeEventListener('scroll', scrolled))
+    void Promise.all([document.fonts.load(FONT), document.fonts.load(ITALIC)]).then(() => {
+      this.widths = new Map()
+      this.relayout()
+    })
+    this.resize()
+  }
+
+  close(): void {
+    cancelAnimationFrame(this.scheduled)
+    this.stops.forEach((stop) => stop())
+  }
+
+  private resize(): void {
+    this.width = this.scroller.clientWidth
+    this.height = this.scroller.clientHeight
+    this.scale = devicePixelRatio
+    this.canvas.width = Math.round(this.width * this.scale)
+    this.canvas.height = Math.round(this.height * this.scale)
+    this.canvas.style.width = `${this.width}px`
+    this.canvas.style.height = `${this.height}px`
+    this.image = null
+    this.relayout()
+  }
+
+  get lineWidth(): number {
+    return Math.max(100, this.width - MARGIN - RIGHT)
+  }
+
+  get pitch(): number {
+    return this.look.waveHeight + WORD_DROP + BELOW - (this.hasWords ? 0 : 16)
+  }
+
+  private get hasWords(): boolean {
+    return Boolean(this.model?.words.length)
+  }
+
+  show(model: SheetModel): void {
+    const again = !this.model || this.model.words !== model.words || this.model.length !== model.length
+    this.model = model
+    if (again) this.relayout()
+    else this.paintSoon()
+  }
+
+  setLook(look: SheetLook, anchor?: { frame: Frames; y: number }): void {
+    const at = anchor ?? { frame: this.firstVisible, y: TOP }
+    this.look = look
+    this.relayout()
+    const y = this.topOf(lineOf(this.layout, at.frame)) - at.y
+    this.target = null
+    this.scroller.scrollTop = y
+    this.onScrolled()
+  }
+
+  private widthOf(text: string, italic: boolean): number {
+    const key = italic ? `/${text}` : text
+    let width = this.widths.get(key)
+    if (width === undefined) {
+      this.context.font = italic ? ITALIC : FONT
+      width = this.context.measureText(text).width
+      this.widths.set(key, width)
+    }
+    return width
+  }
+
+  private relayout(): void {
+    const { model, look } = this
+    if (!model || !this.width) return
+    const tokens = model.words.map((word) => ({ at: word.at, end: word.end, width: this.widthOf(word.text, word.look !== 'plain') + 7 }))
+    const bend = !look.even && wordsFit(tokens, look.framesPerLine, this.lineWidth)
+    this.layout = bend ? bentLayout(tokens, model.length, look.framesPerLine, this.lineWidth) : evenLayout(model.length, look.framesPerLine, this.lineWidth)
+    this.spacer.style.height = `${TOP * 2 + this.layout.lines.length * this.pitch + this.height * 0.3}px`
+    this.paintSoon()
+  }
+
+  // where things lie
+
+  topOf = (line: number): number => TOP + line * this.pitch
+
+  get firstVisible(): Frames {
+    return this.layout.lines[clamp(Math.ceil((this.scroller.scrollTop - TOP) / this.pitch), 0, this.layout.lines.length - 1)]?.from ?? 0
+  }
+
+  get visible(): Stretch {
+    const { lines } = this.layout
+    const last = clamp(Math.floor((this.scroller.scrollTop + this.height - TOP) / this.pitch), 0, lines.length - 1)
+    return { from: this.firstVisible, to: lines[last]?.to ?? 0 }
+  }
+
+  hit(x: number, y: number): Hit {
+    const { lines } = this.layout
+    const below = y + this.scroller.scrollTop - TOP
+    const line = clamp(Math.floor(below / this.pitch), 0, lines.length - 1)
+    const frame = below >= lines.length * this.pitch ? this.model!.length : frameAt(lines[line], x - MARGIN)
+    const within = below - line * this.pitch
+    const on = x < MARGIN - 8 ? 'margin' : within > this.look.waveHeight + 2 && this.hasWords ? 'words' : 'wave'
+    return { frame, word: this.wordAt(frame), on, line }
+  }
+
+  wordAt(frame: Frames): number {
+    const words = this.model!.words
+    let low = 0
+    let high = words.length
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if (words[middle].end > frame) high = middle
+      else low = middle + 1
+    }
+    return low < words.length && words[low].at <= frame ? low : -1
+  }
+
+  /** The place of a frame in pixels of the view; `late` where a frame at a line's start is meant as the last line's end. */
+  placeOf(frame: Frames, late = false): { x: number; y: number; line: number } {
+    let line = lineOf(this.layout, frame)
+    if (late && line > 0 && this.layout.lines[line].from === frame) line--
+    return { x: MARGIN + xOf(this.layout.lines[line], frame), y: this.topOf(line) - this.scroller.scrollTop, line }
+  }
+
+  /** The frame a line above or below. */
+  frameByLine(frame: Frames, by: number): Frames {
+    const { lines } = this.layout
+    const line = lineOf(this.layout, frame)
+    const next = line + by
+    if (next < 0) return 0
+    if (next >= lines.length) return this.model!.length
+    return frameAt(lines[next], xOf(lines[line], frame))
+  }
+
+  // scrolling
+
+  scrollBy(pixels: number): void {
+    const most = this.scroller.scrollHeight - this.height
+    this.target = clamp((this.target ?? this.scroller.scrollTop) + pixels, 0, most)
+    this.paintSoon()
+  }
+
+  /** Brings a frame into view; not at all where it is well in it already. */
+  reveal(frame: Frames, centre = false): void {
+    const { y } = this.placeOf(frame)
+    if (!centre && y >= 0 && y + this.pitch <= this.height) return
+    this.target = Math.max(0, y + this.scroller.scrollTop - this.height * (centre ? 0.4 : 0.3))
+    this.paintSoon()
+  }
+
+  /** While it plays: turns the page before the playhead runs off it. */
+  follow(frame: Frames): void {
+    const { y } = this.placeOf(frame)
+    if (this.target === null && (y < 0 || y + this.pitch > this.height * 0.85)) {
+      this.target = Math.max(0, y + this.scroller.scrollTop - this.height * 0.25)
+      this.paintSoon()
+    }
+  }
+
+  private ease(): void {
+    if (this.target === null) return
+    const left = this.target - this.scroller.scrollTop
+    if (Math.abs(left) < 1) {
+      this.scroller.scrollTop = this.target
+      this.target = null
+    } else {
+      const step = matchMedia('(prefers-reduced-motion: reduce)').matches ? left : left * 0.32
+      this.scroller.scrollTop += Math.abs(step) < 1 ? Math.sign(left) : step
+      this.paintSoon()
+    }
+  }
+
+  // painting
+
+  paintSoon = (): void => {
+    if (!this.scheduled)
+      this.scheduled = requestAnimationFrame(() => {
+        this.scheduled = 0
+        this.ease()
+        this.paint()
+      })
+  }
+
+  private colours(): Palette {
+    if (this.palette) return this.palette
+    const paper = rgb(colour('paper'))
+    const ink = rgb(colour('ink'))
+    const grain = rgb(colour('grain'))
+    const tape = rgb(colour('tape'))
+    return (this.palette = {
+      paper: pack(paper),
+      ink: pack(mix(ink, paper, 0.14)),
+      inkLight: pack(mix(ink, paper, 0.42)),
+      grain: pack(grain),
+      grainLight: pack(mix(grain, paper, 0.45)),
+      tape: pack(tape),
+      tapeLight: pack(mix(tape, rgb(colour('tape-wash')), 0.45)),
+      wash: pack(rgb(colour('tape-wash'))),
+      low: pack(rgb(colour('paper-low'))),
+    })
+  }
+
+  private paint(): void {
+    const { model, canvas, context } = this
+    if (!model || !canvas.width || !this.layout.lines.length) return
+    const palette = this.colours()
+    if (!this.image) {
+      this.image = context.createImageData(canvas.width, canvas.height)
+      this.pixels = new Uint32Array(this.image.data.buffer)
+    }
+    this.pixels.fill(palette.paper)
+    const { scrollTop } = this.scroller
+    const first = Math.max(0, Math.floor((scrollTop - TOP) / this.pitch) - 1)
+    const last = Math.min(this.layout.lines.length - 1, Math.floor((scrollTop + this.height - TOP) / this.pitch))
+    let whole = true
+    for (let line = first; line <= last; line++) whole = this.paintWave(line, this.topOf(line) - scrollTop, palette) && whole
+    context.putImageData(this.image, 0, 0)
+    context.save()
+    context.scale(this.scale, this.scale)
+    for (let line = first; line <= last; line++) this.paintPrint(line, this.topOf(line) - scrollTop)
+    context.restore()
+    this.painted++
+    this.whole = whole
+    canvas.dataset.drawn = whole ? (this.layout.bent ? 'words' : 'even') : 'partly'
+    this.onPainted()
+  }
+
+  private paintWave(index: number, top: number, palette: Palette): boolean {
+    const line = this.layout.lines[index]
+    const { model, scale } = this
+    const { selection, shades } = model!
+    const half = (this.look.waveHeight / 2) * scale
+    const middle = Math.round((top + this.look.waveHeight / 2) * scale)
+    const gain = model!.scale * half
+    const start = Math.round(MARGIN * scale)
+    const count = Math.round(line.width * scale)
+    const column = new Float64Array(3)
+    let whole = true
+    let run = 0
+    let shade = firstShade(shades, line.from)
+    const edge = (x: number): Frames => {
+      while (run < line.runs.length - 1 && line.runs[run].xEnd <= x) run++
+      const { from, to, x: left, xEnd } = line.runs[run]
+      return xEnd === left ? from : from + ((x - left) / (xEnd - left)) * (to - from)
+    }
+    let from = line.from
+    for (let i = 0; i < count; i++) {
+      const to = edge((i + 1) / scale)
+      const chosen = selection !== null && from >= selection.from && from < selection.to
+      while (shade < shades.length && shades[shade].to <= from) shade++
+      const look = shade < shades.length && shades[shade].from <= from ? shades[shade].look : null
+      const x = start + i
+      if (chosen) this.bar(x, middle - half, middle + half, palette.wash)
+      else if (look === 'gone') this.bar(x, middle - half - 5 * scale, middle + half + (WORD_DROP + 8) * scale, palette.low)
+      if (model!.original?.column(from, Math.max(to, from + 1), to - from, column))
+        this.bar(x, middle - Math.min(half, column[1] * gain), middle - Math.max(-half, column[0] * gain) + 1, chosen ? palette.wash : palette.low)
+      whole = model!.wave.column(from, Math.max(to, from + 1), to - from, column) && whole
+      const faded = look === 'gone' || look === 'struck'
+      const [dark, light] = chosen && !faded ? [palette.tape, palette.tapeLight] : faded || look === 'tone' ? [palette.grain, palette.grainLight] : [palette.ink, palette.inkLight]
+      this.bar(x, middle - Math.min(half, column[1] * gain), middle - Math.max(-half, column[0] * gain) + 1, light)
+      const body = Math.min(half, column[2] * gain)
+      this.bar(x, middle - body, middle + body + 1, dark)
+      from = to
+    }
+    return whole
+  }
+
+  /** A column of one colour, from `top` to `bottom` in pixels of the canvas. */
+  private bar(x: number, top: number, bottom: number, value: number): void {
+    const { width, height } = this.canvas
+    if (x < 0 || x >= width) return
+    const end = Math.min(height, Math.round(bottom))
+    for (let y = Math.max(0, Math.round(top)); y < end; y++) this.pixels[y * width + x] = value
+  }
+
+  private paintPrint(index: number, top: number): void {
+    const line = this.layout.lines[index]
+    const { context, model } = this
+    const { words, nicks, marks, selection, shades } = model!
+    const baseline = top + this.look.waveHeight + WORD_DROP - 6
+    context.textAlign = 'right'
+    context.fillStyle = colour('ink-faint')
+    context.font = SMALL
+    const middle = top + this.look.waveHeight / 2
+    context.fillText(minuteSecond(line.from), MARGIN - 16, middle + 5)
+    const speaker = this.speakerOf(index)
+    if (speaker) {
+      context.font = NAME
+      context.fillStyle = colour('ink')
+      context.fillText(fitted(context, speaker, MARGIN - 22), MARGIN - 16, middle - 11)
+    }
+    context.textAlign = 'left'
+    if (this.layout.bent) this.printBent(line, baseline)
+    else if (words.length) this.printPhrases(line, baseline)
+    context.lineCap = 'round'
+    for (const shade of shades) {
+      if (shade.look !== 'struck' || shade.to <= line.from || shade.from >= line.to) continue
+      context.strokeStyle = colour('cut')
+      context.lineWidth = 1.6
+      context.beginPath()
+      context.moveTo(MARGIN + xOf(line, shade.from), middle + 1.5)
+      context.lineTo(MARGIN + xOf(line, shade.to), middle - 1.5)
+      context.stroke()
+    }
+    if (selection && selection.to > selection.from)
+      for (const [edge, late] of [[selection.from, false], [selection.to, true]] as const) {
+        if (this.placeOf(edge, late).line !== index) continue
+        context.fillStyle = colour('tape')
+        context.fillRect(MARGIN + xOf(line, edge) - 1, top - 2, 2, this.look.waveHeight + 4)
+      }
+    for (const nick of nicks) {
+      if (nick.at < line.from || nick.at > line.to || this.placeOf(nick.at).line !== index) continue
+      const x = MARGIN + xOf(line, nick.at)
+      context.strokeStyle = colour('cut')
+      context.lineWidth = nick.chosen ? 3 : nick.heard ? 1.6 : 2.2
+      context.beginPath()
+      context.moveTo(x + 5, top - 6)
+      context.lineTo(x - 5, baseline + 4)
+      context.stroke()
+    }
+    context.font = SMALL
+    for (const mark of marks) {
+      if (mark.at < line.from || mark.at >= line.to) continue
+      const x = MARGIN + xOf(line, mark.at)
+      context.fillStyle = colour('tape')
+      context.beginPath()
+      context.moveTo(x - 4, top - 9)
+      context.lineTo(x + 4, top - 9)
+      context.lineTo(x, top - 2)
+      context.fill()
+      context.fillText(fitted(context, mark.text, 180), x + 7, top - 3)
+    }
+  }
+
+  private speakerOf(index: number): string {
+    const line = this.layout.lines[index]
+    const first = this.firstWordFrom(line.from)
+    const word = this.model!.words[first]
+    if (!word || word.at >= line.to) return ''
+    const before = this.model!.words[first - 1]
+    return !before || before.speaker !== word.speaker ? word.speaker : ''
+  }
+
+  private firstWordFrom(frame: Frames): number {
+    const words = this.model!.words
+    let low = 0
+    let high = words.length
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if (words[middle].end > frame) high = middle
+      else low = middle + 1
+    }
+    return low
+  }
+
+  private printBent(line: Line, baseline: number): void {
+    const { context, model } = this
+    const ink = colour('ink')
+    const faint = colour('ink-faint')
+    const cut = colour('cut')
+    for (const run of line.runs) {
+      if (run.token < 0) {
+        this.printPause(run.to - run.from, run.x, run.xEnd, baseline)
+        continue
+      }
+      const word = model!.words[run.token]
+      const plain = word.look === 'plain' && !struckAt(model!.shades, word.at, word.end)
+      context.font = word.look === 'plain' ? FONT : ITALIC
+      context.fillStyle = plain ? ink : faint
+      context.fillText(word.text, MARGIN + run.x, baseline)
+      if (word.look === 'gone' || (!plain && word.look === 'plain')) {
+        context.fillStyle = word.look === 'gone' ? faint : cut
+        context.fillRect(MARGIN + run.x, baseline - 6, this.widthOf(word.text, word.look !== 'plain'), 1.2)
+      }
+    }
+  }
+
+  private printPause(length: Frames, x: number, xEnd: number, baseline: number): void {
+    if (length < SHORTEST_PAUSE || xEnd - x < 30 || this.context.canvas.width === 0) return
+    const text = (length / RATE).toFixed(1)
+    this.context.font = SMALL
+    this.context.fillStyle = colour('ink-faint')
+    this.context.fillText(text, MARGIN + (x + xEnd) / 2 - 10, baseline)
+  }
+
+  /** Where words no longer fit, the starts of phrases say where one is. */
+  private printPhrases(line: Line, baseline: number): void {
+    const { context, model } = this
+    const { words } = model!
+    context.font = FONT
+    let free = 0
+    for (let i = this.firstWordFrom(line.from); i < words.length && words[i].at < line.to; i++) {
+      if (i > 0 && !words[i - 1].phraseEnd) continue
+      const x = xOf(line, words[i].at)
+      if (x < free) continue
+      let end = i
+      while (end < words.length - 1 && !words[end].phraseEnd) end++
+      const next = end + 1 < words.length && words[end + 1].at < line.to ? xOf(line, words[end + 1].at) : this.lineWidth
+      let text = ''
+      for (let k = i; k <= end; k++) {
+        const longer = text ? `${text} ${words[k].text}` : words[k].text
+        if (x + context.measureText(longer).width > next - 14) break
+        text = longer
+      }
+      if (!text) continue
+      context.fillStyle = colour(words[i].look === 'plain' ? 'ink' : 'ink-faint')
+      context.fillText(text, MARGIN + x, baseline)
+      free = x + context.measureText(text).width + 12
+    }
+  }
+
+  /** The words in view with their places, for the mirror that screen readers and tests read. */
+  wordsInView(): { index: number; text: string; x: number; y: number; width: number }[] {
+    const found = []
+    const { from, to } = this.visible
+    for (let index = this.firstWordFrom(from); index < this.model!.words.length && found.length < 600; index++) {
+      const word = this.model!.words[index]
+      if (word.at >= to) break
+      const { x, line } = this.placeOf(word.at)
+      found.push({ index, text: word.text, x, y: this.topOf(line) + this.look.waveHeight + 4, width: this.widthOf(word.text, word.look !== 'plain') })
+    }
+    return found
+  }
+}
+
+function firstShade(shades: readonly Shade[], frame: Frames): number {
+  const found = shades.findIndex((shade) => shade.to > frame)
+  return found < 0 ? shades.length : found
+}
+
+const struckAt = (shades: readonly Shade[], from: Frames, to: Frames): boolean =>
+  shades.some((shade) => shade.look === 'struck' && Math.min(to, shade.to) - Math.max(from, shade.from) > (to - from) / 2)
+
+function fitted(context: CanvasRenderingContext2D, text: string, width: number): string {
+  if (context.measureText(text).width <= width) return text
+  let short = text
+  while (short && context.measureText(`${short}…`).width > width) short = short.slice(0, -1)
+  return `${short.trimEnd()}…`
+}
+
+type Rgb = [number, number, number]
+const rgb = (hex: string): Rgb => [1, 3, 5].map((at) => parseInt(hex.slice(at, at + 2), 16)) as Rgb
+const mix = (a: Rgb, b: Rgb, share: number): Rgb => a.map((value, i) => Math.round(value + (b[i] - value) * share)) as Rgb
+const pack = ([r, g, b]: Rgb): number => ((255 << 24) | (b << 16) | (g << 8) | r) >>> 0

@@ -1,0 +1,238 @@
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import type { Plan } from '../../core/sound/plan'
+import { clamp, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
+import { useCommands } from '../commands/commands'
+import { player } from '../sound/player'
+import { usePlaying } from '../sound/usePlayer'
+import type { SheetLook, SheetWord } from './model'
+import { WAVE_HEIGHTS } from './model'
+import { zoomed, type SheetHandle } from './Sheet'
+
+/** What a Sheet of a tape and one of a piece have in common: looking, playing, selecting. */
+
+interface SheetSetup {
+  owner: string
+  length: Frames
+  words: readonly SheetWord[]
+  /** What plays, and how places on the Sheet lie on it. */
+  plan: Plan
+  toPlan: (frame: Frames) => Frames
+  fromPlan: (position: Frames) => Frames
+  /** The nearest quiet zero crossing. */
+  nearZero: (frame: Frames) => Promise<Frames>
+  begin: { framesPerLine: Frames; even: boolean }
+}
+
+const places = new Map<string, Frames>()
+const looks = new Map<string, SheetLook>()
+
+export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZero, begin }: SheetSetup) {
+  const handle = useRef<SheetHandle>(null)
+  const [look, setLookState] = useState<SheetLook>(() => looks.get(owner) ?? { ...begin, waveHeight: Number(localStorage.waveHeight ?? 44) })
+  const lookBefore = useRef<SheetLook[]>([])
+  const [selection, setSelection] = useState<Stretch | null>(null)
+  const cleared = useRef<Stretch | null>(null)
+  const [hold, setHold] = useState(localStorage.hold === 'yes')
+  const markedIn = useRef<Frames | null>(null)
+  const playing = usePlaying(owner)
+  const resting = useRef<Frames>(places.get(owner) ?? 0)
+
+  const setLook = useCallback(
+    (next: SheetLook) => {
+      looks.set(owner, next)
+      setLookState(next)
+    },
+    [owner],
+  )
+
+  const place = useCallback((): Frames => (player.playing && player.owner === owner ? fromPlan(player.position) : resting.current), [owner, fromPlan])
+
+  // where it stopped is where it stands
+  const wasPlaying = useRef(false)
+  useEffect(() => {
+    if (wasPlaying.current && !playing && player.owner === owner) setPlace(fromPlan(player.position))
+    wasPlaying.current = playing
+  })
+  useEffect(() => () => void (player.owner === owner && player.stop()), [owner])
+
+  const [, redraw] = useState(0)
+  const setPlace = useCallback(
+    (frame: Frames) => {
+      resting.current = clamp(Math.round(frame), 0, length)
+      places.set(owner, resting.current)
+      player.prefetch(owner, toPlan(resting.current))
+      redraw((count) => count + 1)
+    },
+    [owner, length, toPlan],
+  )
+
+  const playFrom = useCallback(
+    (frame: Frames, to?: Frames) => {
+      player.load(owner, plan)
+      void player.play(toPlan(frame), to === undefined ? plan.length : toPlan(to))
+    },
+    [owner, plan, toPlan],
+  )
+
+  const goTo = useCallback(
+    (frame: Frames, reveal = true) => {
+      setPlace(frame)
+      if (player.playing && player.owner === owner) playFrom(resting.current)
+      if (reveal) handle.current?.reveal(resting.current)
+    },
+    [owner, playFrom, setPlace],
+  )
+
+  const settling = useRef(0)
+  const select = useCallback(
+    (next: Stretch | null) => {
+      if (!next) {
+        setSelection((now) => {
+          if (now) cleared.current = now
+          return null
+        })
+        return
+      }
+      const from = clamp(Math.round(next.from), 0, length)
+      const to = clamp(Math.round(next.to), from, length)
+      setSelection({ from, to })
+      if (!hold || to === from) return
+      const turn = ++settling.current
+      setTimeout(async () => {
+        if (turn !== settling.current) return
+        const [a, b] = await Promise.all([nearZero(from), nearZero(to)])
+        if (turn === settling.current && b > a) setSelection((now) => (now && now.from === from && now.to === to ? { from: a, to: b } : now))
+      }, 160)
+    },
+    [hold, length, nearZero],
+  )
+
+  const nudge = (edge: 'from' | 'to', by: Frames) => {
+    if (!selection) return
+    const moved = { ...selection, [edge]: selection[edge] + by }
+    if (moved.to > moved.from) setSelection({ from: clamp(moved.from, 0, length), to: clamp(moved.to, 0, length) })
+  }
+
+  const wordIndex = (frame: Frames): number => {
+    const found = words.findIndex((word) => word.end > frame)
+    return found < 0 ? words.length : found
+  }
+
+  /** The next place to stop at, by words where there are any. */
+  const wordStep = (frame: Frames, by: 1 | -1): Frames => {
+    if (!words.length) return clamp(frame + by * RATE * 0.25, 0, length)
+    if (by > 0) {
+      const next = words.find((word) => word.at > frame)
+      return next ? next.at : length
+    }
+    let before = 0
+    for (const word of words) if (word.at < frame) before = word.at
+    return before
+  }
+
+  const extend = (to: (frame: Frames) => Frames, forwards: boolean) => {
+    const now = selection ?? { from: place(), to: place() }
+    // the end that is away from the playhead stays
+    const moving = forwards ? to(now.to) : to(now.from)
+    if (forwards) {
+      const word = words[wordIndex(now.to)]
+      select({ from: now.from, to: words.length && to === byWordOn ? (word ? word.end : length) : moving })
+      handle.current?.reveal(Math.min(moving, length))
+    } else {
+      select({ from: moving, to: now.to })
+      handle.current?.reveal(moving)
+    }
+  }
+  const byWordOn = (frame: Frames) => wordStep(frame, 1)
+  const byWordBack = (frame: Frames) => wordStep(frame, -1)
+
+  const zoom = (next: SheetLook) => {
+    lookBefore.current.push(look)
+    setLook(next)
+  }
+  const surfaceHeight = () => handle.current?.surface
+  const linesInView = () => {
+    const surface = surfaceHeight()
+    return surface ? Math.max(1, Math.floor((document.querySelector('main')?.clientHeight ?? 600) / surface.pitch) - 1) : 6
+  }
+  const taller = (by: 1 | -1) => {
+    const now = WAVE_HEIGHTS.findIndex((height) => height >= look.waveHeight)
+    const waveHeight = WAVE_HEIGHTS[clamp(now + by, 0, WAVE_HEIGHTS.length - 1)]
+    localStorage.waveHeight = String(waveHeight)
+    setLook({ ...look, waveHeight })
+  }
+
+  useCommands({
+    'play.toggle': () => (playing ? player.stop() : playFrom(place() >= length ? 0 : place())),
+    'play.back': () => goTo(place() - 2 * RATE),
+    'play.forward': () => goTo(place() + 2 * RATE),
+    'play.wordBack': () => goTo(byWordBack(place())),
+    'play.wordOn': () => goTo(byWordOn(place())),
+    'play.start': () => goTo(0),
+    'play.end': () => goTo(length),
+    'play.selection': () => selection && playFrom(selection.from, selection.to),
+    'play.follow': () => handle.current?.follow(),
+    'select.in': () => {
+      const at = place()
+      markedIn.current = at
+      select({ from: at, to: selection && selection.to > at ? selection.to : at })
+    },
+    'select.out': () => {
+      const at = place()
+      const from = markedIn.current ?? selection?.from ?? 0
+      if (at > from) select({ from, to: at })
+    },
+    'select.wordLeft': () => extend(byWordBack, false),
+    'select.wordRight': () => extend(byWordOn, true),
+    'select.lineUp': () => extend((frame) => handle.current?.surface.frameByLine(frame, -1) ?? frame, false),
+    'select.lineDown': () => extend((frame) => handle.current?.surface.frameByLine(frame, 1) ?? frame, true),
+    'select.all': () => select({ from: 0, to: length }),
+    'select.clear': () => select(null),
+    'select.again': () => cleared.current && select(cleared.current),
+    'select.inEarlier': () => nudge('from', -milliseconds(10)),
+    'select.inLater': () => nudge('from', milliseconds(10)),
+    'select.outEarlier': () => nudge('to', -milliseconds(10)),
+    'select.outLater': () => nudge('to', milliseconds(10)),
+    'select.inEarlierFine': () => nudge('from', -milliseconds(1)),
+    'select.inLaterFine': () => nudge('from', milliseconds(1)),
+    'select.outEarlierFine': () => nudge('to', -milliseconds(1)),
+    'select.outLaterFine': () => nudge('to', milliseconds(1)),
+    'select.hold': () => {
+      localStorage.hold = hold ? 'no' : 'yes'
+      setHold(!hold)
+    },
+    'view.zoomIn': () => setLook(zoomed(look, 1 / 1.4)),
+    'view.zoomOut': () => setLook(zoomed(look, 1.4)),
+    'view.zoomSelection': () => {
+      if (!selection || selection.to === selection.from) return
+      zoom({ ...look, framesPerLine: clamp((selection.to - selection.from) / Math.max(1, linesInView() - 1), toFrames(1), toFrames(120)) })
+      const { from } = selection
+      requestAnimationFrame(() => handle.current?.reveal(from, true))
+    },
+    'view.zoomWhole': () => zoom({ ...look, even: true, framesPerLine: clamp(length / linesInView(), toFrames(1), toFrames(120)) }),
+    'view.zoomBack': () => {
+      const before = lookBefore.current.pop()
+      if (before) setLook(before)
+    },
+    'view.even': () => setLook({ ...look, even: !look.even }),
+    'view.taller': () => taller(1),
+    'view.lower': () => taller(-1),
+  })
+
+  /** Takes selection and playhead along when the document changes under them. */
+  const follow = useCallback(
+    (map: (frame: Frames) => Frames) => {
+      setSelection((now) => {
+        if (!now) return now
+        const [from, to] = [map(now.from), map(now.to)]
+        return to > from ? { from, to } : null
+      })
+      resting.current = map(resting.current)
+      places.set(owner, resting.current)
+    },
+    [owner],
+  )
+
+  const selected = useMemo(() => (selection && selection.to > selection.from ? selection : null), [selection])
+  return { handle, look, setLook, selection, selected, select, place, setPlace, goTo, playFrom, playing, hold, follow }
+}

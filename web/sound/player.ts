@@ -1,0 +1,158 @@
+import type { Plan } from '../../core/sound/plan'
+import { RATE, type Frames } from '../../core/time'
+import MixerWorker from './mixer.worker.ts?worker'
+import type { FromMixer, ToMixer } from './mixer.worker'
+import workletUrl from './output.worklet.ts?worker&url'
+import type { Remap } from './remap'
+import { makeRingMemory, MISSED, PEAK_LEFT, PEAK_RIGHT, READ, ringOn } from './ring'
+
+/**
+ * Plays plans. One for the whole application: whatever starts to play, what played before stops.
+ * Places are frames of the plan that is loaded.
+ */
+class Player {
+  private readonly memory = makeRingMemory()
+  private readonly ring = ringOn(this.memory)
+  private readonly worker = new MixerWorker()
+  private context: AudioContext | null = null
+  private output: AudioWorkletNode | null = null
+  private segments: FromMixer['segment'][] = []
+  private resting: Frames = 0
+  private readonly listeners = new Set<() => void>()
+  private began: (() => void) | null = null
+  private plan: Plan | null = null
+  playing = false
+  /** Whose plan is loaded: a view plays only what it loaded itself. */
+  owner: unknown = null
+
+  constructor() {
+    this.tell({ do: 'ring', ring: this.memory })
+    this.worker.onmessage = ({ data }: MessageEvent<FromMixer>) => {
+      this.segments = data.fresh ? [data.segment] : [...this.segments, data.segment]
+    }
+  }
+
+  private tell = (message: ToMixer) => this.worker.postMessage(message)
+
+  /** The audio context may only begin once the person has done something. */
+  private async ready(): Promise<AudioContext> {
+    if (!this.context) {
+      const context = new AudioContext({ sampleRate: RATE, latencyHint: 'interactive' })
+      this.context = context
+      await context.audioWorklet.addModule(workletUrl)
+      const output = new AudioWorkletNode(context, 'output', { numberOfInputs: 0, outputChannelCount: [2] })
+      output.port.postMessage({ ring: this.memory })
+      output.port.onmessage = ({ data }: MessageEvent<{ began?: boolean; ended?: boolean; captured?: Float32Array[][] }>) => {
+        if (data.began) this.began?.()
+        if (data.ended) this.ended()
+        if (data.captured) this.onCaptured?.(data.captured)
+      }
+      output.connect(context.destination)
+      this.output = output
+    }
+    if (this.context.state === 'suspended') await this.context.resume()
+    return this.context
+  }
+
+  /** Warms up what takes time at the first play. */
+  warm(): void {
+    void this.ready()
+  }
+
+  private ended(): void {
+    if (!this.playing) return
+    this.resting = this.position
+    this.playing = false
+    this.changed()
+  }
+
+  load(owner: unknown, plan: Plan): void {
+    if (this.owner !== owner) this.stop()
+    if (this.plan === plan && this.owner === owner) return
+    this.owner = owner
+    this.plan = plan
+    this.tell({ do: 'load', plan })
+  }
+
+  /** Takes another plan for the one that is loaded; where it plays it goes on, at the same place of the sound. */
+  exchange(owner: unknown, plan: Plan, remap: Remap): void {
+    if (this.owner !== owner) return this.load(owner, plan)
+    if (this.plan === plan) return
+    this.plan = plan
+    if (this.playing) this.tell({ do: 'exchange', plan, remap })
+    else this.tell({ do: 'load', plan })
+  }
+
+  async play(from: Frames, to: Frames = this.plan?.length ?? 0): Promise<void> {
+    this.resting = from
+    this.segments = []
+    this.playing = true
+    this.changed()
+    await this.ready()
+    if (this.playing) this.tell({ do: 'play', from: Math.max(0, Math.round(from)), to: Math.round(Math.min(to, this.plan?.length ?? 0)) })
+  }
+
+  stop(): void {
+    if (!this.playing) return
+    this.resting = this.position
+    this.playing = false
+    this.tell({ do: 'stop' })
+    this.changed()
+  }
+
+  prefetch(owner: unknown, from: Frames): void {
+    if (this.owner === owner && !this.playing) this.tell({ do: 'prefetch', from: Math.max(0, Math.round(from)) })
+  }
+
+  /** Where it is: while it plays, of the frame that goes out now. */
+  get position(): Frames {
+    if (!this.playing || !this.segments.length) return this.resting
+    const read = Atomics.load(this.ring.control, READ)
+    let found = this.segments[0]
+    for (const segment of this.segments) if (((read - segment.counter) | 0) >= 0) found = segment
+    return found.position + Math.max(0, (read - found.counter) | 0)
+  }
+
+  /** Highest levels since last asked, left and right, as factors. */
+  takePeaks(): [number, number] {
+    const bits = Int32Array.of(Atomics.exchange(this.ring.control, PEAK_LEFT, 0), Atomics.exchange(this.ring.control, PEAK_RIGHT, 0))
+    const [left, right] = new Float32Array(bits.buffer)
+    return [left, right]
+  }
+
+  /** Blocks that went out without sound because none was there in time. */
+  get missed(): number {
+    return Atomics.load(this.ring.control, MISSED)
+  }
+
+  onBegan(listener: () => void): void {
+    this.began = listener
+  }
+
+  private onCaptured: ((blocks: Float32Array[][]) => void) | null = null
+
+  /** Begins to keep what goes out, to the bit; what it gives ends that and hands it over. For tests and measurements. */
+  async capture(): Promise<() => Promise<Float32Array[][]>> {
+    await this.ready()
+    this.output!.port.postMessage({ capture: true })
+    return () =>
+      new Promise((resolve) => {
+        this.onCaptured = resolve
+        this.output!.port.postMessage({ capture: false })
+      })
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener)
+    return () => void this.listeners.delete(listener)
+  }
+
+  private changed(): void {
+    this.listeners.forEach((listener) => listener())
+  }
+}
+
+export const player = new Player()
+
+// for tests and measurements, which drive the real page
+Object.assign(globalThis, { plainCutPlayer: player })

@@ -1,0 +1,18 @@
+import { useEffect, useRef, useSyncExternalStore } from 'react'
+import { player } from './player'
+
+export const usePlaying = (owner: unknown): boolean => useSyncExternalStore(player.subscribe, () => player.playing && player.owner === owner)
+
+/** Runs once a frame while `running`. */
+export function useFrames(act: () => void, running: boolean): void {
+  const latest = useRef(act)
+  latest.current = act
+  useEffect(() => {
+    if (!running) return
+    let handle = requestAnimationFrame(function frame() {
+      latest.current()
+      handle = requestAnimationFrame(frame)
+    })
+    return () => cancelAnimationFrame(handle)
+  }, [running])
+}

@@ -1,0 +1,53 @@
+import { levelFor } from '../../core/sound/peaks'
+import type { Plan, Strip } from '../../core/sound/plan'
+import { gainAt } from '../../core/sound/render'
+import type { Frames } from '../../core/time'
+import { peakCache } from './peakCache'
+
+/** The wave of a plan for drawing, as it will sound: levels and fades are in it. */
+export class Wave {
+  private readonly strips: Strip[]
+  private readonly reach: Float64Array
+  private readonly bin = new Float64Array(3)
+
+  constructor(readonly plan: Plan) {
+    this.strips = [...plan.strips].filter((strip) => strip.length > 0).sort((a, b) => a.at - b.at)
+    let furthest = 0
+    this.reach = Float64Array.from(this.strips, (strip) => (furthest = Math.max(furthest, strip.at + strip.length)))
+  }
+
+  private firstAt(frame: Frames): number {
+    let low = 0
+    let high = this.reach.length
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if (this.reach[middle] > frame) high = middle
+      else low = middle + 1
+    }
+    return low
+  }
+
+  /** Lowest, highest and root mean square of a stretch into `out`; false while peaks are on their way. */
+  column(from: Frames, to: Frames, perPixel: number, out: Float64Array): boolean {
+    const level = levelFor(perPixel)
+    let whole = true
+    out[0] = out[1] = out[2] = 0
+    for (let i = this.firstAt(from); i < this.strips.length && this.strips[i].at < to; i++) {
+      const strip = this.strips[i]
+      const a = Math.max(from, strip.at)
+      const b = Math.min(to, strip.at + strip.length)
+      if (b <= a) continue
+      // tone that was made has no peaks of its own: it is drawn as the hush that it is
+      if (strip.sound.includes('.')) continue
+      if (!peakCache.range(strip.sound, strip.channel, level, strip.from + a - strip.at, strip.from + b - strip.at, this.bin)) {
+        whole = false
+        continue
+      }
+      const gain = gainAt(strip, (a + b) / 2)
+      out[0] = Math.min(out[0], this.bin[0] * gain)
+      out[1] = Math.max(out[1], this.bin[1] * gain)
+      out[2] = Math.max(out[2], Math.sqrt(this.bin[2]) * gain)
+    }
+    return whole
+  }
+}

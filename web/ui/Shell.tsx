@@ -1,0 +1,72 @@
+import type { ReactNode } from 'react'
+import { Link } from 'react-router'
+import { useSaving } from '../documents/useDocument'
+import { useTheme } from './theme'
+import { CommandButton } from './parts'
+import { HelpCircle, Moon, Search, Sun } from 'lucide-react'
+
+/** What stands around every view: where one is above, what one works on in the middle, what plays below. */
+
+export function Shell({ path, right, children, foot, aside }: { path: ReactNode; right?: ReactNode; children: ReactNode; foot?: ReactNode; aside?: ReactNode }) {
+  const { theme } = useTheme()
+  return (
+    <div className="flex h-full flex-col print:block print:h-auto">
+      <header className="flex h-[52px] shrink-0 items-center gap-4 border-b border-rule px-6 print:hidden">
+        <Link to="/" className="shrink-0 font-serif text-[20px] font-bold tracking-tight" aria-label="Plain Cut, to the Desk">
+          Plain<span className="mx-[3px] font-light text-cut">|</span>Cut
+        </Link>
+        <nav aria-label="Where you are" className="flex min-w-0 flex-1 items-center gap-2 text-soft">
+          {path}
+        </nav>
+        <SaveState />
+        {right}
+        <div className="flex shrink-0 items-center gap-0.5">
+          <CommandButton id="help.commands" look="bare"><Search size={16} /></CommandButton>
+          <CommandButton id="help.keys" look="bare"><HelpCircle size={16} /></CommandButton>
+          <CommandButton id="view.night" look="bare">{theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}</CommandButton>
+        </div>
+      </header>
+      <div className="flex min-h-0 flex-1 print:block">
+        <main className="flex min-h-0 min-w-0 flex-1 flex-col">{children}</main>
+        {aside}
+      </div>
+      {foot && <footer className="flex h-14 shrink-0 items-center gap-5 border-t border-rule px-6 print:hidden">{foot}</footer>}
+    </div>
+  )
+}
+
+export function Side({ children, label }: { children: ReactNode; label: string }) {
+  return (
+    <aside aria-label={label} className="w-[292px] shrink-0 overflow-y-auto border-l border-rule px-5 py-4 max-[1100px]:w-[248px] print:hidden">
+      {children}
+    </aside>
+  )
+}
+
+export function Crumb({ to, children }: { to?: string; children: ReactNode }) {
+  return (
+    <>
+      <span className="text-grain" aria-hidden>/</span>
+      {to ? <Link to={to} className="max-w-56 truncate hover:text-ink hover:underline">{children}</Link> : <span className="min-w-0 truncate font-semibold text-ink">{children}</span>}
+    </>
+  )
+}
+
+export function Heading({ children }: { children: ReactNode }) {
+  return <h2 className="mb-1 border-b border-rule pb-1.5 text-[12px] font-semibold text-faint">{children}</h2>
+}
+
+function SaveState() {
+  const { states } = useSaving()
+  const all = Object.values(states)
+  const waiting = all.includes('waiting')
+  const saving = all.includes('saving')
+  const text = waiting ? 'waiting for the server' : saving ? 'saving' : 'saved'
+  if (!all.length) return null
+  return (
+    <span role="status" data-testid="save-state" className={`flex shrink-0 items-center gap-1.5 text-[12px] ${waiting ? 'text-cut-ink' : 'text-faint'}`}>
+      <span className={`size-1.5 rounded-full ${waiting ? 'bg-cut' : saving ? 'bg-grain' : 'bg-tape'}`} />
+      {text}
+    </span>
+  )
+}

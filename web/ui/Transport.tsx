@@ -1,0 +1,88 @@
+import { Pause, Play } from 'lucide-react'
+import { useRef, useState, type ReactNode } from 'react'
+import { clock, parseTime, type Frames, type Stretch } from '../../core/time'
+import { useFrames } from '../sound/usePlayer'
+import { player } from '../sound/player'
+import { run } from '../commands/commands'
+import { Meter } from './Meter'
+import { CommandKey } from './parts'
+
+/** The foot of a view that plays: the button, the place, the level. */
+export function Transport({ playing, place, children }: { playing: boolean; place: () => Frames; children?: ReactNode }) {
+  const figure = useRef<HTMLSpanElement>(null)
+  useFrames(() => {
+    const text = clock(place())
+    if (figure.current && figure.current.textContent !== text) figure.current.textContent = text
+  }, true)
+  return (
+    <>
+      <button
+        type="button"
+        aria-label={playing ? 'Pause' : 'Play'}
+        data-own-space
+        onPointerEnter={() => player.warm()}
+        onClick={() => run('play.toggle')}
+        className="flex size-9 shrink-0 items-center justify-center rounded-full border border-ink hover:bg-paper-low"
+      >
+        {playing ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" className="ml-0.5" />}
+      </button>
+      <span ref={figure} className="w-[88px] shrink-0 text-[23px] font-semibold tracking-tight" data-testid="place">
+        {clock(place())}
+      </span>
+      <Meter playing={playing} />
+      {children}
+    </>
+  )
+}
+
+/** Start, end and length of the selection, each to be typed over. */
+export function SelectionFigures({ selection, length, words, onSelect }: { selection: Stretch | null; length: Frames; words: number; onSelect: (selection: Stretch) => void }) {
+  if (!selection)
+    return (
+      <span className="flex shrink-0 items-center gap-1.5 text-faint" data-testid="selection">
+        Nothing selected. Drag, or <CommandKey id="select.in" /> <CommandKey id="select.out" />
+      </span>
+    )
+  const { from, to } = selection
+  return (
+    <span className="flex shrink-0 items-center gap-2" data-testid="selection">
+      <Figure label="From" value={from} onKeep={(value) => value < to && onSelect({ from: value, to })} />
+      <Figure label="to" value={to} onKeep={(value) => value > from && value <= length && onSelect({ from, to: value })} />
+      <Figure label="" name="Length" strong value={to - from} onKeep={(value) => value > 0 && from + value <= length && onSelect({ from, to: from + value })} />
+      {words > 0 && <span className="text-faint max-[1240px]:hidden">{words === 1 ? '1 word' : `${words} words`}</span>}
+    </span>
+  )
+}
+
+function Figure({ label, name, value, onKeep, strong }: { label: string; name?: string; value: Frames; onKeep: (value: Frames) => void; strong?: boolean }) {
+  const [text, setText] = useState<string | null>(null)
+  const shown = fine(value)
+  return (
+    <label className="flex items-center gap-1 text-faint">
+      {label}
+      <input
+        aria-label={`Selection: ${name ?? label}`}
+        className={`w-[66px] rounded border border-transparent bg-transparent px-1 py-0.5 text-ink hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none ${strong ? 'font-semibold' : ''}`}
+        value={text ?? shown}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => {
+          const frames = text === null ? null : parseTime(text)
+          if (frames !== null && text !== shown) onKeep(frames)
+          setText(null)
+        }}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') setText(null)
+          if (event.key === 'Enter' || event.key === 'Escape') setTimeout(() => (event.target as HTMLInputElement).blur())
+        }}
+      />
+    </label>
+  )
+}
+
+/** `m:ss.mmm`, where edges are set by figure. */
+function fine(frames: Frames): string {
+  const ms = Math.round((frames * 1000) / 48_000)
+  const seconds = Math.floor(ms / 1000)
+  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}.${String(ms % 1000).padStart(3, '0')}`
+}
