@@ -1,3 +1,151 @@
+import { randomUUID } from 'node:crypto'
+import { createReadStream, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Words } from '../contract/tapes'
+import { takeOut } from '../core/edits/acts'
+import { actualityType, type Actuality } from '../core/edits/actuality'
+import { fromTape } from '../core/edits/editList'
+import { pull } from '../core/edits/pull'
+import { applyAll } from '../core/steps/document'
+import type { Block, StoryDocument } from '../core/page/story'
+import type { Side, TapeDocument, TapeRecord } from '../core/tape/tape'
+import type { Word } from '../core/tape/words'
+import { toFrames, type Stretch } from '../core/time'
+import { DocumentEntity, TapeEntity } from './entities'
+import { finishIntake, takeIn } from './intake/intake'
 import type { Services } from './services'
 
-export async function loadDemoOnce(_services: Services): Promise<void> {}
+/** The story of the night ferry, loaded into an empty Plain Cut. Everything in it is made up. */
+
+const top = join(import.meta.dirname, '..', 'demo')
+
+interface DemoTape {
+  id: string
+  file: string
+  truth?: string
+  name: string
+  speaker: string
+  role: string
+  sides: Side[]
+}
+
+const mono: Side[] = [{ name: '', channels: [0] }]
+const stereo: Side[] = [{ name: '', channels: [0, 1] }]
+const twoSides: Side[] = [
+  { name: 'Tamsin Roe', channels: [0] },
+  { name: 'Maren Ferris', channels: [1] },
+]
+
+const QUAY: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01', file: 'tape-043.mp3', truth: 'deckhand', name: 'Deckhand, on the quay', speaker: 'Piet Aldous', role: 'deckhand', sides: mono }
+const COUNCIL: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02', file: 'call-council-2.flac', truth: 'officer', name: 'Council, by phone', speaker: 'Maren Ferris', role: 'transport officer', sides: twoSides }
+const TRACKS: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a03', file: 'voice-tracks.flac', truth: 'tracks', name: 'Voice tracks', speaker: 'Tamsin Roe', role: 'reporter', sides: mono }
+const AMBIENCE: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a04', file: 'quay-at-night.ogg', name: 'Quay at night', speaker: '', role: 'ambience', sides: stereo }
+const BED: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a05', file: 'bed-low-water.mp3', name: 'Bed, low water', speaker: '', role: 'music', sides: stereo }
+
+const STORY = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2b01'
+
+function wordsOf(tape: DemoTape): Words {
+  if (!tape.truth) return []
+  const truth = JSON.parse(readFileSync(join(top, 'truth', `${tape.truth}.json`), 'utf8')) as { start: number; end: number; text: string; what?: string; speaker?: string }[]
+  return truth
+    .filter((one) => one.what !== 'pause')
+    .map(({ start, end, text, what, speaker }): Word => ({ text, from: toFrames(start), to: toFrames(end), ...(speaker ? { speaker } : {}), ...(what ? { what: what as 'filler' | 'noise' } : {}) }))
+}
+
+/** The place of a run of words, as text; the `nth` time that it is said. */
+function find(words: readonly Word[], text: string, nth = 1): Stretch {
+  const wanted = text.split(' ')
+  for (let i = 0; i + wanted.length <= words.length; i++)
+    if (wanted.every((word, k) => words[i + k].text === word) && --nth === 0) return { from: words[i].from, to: words[i + wanted.length - 1].to }
+  throw new Error(`the demo's tape does not say “${text}”`)
+}
+
+const from = (a: Stretch, b: Stretch): Stretch => ({ from: a.from, to: b.to })
+
+/** Pulls a piece and takes stretches of tape out of it. */
+function piece(tape: DemoTape, length: number, stretch: Stretch, out: readonly Stretch[], slug: string): Actuality {
+  let document = pull({ tape: tape.id, tapeLength: length, stretch, struck: [], words: wordsOf(tape), story: STORY, speaker: tape.speaker, role: tape.role })!
+  document = { ...document, slug }
+  for (const gone of out) {
+    const range = { from: fromTape(document.spans, tape.id, gone.from)!, to: fromTape(document.spans, tape.id, gone.to)! }
+    document = applyAll(actualityType, document, takeOut(document, range))
+  }
+  return document
+}
+
+/** Up to where the next word begins, so that what is taken out takes its pause along. */
+function toNext(words: readonly Word[], stretch: Stretch): Stretch {
+  const next = words.find((word) => word.from >= stretch.to)
+  return { from: stretch.from, to: next ? next.from - toFrames(0.03) : stretch.to }
+}
+
+export async function loadDemoOnce(services: Services): Promise<void> {
+  const { manager } = services.database
+  if (await manager.count(DocumentEntity)) return
+  for (const { id, file, truth: _, ...known } of [BED, AMBIENCE, TRACKS, COUNCIL, QUAY]) {
+    const words = wordsOf({ id, file, truth: _, ...known })
+    await takeIn(services, createReadStream(join(top, 'tapes', file)), file, { id, ...known, ...(words.length ? { words } : {}) })
+    await finishIntake(services, { id, expected: 0, sidesKnown: true })
+  }
+  const length = async (tape: DemoTape) => (await manager.findOneByOrFail(TapeEntity, { id: tape.id })).frames
+  const quay = wordsOf(QUAY)
+  const tracks = wordsOf(TRACKS)
+
+  const nobody = piece(
+    QUAY,
+    await length(QUAY),
+    from(find(quay, 'I remember the first night'), find(quay, 'tie her up.')),
+    [toNext(quay, find(quay, 'And I mean the office had known since the Friday, so.')), toNext(quay, find(quay, 'with the,')), toNext(quay, from(find(quay, 'um,', 2), find(quay, 'um,', 2)))],
+    'Nobody told us',
+  )
+  const till = piece(QUAY, await length(QUAY), from(find(quay, 'my mother is'), find(quay, 'till six.')), [toNext(quay, find(quay, 'there is no boat.')), toNext(quay, find(quay, 'There is'))], 'No boat till six')
+  const line1 = piece(TRACKS, await length(TRACKS), from(find(tracks, 'Twenty to twelve,', 2), find(tracks, 'at the ropes.')), [], 'Line 1, the ropes')
+  const line2 = piece(
+    TRACKS,
+    await length(TRACKS),
+    from(find(tracks, 'The company says'), find(tracks, 'across the water.')),
+    [toNext(tracks, from(find(tracks, 'Aldous counts differently,'), find(tracks, 'shift.')))],
+    'Line 2, counting',
+  )
+
+  const ids = { nobody: randomUUID(), till: randomUUID(), line1: randomUUID(), line2: randomUUID() }
+  const put = (id: string, kind: 'actuality' | 'story', body: object) => manager.insert(DocumentEntity, { id, kind, revision: 0, aside: false, body })
+  await put(ids.line1, 'actuality', line1)
+  await put(ids.line2, 'actuality', line2)
+  await put(ids.nobody, 'actuality', nobody)
+  await put(ids.till, 'actuality', till)
+
+  const today = new Date()
+  const day = [today.getFullYear(), today.getMonth() + 1, today.getDate()].map((part) => String(part).padStart(2, '0')).join('-')
+  const block = (order: string, kind: Block['kind'], fields: Partial<Block>): Block => ({ id: randomUUID(), kind, order, aside: false, text: '', reader: '', pace: 170, piece: null, ...fields })
+  const blocks: Block[] = [
+    block('a0', 'intro', { text: 'The last boat to Brackle left at midnight for forty years. Since Monday it does not leave at all. From the quay, Tamsin Roe.' }),
+    block('a1', 'copy', { reader: 'Tamsin Roe', piece: ids.line1, text: 'Twenty to twelve, and the ticket office is dark. On the first night without a sailing, deckhand Piet Aldous was at the ropes.' }),
+    block('a2', 'actuality', { piece: ids.nobody }),
+    block('a3', 'copy', { reader: 'Tamsin Roe', piece: ids.line2, text: 'The company says eleven passengers a night do not pay for fuel. Aldous counts differently: nurses, the fish plant’s late shift, and his own mother across the water.' }),
+    block('a4', 'actuality', { piece: ids.till }),
+    block('a5', 'copy', { reader: 'Tamsin Roe', text: 'The council’s answer is eleven minutes long, and it flies. But the helicopter carries two.' }),
+    block('a6', 'copy', { reader: 'Tamsin Roe', aside: true, text: 'The tide table on the wall still shows the sailing of ten past twelve.' }),
+  ]
+  await put(STORY, 'story', story('The night ferry', `${day}T17:52`, toFrames(50), blocks, 'For Brackle Sound, this is Tamsin Roe, on the quay.'))
+  await put(randomUUID(), 'story', story('School roof, day three', `${day}T18:10`, toFrames(90), [
+    block('a0', 'intro', { text: 'Pupils at the island school spent a third day in the fish hall, while slates are found for the roof.' }),
+    block('a1', 'copy', { reader: 'Ola Venn', text: 'The benches smell of herring, says the head teacher, but the stove works, and nobody has asked to go home.' }),
+  ], ''))
+  await put(randomUUID(), 'story', story('Kelp prices', '', toFrames(45), [], ''))
+
+  const marks: TapeRecord[] = [
+    { id: randomUUID(), kind: 'mark', at: find(quay, 'Nurses coming off').from, text: 'crowd on quay, good detail' },
+    { id: randomUUID(), kind: 'mark', at: find(quay, 'It is only eleven').from, text: 'helicopter claim: check with council' },
+    { id: randomUUID(), kind: 'mark', at: find(quay, 'a hundred and').from, text: 'his own count' },
+    { id: randomUUID(), kind: 'strike', ...from(find(quay, '(cough)'), find(quay, 'Sorry.')) },
+  ]
+  const document = (await manager.findOneByOrFail(DocumentEntity, { id: QUAY.id })).body as TapeDocument
+  const body = { ...document, records: { ...document.records, ...Object.fromEntries(marks.map((mark) => [mark.id, mark])) } }
+  await manager.update(DocumentEntity, { id: QUAY.id }, { body: body as object })
+}
+
+function story(slug: string, airs: string, slot: number, blocks: readonly Block[], soc: string): StoryDocument {
+  const head = { id: 'story' as const, kind: 'story' as const, slug, airs, slot, client: 'Brackle Sound', soc }
+  return { kind: 'story', records: { story: head, ...Object.fromEntries(blocks.map((one) => [one.id, one])) } }
+}

@@ -7,7 +7,8 @@ import { Worker } from 'node:worker_threads'
  */
 export function runThread<T>(module: URL, data: unknown, report: (message: T) => void | boolean | Promise<void | boolean>): Promise<boolean> {
   return new Promise((resolve, reject) => {
-    const worker = new Worker(module, { workerData: data })
+    // a thread does not inherit the loader that reads TypeScript: it registers its own
+    const worker = new Worker(new URL('./thread.mjs', import.meta.url), { workerData: data, argv: [module.href] })
     let stopped = false
     let handled = Promise.resolve()
     worker.on('message', (message: T) => {
