@@ -81,7 +81,7 @@ function matched(words: string[][], phrase: string[]): number[] {
   const cost = Array.from({ length: alone.length + 1 }, (_, i) => Array.from({ length: phrase.length + 1 }, (_, j) => (i && j ? 0 : i + j)))
   for (let i = 1; i <= alone.length; i++)
     for (let j = 1; j <= phrase.length; j++) cost[i][j] = Math.min(cost[i - 1][j - 1] + (alone[i - 1].sound === phrase[j - 1] ? 0 : 0.9), cost[i - 1][j] + 1, cost[i][j - 1] + 1)
-  const owner = new Array<number>(phrase.length).fill(0)
+  const owner = phrase.map(() => 0)
   let i = alone.length
   let j = phrase.length
   while (j > 0) {

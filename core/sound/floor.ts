@@ -13,7 +13,7 @@ export class FloorSpectrum {
   /** Takes one stretch of SIZE frames or more; only its first SIZE are looked at. Call it some hundred times, spread over the tape. */
   look(samples: Float32Array): void {
     if (samples.length < SIZE) return
-    const input = new Array<number>(SIZE)
+    const input = Array.from<number>({ length: SIZE })
     for (let i = 0; i < SIZE; i++) input[i] = samples[i] * this.window[i]
     const out = this.fft.createComplexArray() as number[]
     this.fft.realTransform(out, input)

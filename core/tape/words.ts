@@ -50,6 +50,9 @@ export const inCue = (words: readonly Word[], count = 4): string =>
 export const outCue = (words: readonly Word[], count = 4): string =>
   spoken(words).slice(-count).map((word) => word.text).join(' ')
 
+/** In cue and out cue in one line; the whole of what is short. */
+export const cueLine = (words: readonly Word[]): string => (words.length > 7 ? `${inCue(words)} … ${outCue(words, 3)}` : inCue(words, 7))
+
 /** A slug from the words: the first few that carry meaning. */
 export function suggestSlug(words: readonly Word[]): string {
   const small = new Set('a an and the of to in on at it is was i we you he she they so but that this my our um uh er well'.split(' '))

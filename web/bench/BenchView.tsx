@@ -8,7 +8,7 @@ import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLa
 import { cuts, fromTape, toTape, type Cut } from '../../core/edits/editList'
 import { piecePlan } from '../../core/page/plan'
 import { planOf, SHORTEST_FADE } from '../../core/sound/plan'
-import { inCue, outCue } from '../../core/tape/words'
+import { cueLine } from '../../core/tape/words'
 import { clock, milliseconds, RATE, toFrames, tradeLength, type Frames, type Stretch } from '../../core/time'
 import { useFacts } from '../api/queries'
 import { useCommands } from '../commands/commands'
@@ -291,10 +291,10 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
             <Lengthy frames={clipLength(piece)} name="clip" />
             <Lengthy frames={wordsLength(piece)} name="words" />
           </div>
-          <p className="font-serif text-[16px] leading-snug italic" data-testid="cues">{kept.length ? `“${inCue(kept)} … ${outCue(kept, 3)}”` : 'No words on this tape yet.'}</p>
+          <p className="font-serif text-[16px] leading-snug italic" data-testid="cues">{kept.length ? `“${cueLine(kept)}”` : 'No words on this tape yet.'}</p>
           <div className="mt-2 mb-5 flex flex-wrap items-center gap-x-1 text-[13px] text-soft">
-            <EditableText label="Speaker" value={piece.speaker} placeholder="who speaks" onKeep={set('speaker')} />,
-            <EditableText label="Role" value={piece.role} placeholder="as what" className="ml-1" onKeep={set('role')} />
+            <EditableText label="Speaker" value={piece.speaker} placeholder="who speaks" onKeep={set('speaker')} />
+            <EditableText label="Role" value={piece.role} placeholder="as what" className="ml-2 text-faint" onKeep={set('role')} />
             {mainTape && (
               <span className="w-full pt-1">
                 from <Link className="underline" to={`/tapes/${mainTape.id}?at=${toTape(piece.spans, toPiece(layout, place()))?.frame ?? 0}`}>{mainTape.name}</Link> <CommandKey id="go.across" />

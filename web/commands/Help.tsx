@@ -17,10 +17,6 @@ export function Help() {
     'view.night': switchTheme,
     'go.desk': () => void navigate('/'),
     'go.tapes': () => void navigate('/tapes'),
-    'new.story': () => {
-      void navigate('/')
-      setTimeout(() => run('new.story'), 100)
-    },
   })
   const close = () => setShown(null)
   return (

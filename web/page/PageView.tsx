@@ -254,7 +254,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
         </>
       }
     >
-      <div className="grid shrink-0 grid-cols-[78px_112px_1fr_64px_136px] border-b border-rule text-[12px] font-semibold text-faint">
+      <div className="grid shrink-0 grid-cols-[78px_140px_1fr_64px_136px] border-b border-rule text-[12px] font-semibold text-faint">
         <span className="py-2 text-right">From</span>
         <span className="py-2 pl-5">What</span>
         <span className="py-2 pl-1">Words</span>
@@ -349,7 +349,7 @@ function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, who, bar, ch
       onPointerDown={onChoose}
       onFocus={onChoose}
       style={{ transform: CSS.Translate.toString(transform), transition, minHeight: Math.round((words / RATE) * PIXELS) + 12 }}
-      className={`group relative grid grid-cols-[78px_112px_1fr_64px_136px] border-b border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
+      className={`group relative grid grid-cols-[78px_140px_1fr_64px_136px] border-b border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
     >
       {chosen && <span className="absolute top-0 bottom-0 left-0 w-[3px] bg-tape" />}
       <div className="flex justify-end py-2.5 text-right text-soft">
@@ -384,7 +384,7 @@ function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, who, bar, ch
 function Pace({ block, onKeep }: { block: Block; onKeep: (pace: number) => void }) {
   return (
     <label className="flex items-center gap-1 text-faint" title="Reading speed, words a minute">
-      <input aria-label="Reading speed, words a minute" type="number" min={60} max={400} step={5} defaultValue={block.pace} key={block.pace} className="w-12 rounded border border-transparent bg-transparent px-1 -mx-1 hover:border-rule focus:border-tape focus:outline-none" onBlur={(event) => { const pace = Number(event.target.value); if (pace >= 60 && pace <= 400 && pace !== block.pace) onKeep(pace) }} />
+      <input aria-label="Reading speed, words a minute" type="number" min={60} max={400} step={5} defaultValue={block.pace} key={block.pace} className="w-[34px] appearance-none rounded border border-transparent bg-transparent px-1 -mx-1 [-moz-appearance:textfield] hover:border-rule focus:border-tape focus:outline-none [&::-webkit-inner-spin-button]:appearance-none" onBlur={(event) => { const pace = Number(event.target.value); if (pace >= 60 && pace <= 400 && pace !== block.pace) onKeep(pace) }} />
       words/min
     </label>
   )
@@ -398,10 +398,13 @@ function ActualityText({ piece, wordsOf, id }: { piece: ReturnType<typeof usePag
   const middle = text.slice(4, -3).map((word) => word.text).join(' ')
   return (
     <Link to={`/pieces/${id}`} className="block px-1 font-serif text-[17px] leading-[1.42] text-tape hover:underline">
-      {text.length > 7 ? <><strong>{lead}</strong> {middle.length > 150 ? `${middle.slice(0, 120)} …` : middle} <strong>{end}</strong></> : text.length ? <strong>{text.map((word) => word.text).join(' ')}</strong> : <em>{piece.slug}</em>}
+      {text.length > 7 ? <><strong>{lead}</strong> {shortened(middle, 150)} <strong>{end}</strong></> : text.length ? <strong>{text.map((word) => word.text).join(' ')}</strong> : <em>{piece.slug}</em>}
     </Link>
   )
 }
+
+/** As many whole words as go into so many letters. */
+const shortened = (text: string, letters: number): string => (text.length <= letters ? text : `${text.slice(0, text.lastIndexOf(' ', letters - 20))} …`)
 
 function PieceList({ story, page, onAdd }: { story: string; page: ReturnType<typeof usePage>; onAdd: (piece: string) => void }) {
   const used = new Set(page.spine.map((block) => block.piece))

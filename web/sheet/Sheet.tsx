@@ -1,4 +1,4 @@
-import { useEffect, useImperativeHandle, useRef, useState, type PointerEvent, type Ref } from 'react'
+import { useCallback, useEffect, useImperativeHandle, useRef, useState, type PointerEvent, type Ref } from 'react'
 import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import { useFrames } from '../sound/usePlayer'
 import type { SheetLook, SheetModel } from './model'
@@ -116,6 +116,11 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     return () => clearTimeout(timer)
   }, [surface, model.words, look])
 
+  const stray = useCallback(() => {
+    following.current = false
+    if (playing) setAway(true)
+  }, [playing])
+
   useEffect(() => {
     const element = scroller.current!
     const onWheel = (event: WheelEvent) => {
@@ -134,12 +139,7 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     }
     element.addEventListener('wheel', onWheel, { passive: false })
     return () => element.removeEventListener('wheel', onWheel)
-  }, [surface])
-
-  const stray = () => {
-    following.current = false
-    if (playing) setAway(true)
-  }
+  }, [surface, stray])
 
   const wordStretch = (hit: Hit): Stretch => {
     const word = model.words[hit.word]

@@ -2,20 +2,20 @@ import { useCallback, useEffect, useMemo, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { Menu as MenuIcon } from 'lucide-react'
-import type { TapeInfo } from '../../contract/tapes'
+import type { TapeInfo, Use } from '../../contract/tapes'
 import { normal } from '../../core/edits/editList'
 import { pull } from '../../core/edits/pull'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { planOf } from '../../core/sound/plan'
 import { marksOf, strikesOf, tapeHead, unstruck, wholeTape, without, type TapeDocument, type TapeStep } from '../../core/tape/tape'
-import { inCue, outCue, wordsIn } from '../../core/tape/words'
-import { clock, RATE, toFrames, tradeLength, type Frames, type Stretch } from '../../core/time'
+import { cueLine, wordsIn } from '../../core/tape/words'
+import { clock, toFrames, tradeLength, type Frames, type Stretch } from '../../core/time'
 import { put, Refused } from '../api/client'
 import { useFacts, usePieces, useTape, useUses } from '../api/queries'
-import { useCommands } from '../commands/commands'
+import { run, useCommands } from '../commands/commands'
 import { keep } from '../documents/lastStory'
 import { useDocument } from '../documents/useDocument'
-import { StoryFigures } from '../page/StoryFigures'
+import { StoryFigures, useStoryName } from '../page/StoryFigures'
 import { SendDialog } from '../send/SendDialog'
 import { Sheet } from '../sheet/Sheet'
 import { useSheet } from '../sheet/useSheet'
@@ -64,7 +64,7 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
   const { id } = tape
   const navigate = useNavigate()
   const [params] = useSearchParams()
-  const uses = useUses(id).data ?? []
+  const uses = useUses(id).data ?? NO_USES
   const pieces = usePieces().data
   const story = params.get('story') ?? keep.story()
   const head = tapeHead(body)
@@ -202,7 +202,7 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
                       <span className="min-w-0 truncate">{use.slug || 'Untitled'}</span>
                       <span>{tradeLength(use.words)}</span>
                     </span>
-                    {text.length > 0 && <span className="block font-serif text-[13px] text-soft italic">“{inCue(text)} … {outCue(text, 3)}”</span>}
+                    {text.length > 0 && <span className="block font-serif text-[13px] text-soft italic">“{cueLine(text)}”</span>}
                   </Link>
                 </li>
               )
@@ -252,7 +252,7 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
       }
     >
       <Sheet ref={sheet.handle} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} place={place} playing={sheet.playing} />
-      {sending && <SendDialog target={{ kind: 'tape', id, ...(selected ?? {}) }} title={selected ? `${clock(selected.to - selected.from)} of ${head.name}` : head.name} onClose={() => setSending(false)} />}
+      {sending && <SendDialog target={{ kind: 'tape', id, ...selected }} title={selected ? `${clock(selected.to - selected.from)} of ${head.name}` : head.name} onClose={() => setSending(false)} />}
     </Shell>
   )
 }
@@ -262,8 +262,7 @@ function StoryCrumb({ id }: { id: string }) {
   return <Crumb to={`/stories/${id}`}>{name}</Crumb>
 }
 
-import { useStoryName } from '../page/StoryFigures'
-import { run } from '../commands/commands'
+const NO_USES: Use[] = []
 
 /** The quieter commands of a Sheet. */
 export function LookMenu({ skipping, hold, onSend }: { skipping?: boolean; hold: boolean; onSend: () => void }) {
@@ -302,5 +301,3 @@ function frameOf(parts: readonly Stretch[], position: Frames): Frames {
   }
   return parts.at(-1)?.to ?? 0
 }
-
-export const SECONDS_BEFORE = 2 * RATE

@@ -1,0 +1,114 @@
+import type { Browser, BrowserContext, Locator, Page } from 'playwright-core'
+import { afterAll, beforeAll, expect, inject } from 'vitest'
+import type { Desk, PieceRow } from '../contract/desk'
+import type { Receipt } from '../contract/sends'
+import { launch } from './browser'
+
+/** What tests do over and over, in the words of those who do it. */
+
+export const QUAY = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01'
+export const COUNCIL = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02'
+export const AMBIENCE = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a04'
+export const FERRY = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2b01'
+
+let browser: Browser
+
+/** One Chromium for a file of tests. */
+export function useBrowser(): void {
+  beforeAll(async () => {
+    browser = await launch()
+  })
+  afterAll(() => browser.close())
+}
+
+export interface Visit {
+  page: Page
+  context: BrowserContext
+  /** What the page complained of. */
+  complaints: string[]
+}
+
+/** Opens a path as somebody new: a browser of their own. */
+export async function visit(path: string, size = { width: 1280, height: 800 }): Promise<Visit> {
+  const context = await browser.newContext({ viewport: size, acceptDownloads: true })
+  return open(context, path)
+}
+
+export async function open(context: BrowserContext, path: string): Promise<Visit> {
+  const page = await context.newPage()
+  const complaints: string[] = []
+  page.on('pageerror', (error) => complaints.push(error.message))
+  await page.goto(inject('address') + path)
+  return { page, context, complaints }
+}
+
+export async function api<T>(path: string, init?: RequestInit): Promise<T> {
+  const response = await fetch(`${inject('address')}/api${path}`, init)
+  if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)
+  return response.json() as Promise<T>
+}
+
+export const pieces = (story?: string): Promise<PieceRow[]> => api(story ? `/pieces?story=${story}` : '/pieces')
+export const pieceOf = async (slug: string): Promise<PieceRow> => (await pieces()).find((row) => row.body.slug === slug)!
+export const desk = (): Promise<Desk> => api('/desk')
+
+/** Tries until it holds. */
+export async function until<T>(look: () => Promise<T> | T, holds: (value: T) => boolean, limit = 10_000): Promise<T> {
+  const end = Date.now() + limit
+  for (;;) {
+    const value = await look()
+    if (holds(value)) return value
+    if (Date.now() > end) expect.fail(`it did not come to that: ${JSON.stringify(value)?.slice(0, 300)}`)
+    await new Promise((done) => setTimeout(done, 50))
+  }
+}
+
+/** The Sheet once it is painted with all its peaks. */
+export const sheetDrawn = (page: Page): Promise<unknown> => page.waitForSelector('canvas[data-drawn=words], canvas[data-drawn=even]')
+
+/** A word on the Sheet, by what it says and which time it is said in view. */
+export async function word(page: Page, text: string, nth = 0): Promise<{ x: number; y: number }> {
+  const spot: Locator = page.locator('[data-word]', { hasText: new RegExp(`^${text.replace(/[.?]/g, '\\$&')} $`) }).nth(nth)
+  await spot.waitFor({ state: 'attached' })
+  const box = (await spot.boundingBox())!
+  return { x: box.x + Math.min(10, box.width / 2), y: box.y + 12 }
+}
+
+/** Drags over words, from one to another. */
+export async function dragWords(page: Page, from: string, to: string, nth = 0): Promise<void> {
+  const a = await word(page, from, nth)
+  const b = await word(page, to, nth)
+  await page.mouse.move(a.x, a.y)
+  await page.mouse.down()
+  await page.mouse.move((a.x + b.x) / 2, (a.y + b.y) / 2, { steps: 3 })
+  await page.mouse.move(b.x, b.y, { steps: 3 })
+  await page.mouse.up()
+}
+
+/** The selection as its figures say, in seconds. */
+export async function selection(page: Page): Promise<{ from: number; to: number } | null> {
+  const fields = page.locator('[data-testid=selection] input')
+  if ((await fields.count()) === 0) return null
+  const [from, to] = await Promise.all([fields.nth(0).inputValue(), fields.nth(1).inputValue()])
+  return { from: seconds(from), to: seconds(to) }
+}
+
+export const seconds = (text: string): number => text.replace('−', '-').split(':').reduce((sum, part) => sum * 60 + Number(part), 0)
+
+/** A figure at the foot of a page: "TRT", "in the file". */
+export async function figure(page: Page, name: string): Promise<number> {
+  const text = await page.locator('[data-testid=figures]').innerText()
+  return seconds(new RegExp(`${name}\\s+([\\d:.]+)`).exec(text)![1])
+}
+
+export const saved = (page: Page): Promise<void> => page.locator('[data-testid=save-state]', { hasText: /^saved$/ }).waitFor()
+
+/** Waits for the newest receipt of something to be done. */
+export const sent = (of: string): Promise<Receipt> =>
+  until(
+    async () => (await api<Receipt[]>(`/sends?of=${of}`))[0],
+    (receipt) => receipt?.state === 'done' || receipt?.state === 'failed',
+    30_000,
+  )
+
+export const fileOf = async (receipt: Receipt): Promise<Buffer> => Buffer.from(await (await fetch(`${inject('address')}/api/sends/${receipt.id}/file`)).arrayBuffer())

@@ -1,0 +1,50 @@
+/** Just enough of WAV to check what was sent. */
+export interface Wav {
+  channels: number
+  rate: number
+  bits: number
+  frames: number
+  /** Samples of one channel as whole numbers. */
+  channel(index: number): Int32Array
+}
+
+export function readWav(file: Buffer): Wav {
+  if (file.toString('latin1', 0, 4) !== 'RIFF' || file.toString('latin1', 8, 12) !== 'WAVE') throw new Error('no WAV')
+  if (file.readUInt32LE(4) + 8 !== file.length) throw new Error(`the header says ${file.readUInt32LE(4) + 8} bytes, there are ${file.length}`)
+  const [channels, rate, bits, bytes] = [file.readUInt16LE(22), file.readUInt32LE(24), file.readUInt16LE(34), file.readUInt32LE(40)]
+  const block = (channels * bits) / 8
+  const frames = bytes / block
+  return {
+    channels,
+    rate,
+    bits,
+    frames,
+    channel: (index) => Int32Array.from({ length: frames }, (_, i) => file.readIntLE(44 + i * block + (index * bits) / 8, bits / 8)),
+  }
+}
+
+/** A WAV file of 16-bit mono: tone bursts with quiet noise between them, like words with a room. */
+export function makeWav(seconds: number, rate = 44_100): Buffer {
+  const frames = Math.round(seconds * rate)
+  const file = Buffer.alloc(44 + frames * 2)
+  file.write('RIFF', 0)
+  file.writeUInt32LE(36 + frames * 2, 4)
+  file.write('WAVEfmt ', 8)
+  file.writeUInt32LE(16, 16)
+  file.writeUInt16LE(1, 20)
+  file.writeUInt16LE(1, 22)
+  file.writeUInt32LE(rate, 24)
+  file.writeUInt32LE(rate * 2, 28)
+  file.writeUInt16LE(2, 32)
+  file.writeUInt16LE(16, 34)
+  file.write('data', 36)
+  file.writeUInt32LE(frames * 2, 40)
+  let noise = 1
+  for (let i = 0; i < frames; i++) {
+    const t = i / rate
+    noise = (Math.imul(noise, 1_103_515_245) + 12_345) | 0
+    const on = t % 1 < 0.6 ? Math.sin(Math.PI * ((t % 1) / 0.6)) : 0
+    file.writeInt16LE(Math.round(9000 * on * Math.sin(2 * Math.PI * (200 + 30 * Math.floor(t)) * t) + (noise >> 26)), 44 + i * 2)
+  }
+  return file
+}
