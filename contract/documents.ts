@@ -10,6 +10,9 @@ export type Body = Actuality | StoryDocument | TapeDocument
 export type Kind = Body['kind']
 export type AnyStep = ActualityStep | StoryStep | TapeStep
 
+/** What an object itself holds under a name that came from outside; never what it inherits. */
+const own = <T>(object: Record<string, T>, key: string | undefined): T | undefined => (key !== undefined && Object.hasOwn(object, key) ? object[key] : undefined)
+
 const name = () => yup.string().max(200)
 const copy = () => yup.string().max(20_000)
 
@@ -56,20 +59,20 @@ const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefine
       .object({ type: yup.string().required(), from: frames().required(), to: frames().required(), insert: spans.defined(), after: join.nullable().defined() })
       .noUnknown()
   if (step?.type === 'join') return yup.object({ type: yup.string().required(), at: frames().required(), join: join.required() }).noUnknown()
-  const value = settable[step?.key as keyof typeof settable] ?? yup.mixed().test('known', 'that cannot be set', () => false)
+  const value = own<yup.Schema>(settable, step?.key) ?? yup.mixed().test('known', 'that cannot be set', () => false)
   return yup.object({ type: yup.string().oneOf(['set']).required(), key: yup.string().oneOf(Object.keys(settable)).required(), value }).noUnknown()
 })
 
 /** A schema for the steps of a bag of records, from the schema of each kind of record. */
 function recordStep(schemas: Record<string, yup.ObjectSchema<object>>) {
-  const record = yup.lazy((value: { kind?: string } | undefined) => schemas[value?.kind ?? ''] ?? yup.mixed().test('known', 'no such kind of record', () => false))
+  const record = yup.lazy((value: { kind?: string } | undefined) => own<yup.Schema>(schemas, value?.kind) ?? yup.mixed().test('known', 'no such kind of record', () => false))
   const fields = Object.assign({}, ...Object.values(schemas).map((schema) => schema.fields)) as Record<string, yup.Schema>
   return yup.lazy((step: { type?: string; key?: string } | undefined) => {
     const type = yup.string().oneOf(['put', 'drop', 'set']).required()
     if (step?.type === 'put') return yup.object({ type, record }).noUnknown()
     if (step?.type === 'drop') return yup.object({ type, id: id().required() }).noUnknown()
     const key = yup.string().required().oneOf(Object.keys(fields).filter((field) => field !== 'id' && field !== 'kind'))
-    return yup.object({ type, id: yup.string().max(36).required(), key, value: fields[step?.key ?? ''] ?? yup.mixed() }).noUnknown()
+    return yup.object({ type, id: yup.string().max(36).required(), key, value: own(fields, step?.key) ?? yup.mixed() }).noUnknown()
   })
 }
 

@@ -37,9 +37,9 @@ function pack24(channels: readonly Float32Array[]): Uint8Array {
   for (let c = 0; c < channels.length; c++) {
     const samples = channels[c]
     for (let i = 0, at = c * 3; i < count; i++, at += stride) {
-      let value = Math.round(samples[i] * 8388608)
-      if (value > 8388607) value = 8388607
-      else if (value < -8388608) value = -8388608
+      // this is where rendering spends most of its time: a whole number early halves it
+      const scaled = samples[i] * 8388608
+      const value = scaled >= 8388607 ? 8388607 : scaled <= -8388608 ? -8388608 : Math.floor(scaled + 0.5) | 0
       out[at] = value
       out[at + 1] = value >> 8
       out[at + 2] = value >> 16

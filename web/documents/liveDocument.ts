@@ -128,8 +128,9 @@ export class LiveDocument {
         const first = this.replica!.waiting[0]
         if (verdict.taken) {
           if (first?.id === id) this.take(this.replica!.receive([{ ...first, revision: verdict.revision }]))
-        } else {
-          this.take(this.replica!.drop(id))
+        } else if (first?.id === id) {
+          // else it ran into the same thing here already, and that was said
+          this.replica!.drop(id).delta.forEach((step) => this.map([step]))
           this.onRefusal(verdict.reason)
         }
         this.stored = this.store()

@@ -10,7 +10,7 @@ import { makeRingMemory, MISSED, PEAK_LEFT, PEAK_RIGHT, READ, ringOn } from './r
  * Plays plans. One for the whole application: whatever starts to play, what played before stops.
  * Places are frames of the plan that is loaded.
  */
-class Player {
+export class Player {
   private readonly memory = makeRingMemory()
   private readonly ring = ringOn(this.memory)
   private readonly worker = new MixerWorker()

@@ -1,0 +1,148 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import type { SendOrder } from '../contract/sends'
+import type { Player } from '../web/sound/player'
+import { packer } from '../core/sound/wav'
+import { api, FERRY, fileOf, pieceOf, sent, until, useBrowser, visit, AMBIENCE, QUAY } from './newsroom'
+import { readWav } from './wav'
+import type { Page } from 'playwright-core'
+
+useBrowser()
+
+const ORDER: Omit<SendOrder, 'what'> = { format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }
+const send = async (order: Partial<SendOrder> & Pick<SendOrder, 'what'>) => {
+  await api('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...ORDER, ...order }) })
+  const receipt = await sent(order.what.id)
+  expect(receipt.error).toBe('')
+  return receipt
+}
+type Window = { plainCutPlayer: Player; finish: () => Promise<Float32Array[][]> }
+
+/** Presses play and gives every sample that went out until the end, left and right. */
+async function listen(page: Page, press: () => Promise<void>): Promise<Float32Array[]> {
+  await page.evaluate(async () => {
+    const here = globalThis as unknown as Window
+    here.finish = await here.plainCutPlayer.capture()
+  })
+  await press()
+  await page.waitForFunction(() => (globalThis as unknown as Window).plainCutPlayer.playing)
+  await page.waitForFunction(() => !(globalThis as unknown as Window).plainCutPlayer.playing, undefined, { timeout: 90_000, polling: 200 })
+  const sides = await page.evaluate(async () => {
+    const blocks = await (globalThis as unknown as Window).finish()
+    const encode = (side: number) => {
+      const all = new Float32Array(blocks.reduce((sum, block) => sum + block[side].length, 0))
+      let at = 0
+      for (const block of blocks) {
+        all.set(block[side], at)
+        at += block[side].length
+      }
+      let text = ''
+      const bytes = new Uint8Array(all.buffer)
+      for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000))
+      return btoa(text)
+    }
+    return [encode(0), encode(1)]
+  })
+  return sides.map((text) => {
+    const bytes = Buffer.from(text, 'base64')
+    return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length))
+  })
+}
+
+describe('what is heard', () => {
+  it('as sent, from the start, is the file, bit for bit', async () => {
+    const { page } = await visit(`/stories/${FERRY}`)
+    await page.getByRole('button', { name: 'As sent' }).click()
+    await page.getByTestId('page').getByText('tie her up.').waitFor()
+    const [left, right] = await listen(page, () => page.keyboard.press('Space'))
+    expect(Buffer.compare(Buffer.from(left.buffer), Buffer.from(right.buffer))).toBe(0)
+    const receipt = await send({ what: { kind: 'story', id: FERRY } })
+    const wav = await fileOf(receipt)
+    expect(readWav(wav).frames).toBe(left.length)
+    // the WAV's samples, before they were made 24 bits wide, went out: made so, they are the file
+    expect(Buffer.compare(wav.subarray(44, 44 + left.length * 3), Buffer.from(packer(24)([left])))).toBe(0)
+  }, 120_000)
+
+  it('of a piece is its file too, fades and joins and all', async () => {
+    const piece = await pieceOf('No boat till six')
+    const { page } = await visit(`/pieces/${piece.id}`)
+    await page.getByTestId('joins').getByRole('button').first().waitFor()
+    const [left] = await listen(page, () => page.keyboard.press('Space'))
+    const wav = await fileOf(await send({ what: { kind: 'actuality', id: piece.id } }))
+    expect(Buffer.compare(wav.subarray(44, 44 + left.length * 3), Buffer.from(packer(24)([left])))).toBe(0)
+  }, 60_000)
+})
+
+/** How many frames a file decodes to: from a file, as a pipe does not show a decoder the end's padding. */
+function decoded(file: Buffer): number {
+  const path = join(mkdtempSync(join(tmpdir(), 'plain-cut-mp3-')), 'sent.mp3')
+  writeFileSync(path, file)
+  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', path, '-f', 's16le', '-ac', '1', 'pipe:1'], { maxBuffer: 1 << 28 })
+  rmSync(dirname(path), { recursive: true })
+  return stdout.length / 2
+}
+
+describe('what is sent', () => {
+  it.each([
+    ['wav', 48_000, 16, 2],
+    ['wav', 44_100, 24, 1],
+    ['wav', 44_100, 16, 1],
+    ['mp3', 48_000, 24, 1],
+    ['mp3', 48_000, 24, 2],
+    ['mp3', 44_100, 24, 1],
+  ] as const)('as %s at %i Hz, %i bit, %i channels is exact to the frame', async (format, rate, bits, channels) => {
+    const { frames } = await api<{ frames: number }>('/sends/preview', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...ORDER, what: { kind: 'story', id: FERRY } }) })
+    const receipt = await send({ what: { kind: 'story', id: FERRY }, format, rate, bits, channels })
+    const wanted = Math.round((frames * rate) / 48_000)
+    expect(receipt.frames).toBe(wanted)
+    const file = await fileOf(receipt)
+    expect(file.length).toBe(receipt.bytes)
+    if (format === 'wav') {
+      const wav = readWav(file)
+      expect([wav.frames, wav.rate, wav.bits, wav.channels]).toEqual([wanted, rate, bits, channels])
+    } else expect(decoded(file)).toBe(wanted)
+  })
+
+  it('is the same each time, dither and all', async () => {
+    const once = await send({ what: { kind: 'story', id: FERRY }, bits: 16 })
+    const again = await send({ what: { kind: 'story', id: FERRY }, bits: 16 })
+    expect(once.sha256).toBe(again.sha256)
+    expect(once.sha256).toMatch(/^[0-9a-f]{64}$/)
+  })
+
+  it('holds unrecorded copy as room tone where that is chosen, never as digital silence', async () => {
+    const out = readWav(await fileOf(await send({ what: { kind: 'story', id: FERRY } })))
+    const toned = readWav(await fileOf(await send({ what: { kind: 'story', id: FERRY }, unrecorded: 'tone' })))
+    expect(toned.frames - out.frames).toBeGreaterThan(4 * 48_000)
+    const samples = toned.channel(0)
+    for (let at = 0; at + 480 < samples.length; at += 480) expect(samples.subarray(at, at + 480).some((sample) => sample !== 0)).toBe(true)
+  })
+
+  it('is a selection or a whole tape as well', async () => {
+    const some = await send({ what: { kind: 'tape', id: AMBIENCE, from: 48_000, to: 96_000 }, channels: 2 })
+    const wav = readWav(await fileOf(some))
+    expect([wav.frames, wav.channels]).toEqual([48_000, 2])
+    expect(wav.channel(0)).not.toEqual(wav.channel(1))
+    const tape = await send({ what: { kind: 'tape', id: QUAY } })
+    const struck = 48_000 * 0.5
+    const { frames } = await api<{ frames: number }>(`/tapes/${QUAY}`)
+    expect(tape.frames).toBeLessThan(frames - struck) // the strike is left out
+  })
+
+  it('can be called off, and leaves nothing half-made', async () => {
+    const placed = await api<{ id: string }>('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...ORDER, what: { kind: 'tape', id: QUAY }, format: 'mp3' }) })
+    await api(`/sends/${placed.id}`, { method: 'DELETE' })
+    const receipt = await until(() => api<{ state: string }>(`/sends/${placed.id}`), (one) => one.state !== 'working')
+    expect(receipt.state).toBe('cancelled')
+    await new Promise((done) => setTimeout(done, 1500))
+    await expect(api(`/sends/${placed.id}/file`)).rejects.toThrow('404')
+  })
+
+  it('is refused in plain words where there is nothing in it', async () => {
+    const empty = (await api<{ stories: { id: string; slug: string }[] }>('/desk')).stories.find((story) => story.slug === 'Kelp prices')!
+    await expect(api('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...ORDER, what: { kind: 'story', id: empty.id } }) })).rejects.toThrow('nothing in it')
+  })
+})
