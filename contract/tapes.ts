@@ -1,8 +1,6 @@
-import * as yup from 'yup'
 import type { Side } from '../core/tape/tape'
 import type { Word } from '../core/tape/words'
 import type { Stretch } from '../core/time'
-import { frames } from './ids'
 
 /** A tape's sound, as the server knows it. */
 export interface TapeInfo {
@@ -45,8 +43,3 @@ export interface Use {
   words: number
   length: number
 }
-
-export const rangeQuery = yup.object({ from: frames().required(), to: frames().required() })
-
-/** Longest stretch of sound in one answer, in frames. */
-export const LONGEST_RANGE = 48_000 * 30

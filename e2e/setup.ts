@@ -18,7 +18,7 @@ declare module 'vitest' {
 
 /** A cluster, a port and a server of the tests' own, with the demo. */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
-  await buildOnce()
+  buildOnce()
   const data = mkdtempSync(join(tmpdir(), 'plain-cut-e2e-'))
   chmodSync(data, 0o755) // the database account must reach into it
   const cluster = await startCluster(data)

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { build } from 'vite'
+import { spawnSync } from 'node:child_process'
 
 const top = join(import.meta.dirname, '..')
 const stamp = join(top, 'dist', '.built-from')
@@ -13,13 +13,15 @@ function* files(path: string): Generator<string> {
 }
 
 /** Builds the interface, unless what it is made from has not changed since it was last built. */
-export async function buildOnce(): Promise<void> {
+export function buildOnce(): void {
   const hash = createHash('sha256')
   const sources = ['web', 'core', 'contract'].flatMap((folder) => [...files(join(top, folder))]).filter((path) => !path.includes('.test.'))
   for (const path of [...sources, join(top, 'package-lock.json'), join(top, 'vite.config.ts')]) hash.update(path).update(readFileSync(path))
   const now = hash.digest('hex')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return
   console.log('Building the interface …')
-  await build({ root: join(top, 'web'), configFile: join(top, 'vite.config.ts'), logLevel: 'warn' })
+  // in a process of its own, which takes its memory along when it ends
+  const { status } = spawnSync(join(top, 'node_modules', '.bin', 'vite'), ['build', join(top, 'web'), '--config', join(top, 'vite.config.ts'), '--logLevel', 'warn'], { cwd: top, stdio: 'inherit' })
+  if (status !== 0) throw new Error('The interface could not be built.')
   writeFileSync(stamp, now)
 }

@@ -42,7 +42,7 @@ process.on('SIGINT', () => void end(0))
 process.on('SIGTERM', () => void end(0))
 
 try {
-  await buildOnce()
+  buildOnce()
   console.log('Starting the database …')
   const cluster = await startCluster(data)
   leave = async () => {

@@ -4,18 +4,16 @@ import '@fontsource-variable/public-sans/index.css'
 import './style.css'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { Tooltip } from 'radix-ui'
+import { lazy, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Link, Route, Routes } from 'react-router'
 import { Toaster } from 'sonner'
+import { begin } from './api/begin'
 import { listen } from './api/notices'
 import { Refused } from './api/client'
-import { BenchView } from './bench/BenchView'
 import { useKeyboard } from './commands/commands'
-import { Help } from './commands/Help'
 import { Desk } from './desk/Desk'
 import { sendOrphans } from './documents/useDocument'
-import { PageView } from './page/PageView'
-import { ScriptView } from './page/ScriptView'
 import { DropAnywhere } from './tapes/DropAnywhere'
 import { Tapes } from './tapes/Tapes'
 import { TapeView } from './tape/TapeView'
@@ -23,10 +21,17 @@ import { Empty } from './ui/parts'
 import { Crumb, Shell } from './ui/Shell'
 import { useTheme } from './ui/theme'
 
+// what a tape does not need to open comes when it is wanted
+const BenchView = lazy(async () => ({ default: (await import('./bench/BenchView')).BenchView }))
+const PageView = lazy(async () => ({ default: (await import('./page/PageView')).PageView }))
+const ScriptView = lazy(async () => ({ default: (await import('./page/ScriptView')).ScriptView }))
+const Help = lazy(async () => ({ default: (await import('./commands/Help')).Help }))
+
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: (count, error) => !(error instanceof Refused) && count < 20, retryDelay: 1000, refetchOnWindowFocus: false, staleTime: 30_000 } },
 })
 listen(queries)
+begin(queries)
 void sendOrphans()
 
 function App() {
@@ -34,6 +39,7 @@ function App() {
   const { theme } = useTheme()
   return (
     <DropAnywhere>
+      <Suspense fallback={null}>
       <Routes>
         <Route path="/" element={<Desk />} />
         <Route path="/tapes" element={<Tapes />} />
@@ -43,7 +49,10 @@ function App() {
         <Route path="/stories/:id/script" element={<ScriptView />} />
         <Route path="*" element={<Shell path={<Crumb>Nowhere</Crumb>}><Empty title="There is no such page.">Everything begins on the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
       </Routes>
-      <Help />
+      </Suspense>
+      <Suspense fallback={null}>
+        <Help />
+      </Suspense>
       <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={72} toastOptions={{ className: '!font-sans !rounded-lg' }} />
     </DropAnywhere>
   )

@@ -27,7 +27,8 @@ export interface Run {
 export interface Line {
   from: Frames
   to: Frames
-  runs: Run[]
+  /** Worked out when the line is first looked at: of a long tape few ever are. */
+  readonly runs: Run[]
   /** Where the last run ends. */
   width: number
 }
@@ -65,43 +66,81 @@ export function evenLayout(length: Frames, framesPerLine: Frames, width: number)
   return { lines, bent: false }
 }
 
+/** A line of bent time; `first` is the first token that may stand on it. */
+class BentLine implements Line {
+  to: Frames
+  width = 0
+  private made: Run[] | null = null
+
+  constructor(
+    readonly from: Frames,
+    private readonly first: number,
+    private readonly tokens: readonly Token[],
+    private readonly perFrame: number,
+    private readonly most: number,
+  ) {
+    this.to = from
+  }
+
+  get runs(): Run[] {
+    if (this.made) return this.made
+    const runs: Run[] = []
+    let at = this.from
+    let x = 0
+    const put = (to: Frames, wide: number, token: number) => {
+      runs.push({ from: at, to, x, xEnd: x + wide, token })
+      x += wide
+      at = to
+    }
+    for (let i = this.first; i < this.tokens.length && at < this.to; i++) {
+      const token = this.tokens[i]
+      if (token.at > at) put(Math.min(token.at, this.to), (Math.min(token.at, this.to) - at) * this.perFrame, -1)
+      if (at < this.to) put(Math.max(token.end, at + 1), widthOf(token, at, this.perFrame, this.most), i)
+    }
+    if (at < this.to) put(this.to, (this.to - at) * this.perFrame, -1)
+    return (this.made = runs)
+  }
+}
+
+const widthOf = (token: Token, at: Frames, perFrame: number, most: number): number =>
+  Math.min(most, Math.max((Math.max(token.end, at + 1) - at) * perFrame, token.width))
+
 /** Lines bent to the words. */
 export function bentLayout(tokens: readonly Token[], length: Frames, framesPerLine: Frames, width: number): SheetLayout {
   const perFrame = width / framesPerLine
-  const lines: Line[] = []
-  let line: Line = { from: 0, to: 0, runs: [], width: 0 }
+  const lines: BentLine[] = []
+  let line = new BentLine(0, 0, tokens, perFrame, width)
 
-  const breakLine = () => {
-    if (!line.runs.length) return
-    lines.push(line)
-    line = { from: line.to, to: line.to, runs: [], width: 0 }
-  }
-  const put = (to: Frames, wide: number, token: number) => {
-    line.runs.push({ from: line.to, to, x: line.width, xEnd: line.width + wide, token })
-    line.width += wide
-    line.to = to
+  const breakLine = (next: number) => {
+    if (line.to > line.from) lines.push(line)
+    line = new BentLine(line.to, next, tokens, perFrame, width)
   }
   /** What lies between words keeps its proportion; one that is longer than the line runs on over the next. */
-  const putBetween = (to: Frames) => {
+  const putBetween = (to: Frames, next: number) => {
     while (line.to < to) {
       const space = width - line.width
       const wide = (to - line.to) * perFrame
-      if (wide <= space) return put(to, wide, -1)
+      if (wide <= space) {
+        line.width += wide
+        line.to = to
+        return
+      }
       const fitting = Math.floor(space / perFrame)
-      if (fitting > 0) put(line.to + fitting, space, -1)
-      breakLine()
+      line.width += fitting * perFrame
+      line.to += fitting
+      breakLine(next)
     }
   }
 
-  for (const [index, token] of tokens.entries()) {
-    putBetween(Math.max(line.to, token.at))
-    const end = Math.max(token.end, line.to + 1)
-    const wide = Math.max((end - line.to) * perFrame, token.width)
-    if (line.width > 0 && line.width + wide > width) breakLine()
-    put(end, Math.min(wide, width), index)
+  for (let i = 0; i < tokens.length; i++) {
+    const token = tokens[i]
+    if (token.at > line.to) putBetween(token.at, i)
+    if (line.width > 0 && line.width + widthOf(token, line.to, perFrame, width) > width) breakLine(i)
+    line.width += widthOf(token, line.to, perFrame, width)
+    line.to = Math.max(token.end, line.to + 1)
   }
-  putBetween(length)
-  breakLine()
+  putBetween(length, tokens.length)
+  breakLine(tokens.length)
   return lines.length ? { lines, bent: true } : evenLayout(length, framesPerLine, width)
 }
 

@@ -66,7 +66,8 @@ export class Replica<D, S> {
     private readonly type: DocumentType<D, S>,
     private base: D,
     public revision: number,
-    private readonly accepted: Accepted<S>[],
+    /** What the server took, in order. */
+    readonly log: Accepted<S>[],
     public waiting: Entry<S>[] = [],
   ) {
     this.current = base
@@ -105,7 +106,7 @@ export class Replica<D, S> {
     const result = rebaseWaiting(this.type, this.waiting, fresh)
     for (const entry of fresh) {
       this.base = applyAll(this.type, this.base, entry.steps)
-      this.accepted.push(entry)
+      this.log.push(entry)
       this.revision = entry.revision
     }
     this.waiting = result.waiting
@@ -122,20 +123,20 @@ export class Replica<D, S> {
     return { delta: after.delta, dropped: [refused, ...after.dropped, ...this.replay()] }
   }
 
-  private get log(): Entry<S>[] {
-    return [...this.accepted, ...this.waiting]
+  private get all(): Entry<S>[] {
+    return [...this.log, ...this.waiting]
   }
 
   /** What undo or redo would take back now: its label, or null. */
   next(which: 'undo' | 'redo', author: string): Entry<S> | null {
-    return stacks(this.log, author)[which].at(-1) ?? null
+    return stacks(this.all, author)[which].at(-1) ?? null
   }
 
   /** Steps for undo or redo. Null where there is nothing; `conflict` where others have changed the place. */
   takingBack(which: 'undo' | 'redo', author: string): { target: Entry<S>; steps: S[] } | 'conflict' | null {
     const target = this.next(which, author)
     if (!target) return null
-    const steps = takingBack(this.type, this.log, target)
+    const steps = takingBack(this.type, this.all, target)
     return steps ? { target, steps } : 'conflict'
   }
 }

@@ -7,15 +7,16 @@ import type { FactsOf } from '../../core/sound/plan'
 import { get } from './client'
 
 export const useDesk = () => useQuery({ queryKey: ['desk'], queryFn: () => get<Desk>('/desk') })
-export const useTapes = () => useQuery({ queryKey: ['tapes'], queryFn: () => get<TapeInfo[]>('/tapes') })
-export const useTape = (id: string) => useQuery({ queryKey: ['tape', id], queryFn: () => get<TapeInfo>(`/tapes/${id}`) })
+export const tapesQuery = { queryKey: ['tapes'], queryFn: () => get<TapeInfo[]>('/tapes') }
+export const useTapes = () => useQuery(tapesQuery)
+export const tapeQuery = (id: string) => ({ queryKey: ['tape', id], queryFn: () => get<TapeInfo>(`/tapes/${id}`) })
+export const useTape = (id: string) => useQuery(tapeQuery(id))
 export const useUses = (id: string) => useQuery({ queryKey: ['uses', id], queryFn: () => get<Use[]>(`/tapes/${id}/uses`) })
 export const usePieces = (story?: string) =>
   useQuery({ queryKey: ['pieces', story ?? 'all'], queryFn: () => get<PieceRow[]>(story ? `/pieces?story=${story}` : '/pieces') })
 export const useReceipts = (of: string) => useQuery({ queryKey: ['sends', of], queryFn: () => get<Receipt[]>(`/sends?of=${of}`) })
 
-const wordsQuery = (id: string) => ({ queryKey: ['words', id], queryFn: () => get<Words>(`/tapes/${id}/words`), staleTime: Infinity })
-export const useWords = (id: string) => useQuery(wordsQuery(id))
+export const wordsQuery = (id: string) => ({ queryKey: ['words', id], queryFn: () => get<Words>(`/tapes/${id}/words`), staleTime: Infinity, structuralSharing: false as const })
 
 /** What the renderer must know of tapes; null until all of it is here. */
 export function useFacts(ids: readonly string[]): { factsOf: FactsOf; wordsOf: (tape: string) => Words; tapes: TapeInfo[] } | null {

@@ -28,6 +28,7 @@ import { useScale } from '../sound/useScale'
 import { Wave } from '../sound/wave'
 import { LookMenu } from '../tape/TapeView'
 import { EditableText } from '../ui/EditableText'
+import { LongList } from '../ui/LongList'
 import { Button, CommandButton, CommandKey, Empty } from '../ui/parts'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
 import { SelectionFigures, Transport } from '../ui/Transport'
@@ -303,32 +304,35 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           </div>
           <Heading>{joins.length ? `Joins, ${heard} of ${joins.length} heard` : 'Joins'}</Heading>
           {joins.length === 0 && <p className="py-3 text-faint">Nothing is taken out yet. Select, then <CommandKey id="edit.takeOut" /></p>}
-          <ul data-testid="joins">
-            {joins.map(({ cut, before: left, after }) => (
-              <li key={cut.at} className="border-b border-rule">
-                <button type="button" aria-pressed={cut.at === chosen} className={`flex w-full items-center gap-2 py-2 text-left hover:bg-paper-low ${cut.at === chosen ? 'font-semibold text-cut-ink' : ''}`} onClick={() => { setChosen(cut.at); sheet.goTo(toBench(layout, cut.at)) }}>
-                  <span className={`size-2 shrink-0 rounded-full ${cut.join.heard ? 'bg-ink' : 'border-[1.5px] border-cut'}`} />
-                  <span className="min-w-0 flex-1 truncate">{left} <span className="text-cut">/</span> {after}</span>
-                  <span className="shrink-0 text-[12px] font-normal text-faint">{cut.join.heard ? 'heard' : 'not yet'}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
+          <LongList
+            items={joins}
+            rowHeight={38}
+            testId="joins"
+            row={({ cut, before: left, after }) => (
+              <button type="button" aria-pressed={cut.at === chosen} className={`flex w-full items-center gap-2 py-2 text-left hover:bg-paper-low ${cut.at === chosen ? 'font-semibold text-cut-ink' : ''}`} onClick={() => { setChosen(cut.at); sheet.goTo(toBench(layout, cut.at)) }}>
+                <span className={`size-2 shrink-0 rounded-full ${cut.join.heard ? 'bg-ink' : 'border-[1.5px] border-cut'}`} />
+                <span className="min-w-0 flex-1 truncate">{left} <span className="text-cut">/</span> {after}</span>
+                <span className="shrink-0 text-[12px] font-normal text-faint">{cut.join.heard ? 'heard' : 'not yet'}</span>
+              </button>
+            )}
+          />
           {gone.length > 0 && (
             <>
               <div className="h-5" />
               <Heading>Taken out, {(goneTime / RATE).toFixed(1)} s</Heading>
-              <ul>
-                {gone.map(({ nick, text }) => (
-                  <li key={nickKey(nick)} className="flex items-center gap-2 border-b border-rule py-1.5">
+              <LongList
+                items={gone}
+                rowHeight={34}
+                row={({ nick, text }) => (
+                  <div className="flex items-center gap-2 py-1.5">
                     <button type="button" aria-expanded={opened.has(nickKey(nick))} className="min-w-0 flex-1 truncate text-left font-serif text-[13.5px] text-soft italic hover:text-ink" title={text} onClick={() => { setChosen(nick.at); toggle(nick.at) }}>
                       {text || 'a pause'}{nick.held ? ', time held' : ''}
                     </button>
                     <span className="text-[13px] text-faint">{((nick.to - nick.from) / RATE).toFixed(1)}</span>
                     <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => bringBackAll(nick)}>bring back</button>
-                  </li>
-                ))}
-              </ul>
+                  </div>
+                )}
+              />
             </>
           )}
         </Side>

@@ -61,10 +61,12 @@ export interface JoinRow {
 }
 
 export function joinRows(piece: Actuality, kept: readonly PieceWord[]): JoinRow[] {
+  let next = 0
   return cuts(piece.spans).map((cut) => {
-    const last = kept.filter((word) => word.end <= cut.at + 1).at(-1)
-    const next = kept.find((word) => word.at >= cut.at - 1)
-    return { cut, before: cut.left.sound === 'tone' ? 'room tone' : (last?.text ?? 'start'), after: cut.right.sound === 'tone' ? 'room tone' : (next?.text ?? 'end') }
+    while (next < kept.length && kept[next].at < cut.at - 1) next++
+    const before = kept[next - 1]?.text ?? 'start'
+    const after = kept[next]?.text ?? 'end'
+    return { cut, before: cut.left.sound === 'tone' ? 'room tone' : before, after: cut.right.sound === 'tone' ? 'room tone' : after }
   })
 }
 

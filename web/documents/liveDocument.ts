@@ -43,25 +43,29 @@ export class LiveDocument {
     })
   }
 
-  static async open(id: string, kind: Kind, left: readonly WaitingActs[] = []): Promise<LiveDocument> {
+  static async open(id: string, kind: Kind, left: Promise<WaitingActs[]>): Promise<LiveDocument> {
     const live = new LiveDocument(id, kind)
     const [stored, log] = await Promise.all([get<StoredDocument>(`/documents/${id}`), get<LoggedEntry[]>(`/documents/${id}/log?since=0`)])
     const upTo = log.filter((entry) => entry.revision <= stored.revision)
     live.replica = new Replica(types[kind], stored.body, stored.revision, upTo)
-    for (const acts of left) await live.adopt(acts, upTo)
-    live.changed()
-    void live.catchUp()
+    void left.then(async (all) => {
+      for (const acts of all) await live.adopt(acts)
+      live.changed()
+      void live.catchUp()
+    })
     return live
   }
 
   /** Acts that a tab which is gone left behind. */
-  private async adopt(acts: WaitingActs, log: LoggedEntry[]): Promise<void> {
+  private async adopt(acts: WaitingActs): Promise<void> {
+    const log = this.replica!.log
     const { waiting, dropped } = rebaseWaiting(types[this.kind], acts.entries, log.filter((entry) => entry.revision > acts.revision))
     const known = new Set(log.map((entry) => entry.id))
     for (const { steps, ...meta } of waiting) {
       if (known.has(meta.id)) continue
       try {
         this.replica!.act(steps, meta)
+        this.map(steps)
       } catch {
         dropped.push({ ...meta, steps })
       }

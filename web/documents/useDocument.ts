@@ -27,7 +27,7 @@ export function liveDocument(id: string, kind: Kind): Promise<LiveDocument> {
 const left = orphans()
 
 async function begin(id: string, kind: Kind): Promise<LiveDocument> {
-  const live = await LiveDocument.open(id, kind, (await left).filter((acts) => acts.document === id))
+  const live = await LiveDocument.open(id, kind, left.then((all) => all.filter((acts) => acts.document === id)))
   live.onRefusal = (reason) => toast.warning(reason, { duration: 8000 })
   const note = () =>
     useSaving.setState(({ states }) => {

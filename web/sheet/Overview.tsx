@@ -28,9 +28,10 @@ export function Overview({ surface, model, place, playing, onPlace, onStray }: {
 
   useEffect(() => {
     const element = canvas.current!
-    const draw = () => paint(element, model)
+    let whole = false
+    const draw = () => void (whole = paint(element, model))
     draw()
-    const stop = peakCache.onChange(draw)
+    const stop = peakCache.onChange(() => whole || draw())
     const watch = new ResizeObserver(draw)
     watch.observe(element)
     const theme = new MutationObserver(draw)
@@ -68,13 +69,15 @@ export function Overview({ surface, model, place, playing, onPlace, onStray }: {
   )
 }
 
-function paint(canvas: HTMLCanvasElement, model: SheetModel): void {
+/** True where all that is to be seen was there. */
+function paint(canvas: HTMLCanvasElement, model: SheetModel): boolean {
   const scale = devicePixelRatio
   canvas.width = Math.round(WIDTH * scale)
   canvas.height = Math.round(canvas.clientHeight * scale)
   const context = canvas.getContext('2d')!
   const rows = canvas.height - 2 * PAD * scale
-  if (rows <= 0) return
+  if (rows <= 0) return false
+  let whole = true
   const column = new Float64Array(3)
   const middle = canvas.width / 2
   const most = middle - 4 * scale
@@ -84,7 +87,7 @@ function paint(canvas: HTMLCanvasElement, model: SheetModel): void {
   const per = model.length / rows
   for (let row = 0; row < rows; row++) {
     const from = row * per
-    model.wave.column(from, Math.max(from + 1, from + per), per, column)
+    whole = model.wave.column(from, Math.max(from + 1, from + per), per, column) && whole
     const size = Math.max(0.6, Math.min(1, Math.max(-column[0], column[1]) * model.scale) * most)
     const here = (stretch: Stretch) => stretch.from < from + per && stretch.to > from
     const gone = model.shades.some((shade) => shade.look !== 'tone' && here(shade))
@@ -92,4 +95,5 @@ function paint(canvas: HTMLCanvasElement, model: SheetModel): void {
     context.fillStyle = chosen ? used : gone ? struck : plain
     context.fillRect(middle - size, PAD * scale + row, size * 2, 1)
   }
+  return whole
 }

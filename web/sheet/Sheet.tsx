@@ -18,7 +18,7 @@ export interface SheetProps {
   label: string
   model: SheetModel
   look: SheetLook
-  onLook: (look: SheetLook, anchor?: { frame: Frames; y: number }) => void
+  onLook: (look: SheetLook) => void
   onSelect: (selection: Stretch | null) => void
   /** Where one clicked. */
   onPlace: (frame: Frames) => void
@@ -59,10 +59,8 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
   }, [])
   useEffect(() => surface?.show(model), [surface, model])
 
-  const anchor = useRef<{ frame: Frames; y: number } | undefined>(undefined)
   useEffect(() => {
-    if (surface && surface.look !== look) surface.setLook(look, anchor.current)
-    anchor.current = undefined
+    if (surface && surface.look !== look) surface.setLook(look)
   }, [surface, look])
 
   useImperativeHandle(
@@ -123,15 +121,18 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
 
   useEffect(() => {
     const element = scroller.current!
+    let resting: ReturnType<typeof setTimeout>
     const onWheel = (event: WheelEvent) => {
       if (!surface) return
       event.preventDefault()
       if (event.ctrlKey) {
         const { y } = local(event, element)
         const hit = surface.hit(local(event, element).x, y)
-        anchor.current = { frame: hit.frame, y: surface.placeOf(hit.frame).y }
-        const { look: now, onLook: change } = latest.current
-        change(zoomed(now, Math.exp(clamp(event.deltaY, -120, 120) * 0.0022)), anchor.current)
+        const anchor = { frame: hit.frame, y: surface.placeOf(hit.frame).y }
+        // the view follows at once, the application hears of it when the wheel rests
+        surface.setLook(zoomed(surface.look, Math.exp(clamp(event.deltaY, -120, 120) * 0.0022)), anchor)
+        clearTimeout(resting)
+        resting = setTimeout(() => latest.current.onLook(surface.look), 150)
         return
       }
       stray()

@@ -1,4 +1,4 @@
-import { bentLayout, evenLayout, frameAt, lineOf, wordsFit, xOf, type Line, type SheetLayout } from '../../core/sheet/layout'
+import { bentLayout, evenLayout, frameAt, lineOf, wordsFit, xOf, type Line, type SheetLayout, type Token } from '../../core/sheet/layout'
 import { clamp, minuteSecond, RATE, type Frames, type Stretch } from '../../core/time'
 import { peakCache } from '../sound/peakCache'
 import { colour } from '../ui/theme'
@@ -47,7 +47,11 @@ export class SheetSurface {
   private readonly context: CanvasRenderingContext2D
   private image: ImageData | null = null
   private pixels = new Uint32Array(0)
+  /** Size of the canvas in its own pixels: asking the element for it costs too much in a loop. */
+  private across = 0
+  private down = 0
   private widths = new Map<string, number>()
+  private tokens: Token[] | null = null
   private palette: Palette | null = null
   private width = 0
   private height = 0
@@ -55,9 +59,8 @@ export class SheetSurface {
   private scheduled = 0
   private target: number | null = null
   private readonly stops: (() => void)[] = []
-  /** How often it was painted, and whether the last time was whole, for measurements. */
-  painted = 0
-  whole = false
+  /** How often it was painted, for measurements. */
+  private painted = 0
   onPainted: () => void = () => undefined
   onScrolled: () => void = () => undefined
 
@@ -85,6 +88,7 @@ export class SheetSurface {
     this.stops.push(() => scroller.removeEventListener('scroll', scrolled))
     void Promise.all([document.fonts.load(FONT), document.fonts.load(ITALIC)]).then(() => {
       this.widths = new Map()
+      this.tokens = null
       this.relayout()
     })
     this.resize()
@@ -99,8 +103,8 @@ export class SheetSurface {
     this.width = this.scroller.clientWidth
     this.height = this.scroller.clientHeight
     this.scale = devicePixelRatio
-    this.canvas.width = Math.round(this.width * this.scale)
-    this.canvas.height = Math.round(this.height * this.scale)
+    this.canvas.width = this.across = Math.round(this.width * this.scale)
+    this.canvas.height = this.down = Math.round(this.height * this.scale)
     this.canvas.style.width = `${this.width}px`
     this.canvas.style.height = `${this.height}px`
     this.image = null
@@ -121,6 +125,7 @@ export class SheetSurface {
 
   show(model: SheetModel): void {
     const again = !this.model || this.model.words !== model.words || this.model.length !== model.length
+    if (this.model?.words !== model.words) this.tokens = null
     this.model = model
     if (again) this.relayout()
     else this.paintSoon()
@@ -150,9 +155,9 @@ export class SheetSurface {
   private relayout(): void {
     const { model, look } = this
     if (!model || !this.width) return
-    const tokens = model.words.map((word) => ({ at: word.at, end: word.end, width: this.widthOf(word.text, word.look !== 'plain') + 7 }))
-    const bend = !look.even && wordsFit(tokens, look.framesPerLine, this.lineWidth)
-    this.layout = bend ? bentLayout(tokens, model.length, look.framesPerLine, this.lineWidth) : evenLayout(model.length, look.framesPerLine, this.lineWidth)
+    this.tokens ??= model.words.map((word) => ({ at: word.at, end: word.end, width: this.widthOf(word.text, word.look !== 'plain') + 7 }))
+    const bend = !look.even && wordsFit(this.tokens, look.framesPerLine, this.lineWidth)
+    this.layout = bend ? bentLayout(this.tokens, model.length, look.framesPerLine, this.lineWidth) : evenLayout(model.length, look.framesPerLine, this.lineWidth)
     this.spacer.style.height = `${TOP * 2 + this.layout.lines.length * this.pitch + this.height * 0.3}px`
     this.paintSoon()
   }
@@ -297,8 +302,7 @@ export class SheetSurface {
     context.scale(this.scale, this.scale)
     for (let line = first; line <= last; line++) this.paintPrint(line, this.topOf(line) - scrollTop)
     context.restore()
-    this.painted++
-    this.whole = whole
+    canvas.dataset.painted = String(++this.painted)
     canvas.dataset.drawn = whole ? (this.layout.bent ? 'words' : 'even') : 'partly'
     this.onPainted()
   }
@@ -345,10 +349,10 @@ export class SheetSurface {
 
   /** A column of one colour, from `top` to `bottom` in pixels of the canvas. */
   private bar(x: number, top: number, bottom: number, value: number): void {
-    const { width, height } = this.canvas
-    if (x < 0 || x >= width) return
-    const end = Math.min(height, Math.round(bottom))
-    for (let y = Math.max(0, Math.round(top)); y < end; y++) this.pixels[y * width + x] = value
+    const { pixels, across, down } = this
+    if (x < 0 || x >= across) return
+    const end = Math.min(down, Math.round(bottom)) * across + x
+    for (let at = Math.max(0, Math.round(top)) * across + x; at < end; at += across) pixels[at] = value
   }
 
   private paintPrint(index: number, top: number): void {
@@ -465,25 +469,29 @@ export class SheetSurface {
   private printPhrases(line: Line, baseline: number): void {
     const { context, model } = this
     const { words } = model!
+    const ink = colour('ink')
+    const faint = colour('ink-faint')
     context.font = FONT
     let free = 0
-    for (let i = this.firstWordFrom(line.from); i < words.length && words[i].at < line.to; i++) {
-      if (i > 0 && !words[i - 1].phraseEnd) continue
-      const x = xOf(line, words[i].at)
-      if (x < free) continue
-      let end = i
+    let end = -1
+    for (let i = this.firstWordFrom(line.from); i < words.length && words[i].at < line.to; i = end + 1) {
+      end = i
       while (end < words.length - 1 && !words[end].phraseEnd) end++
+      const x = xOf(line, words[i].at)
+      if (x < free || (i > 0 && !words[i - 1].phraseEnd)) continue
       const next = end + 1 < words.length && words[end + 1].at < line.to ? xOf(line, words[end + 1].at) : this.lineWidth
       let text = ''
+      let wide = 0
       for (let k = i; k <= end; k++) {
-        const longer = text ? `${text} ${words[k].text}` : words[k].text
-        if (x + context.measureText(longer).width > next - 14) break
-        text = longer
+        const more = this.tokens![k].width
+        if (x + wide + more > next - 8) break
+        text = text ? `${text} ${words[k].text}` : words[k].text
+        wide += more
       }
       if (!text) continue
-      context.fillStyle = colour(words[i].look === 'plain' ? 'ink' : 'ink-faint')
+      context.fillStyle = words[i].look === 'plain' ? ink : faint
       context.fillText(text, MARGIN + x, baseline)
-      free = x + context.measureText(text).width + 12
+      free = x + wide + 12
     }
   }
 

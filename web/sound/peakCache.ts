@@ -1,21 +1,28 @@
 import { PEAK_LEVELS, PER_BIN } from '../../core/sound/peaks'
 import { getBytes } from '../api/client'
 
-const BINS = 4096
-const MOST = 600
+const BINS = 16_384
+const MOST = 200
 
 /** Peaks at hand for drawing, fetched by range for what is looked at; the oldest are let go. */
 class PeakCache {
   private readonly chunks = new Map<string, Int16Array | null>()
+  /** Columns come in order, so the chunk of the last one is mostly that of the next. */
+  private last: { sound: string; channel: number; level: number; index: number; found: { peaks: Int16Array; first: number } } | null = null
   private readonly listeners = new Set<() => void>()
 
   /** Peaks that hold a bin, and the bin they begin with; null while they are on their way. */
   chunk(sound: string, channel: number, level: number, bin: number): { peaks: Int16Array; first: number } | null {
     const index = Math.floor(bin / BINS)
+    const { last } = this
+    if (last && last.index === index && last.level === level && last.channel === channel && last.sound === sound) return last.found
     const key = `${sound}/${channel}/${level}/${index}`
     const held = this.chunks.get(key)
     if (held === undefined) void this.fetch(key, sound, channel, level, index)
-    return held ? { peaks: held, first: index * BINS } : null
+    if (!held) return null
+    const found = { peaks: held, first: index * BINS }
+    this.last = { sound, channel, level, index, found }
+    return found
   }
 
   private async fetch(key: string, sound: string, channel: number, level: number, index: number): Promise<void> {

@@ -84,12 +84,17 @@ export class Player {
   }
 
   async play(from: Frames, to: Frames = this.plan?.length ?? 0): Promise<void> {
+    const begin = () => this.tell({ do: 'play', from: Math.max(0, Math.round(from)), to: Math.round(Math.min(to, this.plan?.length ?? 0)) })
     this.resting = from
     this.segments = []
     this.playing = true
+    // where all is set up the sound begins first, and what is shown follows
+    const set = this.context?.state === 'running'
+    if (set) begin()
     this.changed()
+    if (set) return
     await this.ready()
-    if (this.playing) this.tell({ do: 'play', from: Math.max(0, Math.round(from)), to: Math.round(Math.min(to, this.plan?.length ?? 0)) })
+    if (this.playing) begin()
   }
 
   stop(): void {

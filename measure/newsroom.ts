@@ -1,0 +1,57 @@
+import { spawn } from 'node:child_process'
+import { once } from 'node:events'
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { buildOnce } from '../scripts/build'
+import { freePort, startCluster, type Cluster } from '../scripts/cluster'
+import { serve, type Serving } from '../scripts/serving'
+import { finishIntake, takeIn } from '../server/intake/intake'
+import { closeServices, openServices } from '../server/services'
+import { RATE, type Frames } from '../core/time'
+import type { Word } from '../core/tape/words'
+import { sound } from './speechlike'
+
+/** A Plain Cut of its own for a measurement, with nothing in it but what is measured. */
+export interface Newsroom {
+  cluster: Cluster
+  data: string
+  port: number
+  address: string
+  start(): Promise<Serving>
+  close(): Promise<void>
+}
+
+export async function openNewsroom(): Promise<Newsroom> {
+  buildOnce()
+  const data = mkdtempSync(join(tmpdir(), 'plain-cut-measure-'))
+  chmodSync(data, 0o755)
+  const cluster = await startCluster(data)
+  const port = await freePort()
+  return {
+    cluster,
+    data,
+    port,
+    address: `http://localhost:${port}`,
+    start: () => serve({ PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_DEMO: 'none' }),
+    close: async () => {
+      await cluster.stop()
+      rmSync(data, { recursive: true, force: true })
+    },
+  }
+}
+
+/** Brings a made-up tape in, by the way that all tapes take; gives its id. */
+export async function makeTape({ cluster, data, port }: Newsroom, length: Frames, words: readonly Word[]): Promise<string> {
+  const services = await openServices({ port, data, databaseUrl: cluster.url, web: null })
+  const encoder = spawn('ffmpeg', ['-v', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', 'pipe:0', '-c:a', 'pcm_s16le', '-f', 'wav', 'pipe:1'])
+  const feeding = (async () => {
+    for (const block of sound(length, words)) if (!encoder.stdin.write(new Uint8Array(block.buffer))) await once(encoder.stdin, 'drain')
+    encoder.stdin.end()
+  })()
+  const id = await takeIn(services, encoder.stdout, 'long tape.wav', { name: 'Long tape', words: [...words] })
+  await feeding
+  await finishIntake(services, { id, expected: length, sidesKnown: true })
+  await closeServices(services)
+  return id
+}
