@@ -118,19 +118,20 @@ const framesSeen = (page: Page) =>
   const page = await fresh(`/pieces/${id}`)
   await page.waitForTimeout(2000)
   const steps = await page.evaluate(async () => {
-    const painted = () => document.querySelector<HTMLCanvasElement>('canvas[data-painted]')!.dataset.painted
-    const rest = () => new Promise((done) => setTimeout(done, 250))
+    const canvas = document.querySelector<HTMLCanvasElement>('canvas[data-painted]')!
     const times: number[] = []
-    for (let i = 0; i < 40; i++) {
-      await rest()
-      const before = painted()
+    for (let i = 0; i < 60; i++) {
+      await new Promise((done) => setTimeout(done, 250))
+      const painted = new Promise<number>((done) => {
+        const watch = new MutationObserver(() => {
+          watch.disconnect()
+          done(performance.now())
+        })
+        watch.observe(canvas, { attributes: true, attributeFilter: ['data-painted'] })
+      })
       const start = performance.now()
       window.dispatchEvent(new KeyboardEvent('keydown', { key: i % 2 ? '5' : '6', code: i % 2 ? 'Digit5' : 'Digit6', bubbles: true, cancelable: true }))
-      await new Promise<void>((done) => {
-        const look = () => (painted() === before ? setTimeout(look, 0) : done())
-        look()
-      })
-      times.push(performance.now() - start)
+      times.push((await painted) - start)
     }
     return times
   })
@@ -156,8 +157,8 @@ const framesSeen = (page: Page) =>
       const clientY = box.top + 8 + ((i * 0.618034) % 1) * (box.height - 16)
       overview.setPointerCapture = () => undefined
       overview.dispatchEvent(new PointerEvent('pointerdown', { clientX: box.left + 10, clientY, bubbles: true, pointerId: 1 }))
-      const began = new Promise<number>((done) => player.onBegan(() => done(performance.now())))
-      const start = performance.now()
+      const began = new Promise<number>((done) => player.onBegan(done))
+      const start = performance.timeOrigin + performance.now()
       press()
       out.push((await began) - start)
       await new Promise((done) => setTimeout(done, 150))

@@ -50,6 +50,7 @@ export function toPiece(layout: BenchLayout, frame: Frames): Frames {
 
 /** The place on the Bench; a place where a nick is open lies behind it. */
 export function toBench(layout: BenchLayout, position: Frames): Frames {
+  if (layout.runs.length === 1) return position
   let found = 0
   for (const run of layout.runs) if (!run.nick && run.inPiece <= position) found = run.at + Math.min(run.length, position - run.inPiece)
   return found

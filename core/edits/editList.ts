@@ -126,13 +126,19 @@ export interface Cut {
   join: Join
 }
 
-export function cuts(list: EditList): Cut[] {
-  const found: Cut[] = []
+/** Lists never change, so what was worked out for one is kept with it. */
+const known = new WeakMap<EditList, Cut[]>()
+
+export function cuts(list: EditList): readonly Cut[] {
+  let found = known.get(list)
+  if (found) return found
+  found = []
   let at = 0
   for (let index = 1; index < list.length; index++) {
     at += spanLength(list[index - 1])
     found.push({ at, index, left: list[index - 1], right: list[index], join: list[index].join ?? plainJoin() })
   }
+  known.set(list, found)
   return found
 }
 

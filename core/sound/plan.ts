@@ -53,6 +53,8 @@ export const SHORTEST_FADE = milliseconds(5)
 const channelsOf = (facts: TapeFacts): 1 | 2 => (facts.sides.some((side) => side.channels.length === 2) ? 2 : 1)
 
 function sideStrips(facts: TapeFacts, sound: string, strip: Omit<Strip, 'sound' | 'channel' | 'pan'>): Strip[] {
+  const [only] = facts.sides
+  if (facts.sides.length === 1 && only.channels.length === 1) return [{ ...strip, sound, channel: only.channels[0], pan: 'both' }]
   return facts.sides.flatMap((side) =>
     side.channels.map((channel, i): Strip => ({
       ...strip,

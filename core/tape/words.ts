@@ -34,10 +34,13 @@ export function wordsIn(words: readonly Word[], from: Frames, to: Frames): Word[
   return found
 }
 
+/** What a word ends with where a sentence does. */
+export const ENDS = /[.?!…]["”’]?$/
+
 /** Whether a phrase ends with this word: at a stop, or where at least `pause` frames pass before the next. */
 export function endsPhrase(words: readonly Word[], index: number, pause: Frames): boolean {
   const next = words[index + 1]
-  return !next || /[.?!…]["”’]?$/.test(words[index].text) || next.from - words[index].to >= pause || next.speaker !== words[index].speaker
+  return !next || ENDS.test(words[index].text) || next.from - words[index].to >= pause || next.speaker !== words[index].speaker
 }
 
 const spoken = (words: readonly Word[]) => words.filter((word) => word.what !== 'noise')

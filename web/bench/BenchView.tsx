@@ -64,11 +64,11 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const [before, setBefore] = useState(false)
   const [sending, setSending] = useState(false)
 
-  const openNicks = useMemo(() => nicks(piece).filter((nick) => opened.has(nickKey(nick))), [piece, opened])
+  const openNicks = useMemo(() => (opened.size ? nicks(piece).filter((nick) => opened.has(nickKey(nick))) : []), [piece, opened])
   const layout = useMemo(() => benchLayout(piece.spans, openNicks), [piece.spans, openNicks])
   const { shown, kept } = useMemo(() => benchWords(piece, layout, wordsOf), [piece, layout, wordsOf])
   const joins = useMemo(() => joinRows(piece, kept), [piece, kept])
-  const gone = useMemo(() => takenOut(piece, wordsOf), [piece, wordsOf])
+  const gone = useMemo(() => nicks(piece), [piece])
   const plan = useMemo(() => piecePlan(piece, factsOf), [piece, factsOf])
   const asItWas = useMemo(() => {
     const first = piece.spans[0]
@@ -266,15 +266,15 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
 
   const mainTape = facts.tapes.find((tape) => tape.id === piece.spans[0].tape)
   const scale = useScale(mainTape)
-  const wave = useMemo(() => new Wave(benchPlan(piece, layout, factsOf)), [piece, layout, factsOf])
-  const original = useMemo(() => new Wave(originalPlan(layout, factsOf)), [layout, factsOf])
+  const wave = useMemo(() => new Wave(benchPlan(plan, layout, factsOf)), [plan, layout, factsOf])
+  const original = useMemo(() => new Wave(originalPlan(piece, layout, factsOf)), [piece, layout, factsOf])
   const model = useMemo(
     () => ({ length: layout.length, words: shown, wave, original, scale, shades: benchShades(layout), used: [], nicks: benchNicks(piece, layout, chosen), marks: [], selection: sheet.selection }),
     [layout, shown, wave, original, scale, piece, chosen, sheet.selection],
   )
   const heard = joins.filter((join) => join.cut.join.heard).length
   const set = (key: 'slug' | 'speaker' | 'role') => (value: string) => act([{ type: 'set', key, value }], key)
-  const goneTime = gone.reduce((sum, { nick }) => sum + nick.to - nick.from, 0)
+  const goneTime = gone.reduce((sum, nick) => sum + nick.to - nick.from, 0)
 
   return (
     <Shell
@@ -323,10 +323,10 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
               <LongList
                 items={gone}
                 rowHeight={34}
-                row={({ nick, text }) => (
+                row={(nick) => (
                   <div className="flex items-center gap-2 py-1.5">
-                    <button type="button" aria-expanded={opened.has(nickKey(nick))} className="min-w-0 flex-1 truncate text-left font-serif text-[13.5px] text-soft italic hover:text-ink" title={text} onClick={() => { setChosen(nick.at); toggle(nick.at) }}>
-                      {text || 'a pause'}{nick.held ? ', time held' : ''}
+                    <button type="button" aria-expanded={opened.has(nickKey(nick))} className="min-w-0 flex-1 truncate text-left font-serif text-[13.5px] text-soft italic hover:text-ink" title={takenOut(nick, wordsOf)} onClick={() => { setChosen(nick.at); toggle(nick.at) }}>
+                      {takenOut(nick, wordsOf)}{nick.held ? ', time held' : ''}
                     </button>
                     <span className="text-[13px] text-faint">{((nick.to - nick.from) / RATE).toFixed(1)}</span>
                     <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => bringBackAll(nick)}>bring back</button>

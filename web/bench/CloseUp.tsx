@@ -35,7 +35,10 @@ export function CloseUp({ cut, factsOf, scale, onMove }: Props) {
     return () => watch.disconnect()
   }, [])
   useEffect(() => {
-    if (canvas.current && width) draw(canvas.current, width, cut, left ?? null, right ?? null, scale, drag)
+    const frame = requestAnimationFrame(() => {
+      if (canvas.current && width) draw(canvas.current, width, cut, left ?? null, right ?? null, scale, drag)
+    })
+    return () => cancelAnimationFrame(frame)
   }, [width, cut, left, right, scale, drag, theme])
 
   const perPixel = (2 * REACH) / Math.max(1, width)

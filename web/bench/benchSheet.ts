@@ -1,11 +1,10 @@
 import type { Actuality } from '../../core/edits/actuality'
-import { nicks, type Nick } from '../../core/edits/acts'
+import type { Nick } from '../../core/edits/acts'
 import { toBench, type BenchLayout } from '../../core/edits/benchLayout'
 import { cuts, listLength, type Cut } from '../../core/edits/editList'
 import { pieceWords, type PieceWord, type WordsOf } from '../../core/edits/pieceWords'
-import { part, planOf, shifted, type FactsOf, type Plan } from '../../core/sound/plan'
-import { piecePlan } from '../../core/page/plan'
-import { endsPhrase, wordsIn } from '../../core/tape/words'
+import { part, planOf, shifted, type FactsOf, type Plan, type Strip } from '../../core/sound/plan'
+import { ENDS, wordsIn } from '../../core/tape/words'
 import { milliseconds } from '../../core/time'
 import type { Shade, SheetNick, SheetWord } from '../sheet/model'
 
@@ -14,24 +13,26 @@ import type { Shade, SheetNick, SheetWord } from '../sheet/model'
 export const nickKey = (nick: Pick<Nick, 'tape' | 'from' | 'to'>): string => `${nick.tape}/${nick.from}/${nick.to}`
 
 /** The plan of what is laid out: as it will sound, and what was taken out as it was. */
-export function benchPlan(piece: Actuality, layout: BenchLayout, factsOf: FactsOf): Plan {
-  const sounding = piecePlan(piece, factsOf)
+export function benchPlan(sounding: Plan, layout: BenchLayout, factsOf: FactsOf): Plan {
   if (layout.length === sounding.length) return sounding
   const strips = layout.runs.flatMap((run) => shifted((run.nick ? planOf(run.spans, factsOf) : part(sounding, run.inPiece, run.inPiece + run.length)).strips, run.at))
   return { ...sounding, length: layout.length, strips }
 }
 
-/** The same without fades and levels: the tape as it is, for the outline. */
-export function originalPlan(layout: BenchLayout, factsOf: FactsOf): Plan {
-  const strips = layout.runs.flatMap((run) => {
-    const bare = run.spans.map(({ level: _, join: __, ...span }) => ({ ...span, sound: 'tape' as const }))
+/** The tape as it is, for the outline: only where a level or a handle's fade makes the piece sound otherwise. */
+export function originalPlan(piece: Actuality, layout: BenchLayout, factsOf: FactsOf): Plan {
+  const strips: Strip[] = []
+  const end = listLength(piece.spans)
+  for (const run of layout.runs) {
     let at = run.at
-    return bare.flatMap((span) => {
-      const placed = shifted(planOf([span], factsOf).strips, at)
-      at += span.to - span.from
-      return placed
-    })
-  })
+    let inPiece = run.inPiece
+    for (const { level, join: _, ...span } of run.spans) {
+      const length = span.to - span.from
+      if (!run.nick && (level || inPiece < piece.head || inPiece + length > end - piece.tail)) strips.push(...shifted(planOf([{ ...span, sound: 'tape' }], factsOf).strips, at))
+      at += length
+      inPiece += length
+    }
+  }
   return { length: layout.length, channels: 1, strips }
 }
 
@@ -39,10 +40,11 @@ const PHRASE_PAUSE = milliseconds(450)
 
 export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: WordsOf): { shown: SheetWord[]; kept: PieceWord[] } {
   const kept = pieceWords(piece.spans, wordsOf)
-  const asPhrases = kept.map((word) => ({ ...word, from: word.at, to: word.end }))
   const shown: SheetWord[] = kept.map((word, i) => {
     const at = toBench(layout, word.at)
-    return { at, end: at + word.end - word.at, text: word.text, look: word.what ? 'filler' : 'plain', speaker: word.speaker ?? '', phraseEnd: endsPhrase(asPhrases, i, PHRASE_PAUSE) }
+    const next = kept[i + 1]
+    const phraseEnd = !next || ENDS.test(word.text) || next.at - word.end >= PHRASE_PAUSE || next.speaker !== word.speaker
+    return { at, end: at + word.end - word.at, text: word.text, look: word.what ? 'filler' : 'plain', speaker: word.speaker ?? '', phraseEnd }
   })
   for (const run of layout.runs)
     if (run.nick)
@@ -50,7 +52,8 @@ export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: Words
         const at = run.at + Math.max(0, word.from - run.nick.from)
         shown.push({ at, end: Math.min(run.at + run.length, run.at + word.to - run.nick.from), text: word.text, look: 'gone', speaker: word.speaker ?? '', phraseEnd: false })
       }
-  return { shown: shown.sort((a, b) => a.at - b.at), kept }
+  if (shown.length > kept.length) shown.sort((a, b) => a.at - b.at)
+  return { shown, kept }
 }
 
 /** One join, as the list beside the Sheet names it. */
@@ -90,11 +93,6 @@ export function benchNicks(piece: Actuality, layout: BenchLayout, chosen: number
   return found
 }
 
-/** What was taken out, in the order of the piece, as text. */
-export const takenOut = (piece: Actuality, wordsOf: WordsOf): { nick: Nick; text: string }[] =>
-  nicks(piece).map((nick) => ({
-    nick,
-    text: wordsIn(wordsOf(nick.tape), nick.from, nick.to).map((word) => word.text).join(' '),
-  }))
-
-export const pieceLength = (piece: Actuality): number => listLength(piece.spans)
+/** What was taken out at a nick, as text. */
+export const takenOut = (nick: Nick, wordsOf: WordsOf): string =>
+  wordsIn(wordsOf(nick.tape), nick.from, nick.to).map((word) => word.text).join(' ') || 'a pause'

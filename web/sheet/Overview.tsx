@@ -30,13 +30,15 @@ export function Overview({ surface, model, place, playing, onPlace, onStray }: {
     const element = canvas.current!
     let whole = false
     const draw = () => void (whole = paint(element, model))
-    draw()
+    // the Sheet itself comes first
+    const idle = requestIdleCallback(draw, { timeout: 200 })
     const stop = peakCache.onChange(() => whole || draw())
     const watch = new ResizeObserver(draw)
     watch.observe(element)
     const theme = new MutationObserver(draw)
     theme.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] })
     return () => {
+      cancelIdleCallback(idle)
       stop()
       watch.disconnect()
       theme.disconnect()

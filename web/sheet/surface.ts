@@ -61,6 +61,7 @@ export class SheetSurface {
   private readonly stops: (() => void)[] = []
   /** How often it was painted, for measurements. */
   private painted = 0
+  private paintedAt = 0
   onPainted: () => void = () => undefined
   onScrolled: () => void = () => undefined
 
@@ -128,6 +129,8 @@ export class SheetSurface {
     if (this.model?.words !== model.words) this.tokens = null
     this.model = model
     if (again) this.relayout()
+    // what somebody did is shown in this very frame, unless one was painted just now
+    if (performance.now() - this.paintedAt > 8) this.paint()
     else this.paintSoon()
   }
 
@@ -302,6 +305,7 @@ export class SheetSurface {
     context.scale(this.scale, this.scale)
     for (let line = first; line <= last; line++) this.paintPrint(line, this.topOf(line) - scrollTop)
     context.restore()
+    this.paintedAt = performance.now()
     canvas.dataset.painted = String(++this.painted)
     canvas.dataset.drawn = whole ? (this.layout.bent ? 'words' : 'even') : 'partly'
     this.onPainted()
@@ -310,7 +314,7 @@ export class SheetSurface {
   private paintWave(index: number, top: number, palette: Palette): boolean {
     const line = this.layout.lines[index]
     const { model, scale } = this
-    const { selection, shades } = model!
+    const { selection, shades, original } = model!
     const half = (this.look.waveHeight / 2) * scale
     const middle = Math.round((top + this.look.waveHeight / 2) * scale)
     const gain = model!.scale * half
@@ -334,7 +338,7 @@ export class SheetSurface {
       const x = start + i
       if (chosen) this.bar(x, middle - half, middle + half, palette.wash)
       else if (look === 'gone') this.bar(x, middle - half - 5 * scale, middle + half + (WORD_DROP + 8) * scale, palette.low)
-      if (model!.original?.column(from, Math.max(to, from + 1), to - from, column))
+      if (original?.column(from, Math.max(to, from + 1), to - from, column))
         this.bar(x, middle - Math.min(half, column[1] * gain), middle - Math.max(-half, column[0] * gain) + 1, chosen ? palette.wash : palette.low)
       whole = model!.wave.column(from, Math.max(to, from + 1), to - from, column) && whole
       const faded = look === 'gone' || look === 'struck'

@@ -53,7 +53,7 @@ class Output extends AudioWorkletProcessor {
     Atomics.store(ring.control, READ, (read + take) | 0)
     if (take && !this.sounding) {
       this.sounding = true
-      this.port.postMessage({ began: true })
+      this.port.postMessage({ began: Date.now() })
     }
     if (ending && ((Atomics.load(ring.control, END) - read - take) | 0) <= 0) {
       Atomics.store(ring.control, RUNNING, 0)

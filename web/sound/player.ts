@@ -19,8 +19,9 @@ export class Player {
   private segments: FromMixer['segment'][] = []
   private resting: Frames = 0
   private readonly listeners = new Set<() => void>()
-  private began: (() => void) | null = null
+  private began: ((at: number) => void) | null = null
   private plan: Plan | null = null
+  private unloaded: ReturnType<typeof setTimeout> | null = null
   playing = false
   /** Whose plan is loaded: a view plays only what it loaded itself. */
   owner: unknown = null
@@ -42,8 +43,8 @@ export class Player {
       await context.audioWorklet.addModule(workletUrl)
       const output = new AudioWorkletNode(context, 'output', { numberOfInputs: 0, outputChannelCount: [2] })
       output.port.postMessage({ ring: this.memory })
-      output.port.onmessage = ({ data }: MessageEvent<{ began?: boolean; ended?: boolean; captured?: Float32Array[][] }>) => {
-        if (data.began) this.began?.()
+      output.port.onmessage = ({ data }: MessageEvent<{ began?: number; ended?: boolean; captured?: Float32Array[][] }>) => {
+        if (data.began) this.began?.(data.began)
         if (data.ended) this.ended()
         if (data.captured) this.onCaptured?.(data.captured)
       }
@@ -70,20 +71,35 @@ export class Player {
     if (this.owner !== owner) this.stop()
     if (this.plan === plan && this.owner === owner) return
     this.owner = owner
+    this.loadSoon(plan)
+  }
+
+  /** A plan takes a while to hand over, so it goes when nothing else is to do, or when it is to sound. */
+  private loadSoon(plan: Plan): void {
     this.plan = plan
-    this.tell({ do: 'load', plan })
+    clearTimeout(this.unloaded ?? undefined)
+    this.unloaded = setTimeout(() => this.loadNow(), 40)
+  }
+
+  private loadNow(): void {
+    if (this.unloaded === null || !this.plan) return
+    clearTimeout(this.unloaded)
+    this.unloaded = null
+    this.tell({ do: 'load', plan: this.plan })
   }
 
   /** Takes another plan for the one that is loaded; where it plays it goes on, at the same place of the sound. */
   exchange(owner: unknown, plan: Plan, remap: Remap): void {
     if (this.owner !== owner) return this.load(owner, plan)
     if (this.plan === plan) return
+    if (!this.playing) return this.loadSoon(plan)
+    this.loadNow()
     this.plan = plan
-    if (this.playing) this.tell({ do: 'exchange', plan, remap })
-    else this.tell({ do: 'load', plan })
+    this.tell({ do: 'exchange', plan, remap })
   }
 
   async play(from: Frames, to: Frames = this.plan?.length ?? 0): Promise<void> {
+    this.loadNow()
     const begin = () => this.tell({ do: 'play', from: Math.max(0, Math.round(from)), to: Math.round(Math.min(to, this.plan?.length ?? 0)) })
     this.resting = from
     this.segments = []
@@ -106,7 +122,9 @@ export class Player {
   }
 
   prefetch(owner: unknown, from: Frames): void {
-    if (this.owner === owner && !this.playing) this.tell({ do: 'prefetch', from: Math.max(0, Math.round(from)) })
+    if (this.owner !== owner || this.playing) return
+    this.loadNow()
+    this.tell({ do: 'prefetch', from: Math.max(0, Math.round(from)) })
   }
 
   /** Where it is: while it plays, of the frame that goes out now. */
@@ -130,7 +148,8 @@ export class Player {
     return Atomics.load(this.ring.control, MISSED)
   }
 
-  onBegan(listener: () => void): void {
+  /** When the first frame of a play was written to the output, in milliseconds since 1970. For measurements. */
+  onBegan(listener: (at: number) => void): void {
     this.began = listener
   }
 

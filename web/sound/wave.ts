@@ -9,6 +9,7 @@ export class Wave {
   private readonly strips: Strip[]
   private readonly reach: Float64Array
   private readonly bin = new Float64Array(3)
+  private near = 0
 
   constructor(readonly plan: Plan) {
     this.strips = [...plan.strips].filter((strip) => strip.length > 0).sort((a, b) => a.at - b.at)
@@ -16,7 +17,13 @@ export class Wave {
     this.reach = Float64Array.from(this.strips, (strip) => (furthest = Math.max(furthest, strip.at + strip.length)))
   }
 
+  /** The first strip that reaches beyond a frame. Columns come in order: mostly it is that of the last. */
   private firstAt(frame: Frames): number {
+    const near = this.near
+    if ((near === 0 || this.reach[near - 1] <= frame) && near < this.reach.length) {
+      if (this.reach[near] > frame) return near
+      if (near + 1 < this.reach.length && this.reach[near + 1] > frame) return (this.near = near + 1)
+    }
     let low = 0
     let high = this.reach.length
     while (low < high) {
@@ -24,7 +31,7 @@ export class Wave {
       if (this.reach[middle] > frame) high = middle
       else low = middle + 1
     }
-    return low
+    return (this.near = low)
   }
 
   /** Lowest, highest and root mean square of a stretch into `out`; false while peaks are on their way. */
@@ -32,6 +39,7 @@ export class Wave {
     const level = levelFor(perPixel)
     let whole = true
     out[0] = out[1] = out[2] = 0
+    if (!this.strips.length) return true
     for (let i = this.firstAt(from); i < this.strips.length && this.strips[i].at < to; i++) {
       const strip = this.strips[i]
       const a = Math.max(from, strip.at)
