@@ -1,0 +1,132 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import type { Page } from 'playwright-core'
+import type { StoredDocument } from '../contract/documents'
+import { spineOf, type StoryDocument } from '../core/page/story'
+import { api, desk, FERRY, figure, saved, until, useBrowser, visit } from './newsroom'
+
+useBrowser()
+
+let page: Page
+let id: string
+const spine = async () => spineOf((await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument)
+const rows = () => page.locator('[data-block]')
+const kinds = () => rows().evaluateAll((all) => all.map((row) => (row as HTMLElement).dataset.block))
+
+beforeAll(async () => {
+  ;({ id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{}' }))
+  ;({ page } = await visit(`/stories/${id}`))
+  await page.getByText('tie her up.').waitFor()
+})
+
+describe('the page', () => {
+  it('says how long all of it is, against the slot, at all times', async () => {
+    const trt = await figure(page, 'TRT')
+    expect(trt).toBeGreaterThan(50)
+    await page.getByText('over by').waitFor()
+    await page.getByTestId('slot-end').waitFor()
+    expect(await figure(page, 'in the file')).toBeLessThan(trt - 10)
+    await page.getByLabel('Slot', { exact: true }).fill('1:10')
+    await page.keyboard.press('Enter')
+    await page.getByText('under by').waitFor()
+    await saved(page)
+    expect((await desk()).stories.find((row) => row.id === id)!.slot).toBe(70 * 48_000)
+  })
+
+  it('takes new copy where one is, and times it while it is written', async () => {
+    const before = await figure(page, 'TRT')
+    await rows().nth(2).getByText('Actuality').click()
+    await page.keyboard.press('c')
+    await page.keyboard.type('Seventeen words of copy take six seconds when they are read at one hundred and seventy a minute.')
+    await until(() => figure(page, 'TRT'), (now) => Math.abs(now - before - (17 * 60) / 170) < 0.2)
+    await page.keyboard.press('Escape')
+    expect(await kinds()).toEqual(['intro', 'copy', 'actuality', 'copy', 'copy', 'actuality', 'copy'])
+  })
+
+  it('is put in another order by key and by drag, and back', async () => {
+    await rows().nth(3).getByText('Copy', { exact: true }).click()
+    await page.keyboard.press('Alt+ArrowUp')
+    await until(kinds, (list) => list.join() === 'intro,copy,copy,actuality,copy,actuality,copy')
+    await page.keyboard.press('Control+z')
+    await until(kinds, (list) => list[2] === 'actuality')
+    const handle = rows().nth(5).getByRole('button', { name: 'Move Actuality' })
+    await rows().nth(5).hover()
+    const from = (await handle.boundingBox())!
+    const to = (await rows().nth(3).boundingBox())!
+    await page.mouse.move(from.x + 5, from.y + 5)
+    await page.mouse.down()
+    await page.mouse.move(from.x + 5, from.y - 30, { steps: 5 })
+    await page.mouse.move(to.x + 10, to.y + 20, { steps: 8 })
+    await page.mouse.up()
+    await until(kinds, (list) => list[3] === 'actuality')
+    await saved(page)
+    expect((await spine()).map((block) => block.kind)).toEqual(await kinds())
+  })
+
+  it('sets blocks aside and takes them back, and nothing is lost', async () => {
+    const count = await rows().count()
+    const text = 'Seventeen words'
+    await rows().filter({ hasText: 'Copy' }).filter({ has: page.locator('textarea', { hasText: text }) }).getByText('Copy', { exact: true }).click()
+    await page.keyboard.press('Backspace')
+    await until(() => rows().count(), (now) => now === count - 1)
+    const offcuts = page.getByTestId('offcuts')
+    await offcuts.getByText(text).waitFor()
+    await offcuts.locator('li', { hasText: text }).getByText('take back').click()
+    await until(() => rows().count(), (now) => now === count)
+  })
+
+  it('lets letters be letters while one writes', async () => {
+    const before = await rows().count()
+    await page.getByRole('textbox', { name: 'Host intro, words' }).click()
+    await page.keyboard.press('End')
+    await page.keyboard.type(' cthp')
+    await page.keyboard.press('Escape')
+    expect(await rows().count()).toBe(before)
+    await until(spine, (blocks) => blocks[0].text.endsWith('cthp'))
+  })
+})
+
+describe('rehearsing', () => {
+  it('runs live copy silent for its time, its words marked as they pass', async () => {
+    await page.keyboard.press('Home')
+    await page.keyboard.press('Space')
+    await until(() => page.locator('[data-passed]').count(), (count) => count >= 3)
+    await page.keyboard.press('Space')
+  })
+  it('plays from any block', async () => {
+    await rows().nth(2).getByRole('button', { name: /More for/ }).click()
+    await page.getByRole('menuitem', { name: 'Play from here' }).click()
+    await page.getByRole('button', { name: 'Pause' }).waitFor()
+    const place = await page.getByTestId('place').textContent()
+    expect(place).not.toBe('0:00.0')
+    await page.keyboard.press('Space')
+  })
+})
+
+it('has a script to print, with cues and lengths', async () => {
+  const script = await visit(`/stories/${FERRY}/script`)
+  await script.page.getByText('In: “I remember the first').waitFor()
+  const text = await script.page.innerText('main')
+  for (const part of ['The night ferry', 'TRT', 'Out: “', 'tie her up.', 'Host intro', 'Nobody told us', 'For Brackle Sound, this is Tamsin Roe', 'Piet Aldous, deckhand']) expect(text).toContain(part)
+})
+
+describe('the desk', () => {
+  it('makes, renames, duplicates, sets aside and takes back', async () => {
+    const visitor = await visit('/')
+    const list = visitor.page.getByTestId('stories')
+    await list.getByText('Kelp prices').waitFor()
+    const more = () => list.locator('tr', { hasText: 'Kelp prices' }).first().getByRole('button', { name: /More for/ })
+    await more().click()
+    await visitor.page.getByRole('menuitem', { name: 'Duplicate' }).click()
+    await list.getByText('Kelp prices, copy').waitFor()
+    await list.locator('tr', { hasText: 'Kelp prices, copy' }).getByRole('button', { name: /More for/ }).click()
+    await visitor.page.getByRole('menuitem', { name: 'Rename' }).click()
+    await visitor.page.getByLabel('Slug').fill('Herring prices')
+    await visitor.page.keyboard.press('Enter')
+    await list.getByRole('link', { name: 'Herring prices' }).waitFor()
+    await list.locator('tr', { hasText: 'Herring prices' }).getByRole('button', { name: /More for/ }).click()
+    await visitor.page.getByRole('menuitem', { name: 'Set aside' }).click()
+    await visitor.page.getByText('Set aside: 1').click()
+    await visitor.page.getByRole('button', { name: 'Take back' }).click()
+    await list.getByRole('link', { name: 'Herring prices' }).waitFor()
+  })
+})

@@ -1,0 +1,113 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import type { AxeResults } from 'axe-core'
+import { describe, expect, it } from 'vitest'
+import type { Page } from 'playwright-core'
+import { FERRY, pieceOf, QUAY, until, useBrowser, visit, sheetDrawn, selection, word } from './newsroom'
+
+useBrowser()
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(axe)
+  const { violations: found } = await page.evaluate(() => (globalThis as unknown as { axe: { run: (options: object) => Promise<AxeResults> } }).axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }))
+  return found.flatMap((one) => one.nodes.map((node) => `${one.id}: ${node.html.slice(0, 160)} ${node.any[0]?.message ?? ''}`))
+}
+
+const VIEWS: [string, () => Promise<string>, string][] = [
+  ['Desk', async () => '/', 'On the desk'],
+  ['Tapes', async () => '/tapes', 'Deckhand, on the quay'],
+  ['Sheet', async () => `/tapes/${QUAY}`, 'Pulled from this tape'],
+  ['Bench', async () => `/pieces/${(await pieceOf('Nobody told us')).id}`, 'Close-up'],
+  ['Page', async () => `/stories/${FERRY}`, 'tie her up.'],
+  ['Script', async () => `/stories/${FERRY}/script`, 'tie her up.'],
+]
+
+describe.each(VIEWS)('%s', (_name, path, shows) => {
+  it.each(['day', 'night'])('is within reach of everybody, by %s', async (theme) => {
+    const { page, context, complaints } = await visit('/')
+    await page.evaluate((now) => (localStorage.theme = now), theme)
+    await page.goto(new URL(await path(), page.url()).href)
+    await page.getByText(shows).first().waitFor()
+    await page.waitForTimeout(400)
+    expect(await violations(page)).toEqual([])
+    expect(complaints).toEqual([])
+    await context.close()
+  })
+
+  it.each([1024, 1280, 1920])('fits into %i pixels', async (width) => {
+    const { page, context } = await visit(await path(), { width, height: 800 })
+    await page.getByText(shows).first().waitFor()
+    await page.waitForTimeout(300)
+    const spills = await page.evaluate(() => {
+      const wide = document.documentElement.scrollWidth - innerWidth
+      const cut = [...document.querySelectorAll('header, footer')].filter((bar) => bar.scrollWidth > bar.clientWidth + 1).map((bar) => bar.tagName)
+      return wide > 0 ? [...cut, 'page'] : cut
+    })
+    expect(spills).toEqual([])
+    await context.close()
+  })
+})
+
+describe('dialogs', () => {
+  it('are within reach too, and Escape backs out of them', async () => {
+    const { page } = await visit(`/stories/${FERRY}`)
+    await page.getByText('tie her up.').waitFor()
+    for (const [key, shows] of [['?', 'Press a key cap'], ['Control+k', 'Type a part'], ['Control+Enter', 'Sent before'], ['t', 'Put an actuality on the page']]) {
+      await page.keyboard.press(key)
+      await page.getByRole('dialog').waitFor()
+      if (shows !== 'Type a part') await page.getByText(shows).first().waitFor()
+      await page.waitForTimeout(300)
+      expect(await violations(page)).toEqual([])
+      await page.keyboard.press('Escape')
+      await page.getByRole('dialog').waitFor({ state: 'detached' })
+    }
+  })
+
+  it('find a command by name and do it', async () => {
+    const { page } = await visit('/')
+    await page.getByText('On the desk').waitFor()
+    await page.keyboard.press('Control+k')
+    await page.keyboard.type('night')
+    await page.keyboard.press('Enter')
+    await until(() => page.evaluate(() => document.documentElement.dataset.theme), (theme) => theme === 'night')
+  })
+
+  it('give a command another key', async () => {
+    const { page } = await visit('/')
+    await page.getByText('On the desk').waitFor()
+    await page.keyboard.press('?')
+    await page.getByRole('button', { name: 'Another key for: Go to Tapes' }).click()
+    await page.keyboard.press('v')
+    await page.keyboard.press('Escape')
+    await page.keyboard.press('v')
+    await page.waitForURL(/\/tapes$/)
+  })
+})
+
+it('a finger scrolls up and down, chooses sideways, and takes out', async () => {
+  const { page, context } = await visit(`/tapes/${QUAY}`)
+  await sheetDrawn(page)
+  const touch = await context.newCDPSession(page)
+  const finger = (type: string, points: { x: number; y: number }[]) => touch.send('Input.dispatchTouchEvent', { type: type as 'touchStart', touchPoints: points })
+  const from = await word(page, 'Nurses')
+  const to = await word(page, 'shift.')
+  await finger('touchStart', [from])
+  for (let i = 1; i <= 6; i++) await finger('touchMove', [{ x: from.x + ((to.x - from.x) * i) / 6, y: from.y }])
+  await finger('touchEnd', [])
+  const chosen = await selection(page)
+  expect(chosen).not.toBeNull()
+  await page.getByRole('button', { name: 'Strike' }).click()
+  expect(await selection(page)).toBeNull()
+  await page.keyboard.press('Control+z')
+})
+
+it('says so where there is nothing', async () => {
+  const { page } = await visit('/tapes/00000000-0000-4000-8000-000000000000')
+  await page.getByText('That tape is not here.').waitFor()
+  await page.goto(new URL('/pieces/00000000-0000-4000-8000-000000000000', page.url()).href)
+  await page.getByText('That actuality is not here.').waitFor()
+  await page.goto(new URL('/nowhere', page.url()).href)
+  await page.getByText('There is no such page.').waitFor()
+})
