@@ -70,7 +70,7 @@ export const sheetDrawn = (page: Page): Promise<unknown> => page.waitForSelector
 export async function word(page: Page, text: string, nth = 0): Promise<{ x: number; y: number }> {
   const spot: Locator = page.locator('[data-word]', { hasText: new RegExp(`^${text.replace(/[.?]/g, '\\$&')} $`) }).nth(nth)
   await spot.waitFor({ state: 'attached' })
-  const box = (await spot.boundingBox())!
+  const box = (await until(() => spot.boundingBox(), (found) => found !== null))!
   return { x: box.x + Math.min(10, box.width / 2), y: box.y + 12 }
 }
 

@@ -9,6 +9,7 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   const { page, complaints } = await visit('/')
 
   // a story
+  await page.getByText('On the desk').waitFor()
   await page.keyboard.press('Shift+N')
   await page.getByLabel('Slug').fill('Fog on the sound')
   await page.getByLabel('Slot').fill('0:20')
@@ -53,7 +54,7 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   await page.getByRole('button', { name: 'Put on the page' }).click()
   await page.getByRole('button', { name: 'To the page' }).click()
   await page.getByTestId('page').getByRole('region', { name: /Actuality/ }).waitFor()
-  await page.getByRole('button', { name: 'Add a host intro' }).click()
+  await page.getByRole('complementary').getByRole('button', { name: 'Host intro' }).click()
   await page.keyboard.type('The fog came in at six and the boats stayed where they were.')
   await page.keyboard.press('Escape')
   await saved(page)

@@ -7,6 +7,7 @@ import { spineOf, storyHead, type Block, type StoryDocument } from '../core/page
 import { lacks, onAir, type LengthOf } from '../core/page/timing'
 import { tapeHead, type TapeDocument } from '../core/tape/tape'
 import { DocumentEntity, type DocumentRow } from './entities'
+import { tell } from './notices'
 import { notFound } from './problem'
 
 export const lengthIn = (pieces: ReadonlyMap<string, Actuality>): LengthOf => (id) => {
@@ -80,6 +81,7 @@ export function duplicateStory(database: DataSource, id: string): Promise<string
       ),
     }
     await manager.insert(DocumentEntity, { id: copy, kind: 'story', revision: 0, aside: false, body: body as object })
+    await tell(manager, { about: 'document', id: copy, kind: 'story', revision: 0 })
     return copy
   })
 }

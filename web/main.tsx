@@ -12,6 +12,7 @@ import { begin } from './api/begin'
 import { listen } from './api/notices'
 import { Refused } from './api/client'
 import { useKeyboard } from './commands/commands'
+import { Help } from './commands/Help'
 import { Desk } from './desk/Desk'
 import { sendOrphans } from './documents/useDocument'
 import { DropAnywhere } from './tapes/DropAnywhere'
@@ -25,7 +26,6 @@ import { useTheme } from './ui/theme'
 const BenchView = lazy(async () => ({ default: (await import('./bench/BenchView')).BenchView }))
 const PageView = lazy(async () => ({ default: (await import('./page/PageView')).PageView }))
 const ScriptView = lazy(async () => ({ default: (await import('./page/ScriptView')).ScriptView }))
-const Help = lazy(async () => ({ default: (await import('./commands/Help')).Help }))
 
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: (count, error) => !(error instanceof Refused) && count < 20, retryDelay: 1000, refetchOnWindowFocus: false, staleTime: 30_000 } },
@@ -40,19 +40,17 @@ function App() {
   return (
     <DropAnywhere>
       <Suspense fallback={null}>
-      <Routes>
-        <Route path="/" element={<Desk />} />
-        <Route path="/tapes" element={<Tapes />} />
-        <Route path="/tapes/:id" element={<TapeView />} />
-        <Route path="/pieces/:id" element={<BenchView />} />
-        <Route path="/stories/:id" element={<PageView />} />
-        <Route path="/stories/:id/script" element={<ScriptView />} />
-        <Route path="*" element={<Shell path={<Crumb>Nowhere</Crumb>}><Empty title="There is no such page.">Everything begins on the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
-      </Routes>
+        <Routes>
+          <Route path="/" element={<Desk />} />
+          <Route path="/tapes" element={<Tapes />} />
+          <Route path="/tapes/:id" element={<TapeView />} />
+          <Route path="/pieces/:id" element={<BenchView />} />
+          <Route path="/stories/:id" element={<PageView />} />
+          <Route path="/stories/:id/script" element={<ScriptView />} />
+          <Route path="*" element={<Shell path={<Crumb>Nowhere</Crumb>}><Empty title="There is no such page.">Everything begins on the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
+        </Routes>
       </Suspense>
-      <Suspense fallback={null}>
-        <Help />
-      </Suspense>
+      <Help />
       <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={72} toastOptions={{ className: '!font-sans !rounded-lg' }} />
     </DropAnywhere>
   )

@@ -110,7 +110,9 @@ export class Replica<D, S> {
       this.revision = entry.revision
     }
     this.waiting = result.waiting
-    return { delta: result.delta, dropped: [...result.dropped, ...this.replay()] }
+    // where only one's own came back, what is shown is what it was
+    const same = !result.delta.length && !result.dropped.length
+    return { delta: result.delta, dropped: same ? [] : [...result.dropped, ...this.replay()] }
   }
 
   /** Leaves out an act that the server refused. */

@@ -214,15 +214,15 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const FINE = milliseconds(5)
 
   // a join that was played across has been heard
-  const lastPosition = useRef<Frames>(0)
+  const last = useRef({ position: 0, time: 0 })
   useFrames(() => {
     if (!player.playing || player.owner !== owner || before) return
-    const now = player.position
-    const from = lastPosition.current
-    lastPosition.current = now
-    if (now <= from || now - from > RATE / 2) return
-    for (const { cut } of joins)
-      if (!cut.join.heard && cut.at + PAST > from && cut.at + PAST <= now && cut.at - from < RATE) act(markHeard(live.body as Actuality, cut.at), 'heard', true)
+    const [position, time] = [player.position, performance.now()]
+    const from = last.current.position
+    const ranOn = Math.abs(position - from - ((time - last.current.time) / 1000) * RATE) < RATE / 5
+    last.current = { position, time }
+    if (!ranOn) return
+    for (const { cut } of joins) if (!cut.join.heard && cut.at + PAST > from && cut.at + PAST <= position) act(markHeard(live.body as Actuality, cut.at), 'heard', true)
   }, sheet.playing)
 
   const toggleBefore = () => {
@@ -351,7 +351,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
             </>
           )}
           <span className="flex-1" />
-          {selected && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack">Bring back</CommandButton>}
+          {selected && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack" />}
           {selected && <CommandButton id="edit.holdTime">Hold time</CommandButton>}
           {selected && <CommandButton id="edit.takeOut">Take out</CommandButton>}
           <LookMenu hold={sheet.hold} onSend={() => setSending(true)} />

@@ -29,6 +29,7 @@ export interface SheetProps {
 }
 
 const EDGE_REACH = 6
+const AGAIN_MS = 420
 const FEWEST_SECONDS = 1
 const MOST_SECONDS = 120
 
@@ -47,6 +48,8 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
   const following = useRef(true)
   const [away, setAway] = useState(false)
   const drag = useRef<Drag | null>(null)
+  /** Pointers do not count their taps as mice count clicks. */
+  const taps = useRef({ count: 0, time: 0, at: { x: 0, y: 0 } })
   const latest = useRef({ model, look, onLook })
   latest.current = { model, look, onLook }
 
@@ -215,13 +218,16 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     if (!now || now.moved || !surface) return
     const { x, y } = local(event, scroller.current!)
     const hit = surface.hit(x, y)
+    const { count, time, at } = taps.current
+    const again = event.timeStamp - time < AGAIN_MS && Math.hypot(at.x - x, at.y - y) < 8
+    taps.current = { count: again ? count + 1 : 1, time: event.timeStamp, at: { x, y } }
     const nick = onNick && model.nicks.find(({ at }) => {
       const place = surface.placeOf(at)
       return place.line === hit.line && Math.abs(place.x - x) < 9
     })
     if (nick) onNick(nick.at)
-    else if (event.detail === 2 && hit.word >= 0) onSelect(wordStretch(hit))
-    else if (event.detail >= 3 && hit.word >= 0) onSelect(phrase(hit.word))
+    else if (taps.current.count === 2 && hit.word >= 0) onSelect(wordStretch(hit))
+    else if (taps.current.count >= 3 && hit.word >= 0) onSelect(phrase(hit.word))
     else if (!now.edge) onPlace(hit.on === 'margin' ? surface.layout.lines[hit.line].from : hit.frame)
   }
 

@@ -129,6 +129,8 @@ async function exchange(plan: Plan, remap: Remap): Promise<void> {
     return
   }
   const mine = ++run
+  // to the end of all where it was to play to the end, else to the same place of the sound
+  const end = source && stopAt < source.plan.length ? Math.min(remapped(remap, stopAt), plan.length) : plan.length
   // what has been written but not heard is written again, from a little ahead of the ear on
   const placeOf = (counter: number) => position - ((Atomics.load(ring!.control, WRITTEN) - counter) | 0)
   const guess = remapped(remap, placeOf(Atomics.load(ring.control, READ)))
@@ -142,16 +144,16 @@ async function exchange(plan: Plan, remap: Remap): Promise<void> {
     const place = remapped(remap, position)
     source = next
     position = place
-    stopAt = plan.length
+    stopAt = end
     tell(Atomics.load(ring.control, WRITTEN), place, false)
     Atomics.store(ring.control, ENDING, 0)
     closeWhereDone()
     return void fill(mine)
   }
-  const place = Math.min(remapped(remap, placeOf(counter)), plan.length)
-  const count = Math.min(BLOCK, plan.length - place)
+  const place = Math.min(remapped(remap, placeOf(counter)), end)
+  const count = Math.min(BLOCK, end - place)
   source = next
-  stopAt = plan.length
+  stopAt = end
   Atomics.store(ring.control, ENDING, 0)
   if (count > 0) write(ring, counter, pull(next, place, count), SPLICE)
   Atomics.store(ring.control, WRITTEN, (counter + Math.max(0, count)) | 0)

@@ -246,7 +246,7 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
           <SelectionFigures selection={selected} length={tape.frames} words={chosenWords} onSelect={select} />
           <span className="flex-1" />
           <LookMenu skipping={skipping} hold={sheet.hold} onSend={() => setSending(true)} />
-          {selected && <CommandButton id="edit.takeOut" label="Strike">Strike</CommandButton>}
+          {selected && <CommandButton id="edit.takeOut">Strike</CommandButton>}
           <CommandButton id="edit.pull" look="strong" disabled={pulling}>Pull as actuality</CommandButton>
         </>
       }

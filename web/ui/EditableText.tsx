@@ -13,7 +13,7 @@ export function EditableText({ value, label, onKeep, className = '', placeholder
       value={text}
       placeholder={placeholder}
       size={Math.max(4, (text || placeholder || '').length)}
-      className={`max-w-full rounded border border-transparent bg-transparent px-1 -mx-1 field-sizing-content text-ellipsis hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none ${className}`}
+      className={`min-h-6 max-w-full rounded border border-transparent bg-transparent px-1 -mx-1 field-sizing-content text-ellipsis hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none ${className}`}
       onChange={(event) => setText(event.target.value)}
       onBlur={keep}
       onKeyDown={(event) => {

@@ -21,9 +21,9 @@ export function Shell({ path, right, children, foot, aside }: { path: ReactNode;
         <SaveState />
         {right}
         <div className="flex shrink-0 items-center gap-0.5">
-          <CommandButton id="help.commands" look="bare"><Search size={16} /></CommandButton>
-          <CommandButton id="help.keys" look="bare"><HelpCircle size={16} /></CommandButton>
-          <CommandButton id="view.night" look="bare">{theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}</CommandButton>
+          <CommandButton id="help.commands" look="bare" label="Find a command"><Search size={16} /></CommandButton>
+          <CommandButton id="help.keys" look="bare" label="Keys"><HelpCircle size={16} /></CommandButton>
+          <CommandButton id="view.night" look="bare" label="Night shift, or day">{theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}</CommandButton>
         </div>
       </header>
       <div className="flex min-h-0 flex-1 print:block">

@@ -48,7 +48,7 @@ export function Tip({ text, children }: { text: ReactNode; children: ReactNode }
   )
 }
 
-/** A button that does a command; its name and key come from the table. */
+/** A button that does a command; its name and key come from the table. One that shows no words needs a label. */
 export function CommandButton({ id, children, look = 'plain', disabled, pressed, label }: { id: CommandId; children?: ReactNode; look?: keyof typeof LOOKS; disabled?: boolean; pressed?: boolean; label?: string }) {
   const { title } = COMMANDS[id]
   useKeys((state) => state.reassigned[id])
@@ -62,7 +62,7 @@ export function CommandButton({ id, children, look = 'plain', disabled, pressed,
         </>
       }
     >
-      <Button look={look} disabled={disabled} aria-label={label ?? title} aria-pressed={pressed} onClick={() => run(id)} className={pressed ? 'border-tape! text-tape' : ''}>
+      <Button look={look} disabled={disabled} aria-label={label} aria-pressed={pressed} onClick={() => run(id)} className={pressed ? 'border-tape! text-tape' : ''}>
         {children ?? title}
       </Button>
     </Tip>
