@@ -132,6 +132,7 @@ export async function checkedBody(body: unknown): Promise<Actuality | StoryDocum
   const story = await yup
     .object({ kind: yup.string().oneOf(['story']).required(), records: yup.object({ story: storyRecords.story.required() }).noUnknown().required() })
     .noUnknown()
+    .required()
     .validate(body, inStrictForm)
   return story as unknown as StoryDocument
 }

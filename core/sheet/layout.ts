@@ -1,3 +1,4 @@
+import { firstWhere } from '../search'
 import type { Frames } from '../time'
 
 /**
@@ -145,16 +146,7 @@ export function bentLayout(tokens: readonly Token[], length: Frames, framesPerLi
 }
 
 /** The line that holds a frame. */
-export function lineOf(layout: SheetLayout, frame: Frames): number {
-  let low = 0
-  let high = layout.lines.length - 1
-  while (low < high) {
-    const middle = (low + high + 1) >> 1
-    if (layout.lines[middle].from <= frame) low = middle
-    else high = middle - 1
-  }
-  return low
-}
+export const lineOf = (layout: SheetLayout, frame: Frames): number => Math.max(0, firstWhere(layout.lines.length, (i) => layout.lines[i].from > frame) - 1)
 
 /** Pixels from the line's start to a frame; clamped to the line. */
 export function xOf(line: Line, frame: Frames): number {

@@ -1,3 +1,4 @@
+import { firstWhere } from '../search'
 import type { Frames } from '../time'
 
 /** A word, or a sound that stands among the words, with its place on the tape. */
@@ -12,16 +13,7 @@ export interface Word {
 }
 
 /** The first word that ends after a frame; the count of words where there is none. Words lie in order. */
-export function firstWordAfter(words: readonly Word[], frame: Frames): number {
-  let low = 0
-  let high = words.length
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (words[middle].to > frame) high = middle
-    else low = middle + 1
-  }
-  return low
-}
+export const firstWordAfter = (words: readonly Word[], frame: Frames): number => firstWhere(words.length, (i) => words[i].to > frame)
 
 /** The words of which at least half lies in `[from, to)`. */
 export function wordsIn(words: readonly Word[], from: Frames, to: Frames): Word[] {

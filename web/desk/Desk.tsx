@@ -10,6 +10,7 @@ import { useCommands } from '../commands/commands'
 import { liveDocument } from '../documents/useDocument'
 import { EditableText } from '../ui/EditableText'
 import { Button, CommandButton, CommandKey, Dialog, Empty, Field, Menu, MenuItem } from '../ui/parts'
+import { SetAside } from '../ui/SetAside'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
 import { airTime, untilAir } from './airTime'
 
@@ -72,19 +73,7 @@ export function Desk() {
             </tbody>
           </table>
         )}
-        {aside.length > 0 && (
-          <details className="mt-8">
-            <summary className="cursor-pointer text-faint">Set aside: {aside.length}</summary>
-            <ul>
-              {aside.map((story) => (
-                <li key={story.id} className="flex items-center gap-3 border-b border-rule py-2">
-                  <span className="flex-1 text-soft">{story.slug || 'Untitled'}</span>
-                  <Button look="bare" onClick={() => void patch(`/documents/${story.id}`, { aside: false })}>Take back</Button>
-                </li>
-              ))}
-            </ul>
-          </details>
-        )}
+        <SetAside rows={aside.map(({ id, slug }) => ({ id, name: slug }))} />
       </div>
       {making && <NewStory onClose={() => setMaking(false)} />}
     </Shell>

@@ -8,6 +8,7 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { toast } from 'sonner'
 import { wordsLength } from '../../core/edits/actuality'
 import { pieceWords } from '../../core/edits/pieceWords'
+import { moved, shareOf } from '../../core/page/following'
 import { piecePlan } from '../../core/page/plan'
 import type { Block, StoryDocument, StoryStep } from '../../core/page/story'
 import type { Layout, Placed, Unrecorded } from '../../core/page/timing'
@@ -22,7 +23,6 @@ import { useFollowedUndo } from '../documents/useUndo'
 import { SendDialog } from '../send/SendDialog'
 import { player } from '../sound/player'
 import { useFrames, usePlaying } from '../sound/usePlayer'
-import type { Remap } from '../sound/remap'
 import { EditableText } from '../ui/EditableText'
 import { Button, CommandButton, CommandKey, Dialog, Empty, Field, Menu, MenuItem } from '../ui/parts'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
@@ -82,7 +82,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   useEffect(() => () => void (player.owner === owner && player.stop()), [owner])
   const before = useRef<Layout>(layout)
   useEffect(() => {
-    if (plan && player.owner === owner) player.exchange(owner, plan, remapLayouts(before.current, layout))
+    if (plan && player.owner === owner) player.exchange(owner, plan, moved(before.current, layout))
     before.current = layout
   }, [plan, layout, owner])
   const playFrom = (frame: Frames) => {
@@ -316,21 +316,6 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
       {sending && <SendDialog target={{ kind: 'story', id }} title={head.slug} unrecordedCopy={unrecordedCopy} onClose={() => { setSending(false); setUnrecorded((JSON.parse(localStorage.sending ?? '{}') as { unrecorded?: Unrecorded }).unrecorded ?? 'out') }} />}
     </Shell>
   )
-}
-
-/** How much of a block has passed; null while another one runs. */
-function shareOf(layout: Layout, block: string, place: Frames): number | null {
-  const row = layout.placed.find((one) => one.block.id === block)
-  if (!row || place < row.at || place >= row.at + row.words) return null
-  return (place - row.at) / row.words
-}
-
-/** Where each block of what played lies in what plays from now on. */
-function remapLayouts(before: Layout, after: Layout): Remap {
-  return before.placed.map((row) => {
-    const now = after.placed.find((one) => one.block.id === row.block.id)
-    return { from: Math.max(0, row.from), length: row.to - row.from, to: Math.max(0, now?.from ?? after.placed.find((one) => one.at >= row.at)?.from ?? 0) }
-  })
 }
 
 function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, who, bar, children }: { block: Block; row: Placed | undefined; slot: Frames; chosen: boolean; inTheFile: boolean; onChoose: () => void; menu: ReactNode; who: ReactNode; bar: ReactNode; children: ReactNode }) {

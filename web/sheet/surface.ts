@@ -1,4 +1,5 @@
 import { bentLayout, evenLayout, frameAt, lineOf, wordsFit, xOf, type Line, type SheetLayout, type Token } from '../../core/sheet/layout'
+import { firstWhere } from '../../core/search'
 import { clamp, minuteSecond, RATE, type Frames, type Stretch } from '../../core/time'
 import { peakCache } from '../sound/peakCache'
 import { colour } from '../ui/theme'
@@ -190,15 +191,14 @@ export class SheetSurface {
   }
 
   wordAt(frame: Frames): number {
-    const words = this.model!.words
-    let low = 0
-    let high = words.length
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if (words[middle].end > frame) high = middle
-      else low = middle + 1
-    }
-    return low < words.length && words[low].at <= frame ? low : -1
+    const found = this.firstWordFrom(frame)
+    const word = this.model!.words[found]
+    return word && word.at <= frame ? found : -1
+  }
+
+  private firstWordFrom(frame: Frames): number {
+    const { words } = this.model!
+    return firstWhere(words.length, (i) => words[i].end > frame)
   }
 
   /** The place of a frame in pixels of the view; `late` where a frame at a line's start is meant as the last line's end. */
@@ -425,18 +425,6 @@ export class SheetSurface {
     if (!word || word.at >= line.to) return ''
     const before = this.model!.words[first - 1]
     return !before || before.speaker !== word.speaker ? word.speaker : ''
-  }
-
-  private firstWordFrom(frame: Frames): number {
-    const words = this.model!.words
-    let low = 0
-    let high = words.length
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if (words[middle].end > frame) high = middle
-      else low = middle + 1
-    }
-    return low
   }
 
   private printBent(line: Line, baseline: number): void {

@@ -1,3 +1,4 @@
+import { firstWhere } from '../../core/search'
 import { levelFor } from '../../core/sound/peaks'
 import type { Plan, Strip } from '../../core/sound/plan'
 import { gainAt } from '../../core/sound/render'
@@ -24,14 +25,7 @@ export class Wave {
       if (this.reach[near] > frame) return near
       if (near + 1 < this.reach.length && this.reach[near + 1] > frame) return (this.near = near + 1)
     }
-    let low = 0
-    let high = this.reach.length
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if (this.reach[middle] > frame) high = middle
-      else low = middle + 1
-    }
-    return (this.near = low)
+    return (this.near = firstWhere(this.reach.length, (i) => this.reach[i] > frame))
   }
 
   /** Lowest, highest and root mean square of a stretch into `out`; false while peaks are on their way. */

@@ -7,9 +7,10 @@ import { normal } from '../../core/edits/editList'
 import { pull } from '../../core/edits/pull'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { planOf } from '../../core/sound/plan'
+import { frameOf, keptBefore, united } from '../../core/tape/skipping'
 import { marksOf, strikesOf, tapeHead, unstruck, wholeTape, without, type TapeDocument, type TapeStep } from '../../core/tape/tape'
 import { cueLine, wordsIn } from '../../core/tape/words'
-import { clock, toFrames, tradeLength, type Frames, type Stretch } from '../../core/time'
+import { clock, toFrames, tradeLength, type Frames } from '../../core/time'
 import { put, Refused } from '../api/client'
 import { useFacts, usePieces, useTape, useUses } from '../api/queries'
 import { run, useCommands } from '../commands/commands'
@@ -167,7 +168,7 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
       words: shown,
       wave,
       scale,
-      shades: merged(strikes).map((stretch) => ({ ...stretch, look: 'struck' as const })),
+      shades: united(strikes).map((stretch) => ({ ...stretch, look: 'struck' as const })),
       used: uses.filter((use) => !use.aside).flatMap((use) => use.stretches),
       nicks: [],
       marks,
@@ -278,26 +279,4 @@ export function LookMenu({ skipping, hold, onSend }: { skipping?: boolean; hold:
       <MenuItem onSelect={onSend}>Send …</MenuItem>
     </Menu>
   )
-}
-
-/** Strikes as they look: overlapping ones are one. */
-function merged(strikes: readonly Stretch[]): Stretch[] {
-  const out: Stretch[] = []
-  for (const { from, to } of strikes) {
-    const last = out[out.length - 1]
-    if (last && from <= last.to) out[out.length - 1] = { from: last.from, to: Math.max(last.to, to) }
-    else out.push({ from, to })
-  }
-  return out
-}
-
-const keptBefore = (parts: readonly Stretch[], frame: Frames): Frames => parts.reduce((sum, part) => sum + Math.max(0, Math.min(part.to, frame) - part.from), 0)
-
-function frameOf(parts: readonly Stretch[], position: Frames): Frames {
-  let left = position
-  for (const part of parts) {
-    if (left < part.to - part.from) return part.from + left
-    left -= part.to - part.from
-  }
-  return parts.at(-1)?.to ?? 0
 }

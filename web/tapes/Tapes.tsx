@@ -5,6 +5,7 @@ import { clock } from '../../core/time'
 import { patch } from '../api/client'
 import { useTapes } from '../api/queries'
 import { Button, CommandButton, CommandKey, Empty, Menu, MenuItem, Progress } from '../ui/parts'
+import { SetAside } from '../ui/SetAside'
 import { Crumb, Shell } from '../ui/Shell'
 
 /** All tapes, the newest first. */
@@ -35,19 +36,7 @@ export function Tapes() {
             <tbody>{tapes.map((tape) => <Row key={tape.id} tape={tape} />)}</tbody>
           </table>
         )}
-        {aside.length > 0 && (
-          <details className="mt-8">
-            <summary className="cursor-pointer text-faint">Set aside: {aside.length}</summary>
-            <ul>
-              {aside.map((tape) => (
-                <li key={tape.id} className="flex items-center gap-3 border-b border-rule py-2">
-                  <span className="flex-1 text-soft">{tape.name}</span>
-                  <Button look="bare" onClick={() => void patch(`/documents/${tape.id}`, { aside: false })}>Take back</Button>
-                </li>
-              ))}
-            </ul>
-          </details>
-        )}
+        <SetAside rows={aside.map(({ id, name }) => ({ id, name: name }))} />
       </div>
     </Shell>
   )

@@ -1,0 +1,66 @@
+import { describe, expect, it } from 'vitest'
+import { checkedBody, checkedSteps, submissionSchema } from './documents'
+
+const tape = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01'
+const span = { tape, from: 0, to: 100, sound: 'tape' }
+const join = { fade: 384, shape: 'power', origin: 'hand', heard: false }
+const refused = (kind: 'actuality' | 'tape' | 'story', step: unknown) => expect(checkedSteps(kind, [step])).rejects.toThrow()
+
+describe('steps on a piece', () => {
+  it.each([
+    { type: 'replace', from: 0, to: 10, insert: [span, { ...span, join }], after: join },
+    { type: 'replace', from: 0, to: 0, insert: [{ ...span, level: [{ at: 5, dB: -9 }] }], after: null },
+    { type: 'join', at: 10, join },
+    { type: 'set', key: 'slug', value: 'Nobody told us' },
+    { type: 'set', key: 'story', value: null },
+  ])('pass where they make sense: %j', async (step) => expect(await checkedSteps('actuality', [step])).toEqual([step]))
+
+  it.each([
+    { type: 'replace', from: 0.5, to: 10, insert: [], after: null },
+    { type: 'replace', from: 0, to: 10, insert: [] },
+    { type: 'replace', from: 0, to: 10, insert: [{ ...span, from: 200 }], after: null },
+    { type: 'replace', from: 0, to: 10, insert: [{ ...span, from: '0' }], after: null },
+    { type: 'replace', from: 0, to: 10, insert: [{ ...span, level: [{ at: 5, dB: 99 }] }], after: null },
+    { type: 'join', at: 10, join: { ...join, fade: -1 } },
+    { type: 'join', at: 10, join: { ...join, more: true } },
+    { type: 'set', key: 'kind', value: 'tape' },
+    { type: 'set', key: 'constructor', value: 1 },
+    { type: 'set', key: 'head', value: NaN },
+    null,
+    'replace',
+  ])('are refused where they do not: %j', (step) => refused('actuality', step))
+})
+
+describe('steps on records', () => {
+  const strike = { id: tape, kind: 'strike', from: 0, to: 10 }
+  it('pass where they make sense', async () => {
+    for (const step of [{ type: 'put', record: strike }, { type: 'drop', id: tape }, { type: 'set', id: 'tape', key: 'name', value: 'Quay' }]) expect(await checkedSteps('tape', [step])).toEqual([step])
+    const block = { id: tape, kind: 'copy', order: 'a0', aside: false, text: '', reader: '', pace: 170, piece: null }
+    expect(await checkedSteps('story', [{ type: 'put', record: block }, { type: 'set', id: tape, key: 'pace', value: 160 }])).toHaveLength(2)
+  })
+  it.each([
+    { type: 'put', record: { ...strike, kind: 'note' } },
+    { type: 'put', record: { ...strike, extra: 1 } },
+    { type: 'put' },
+    { type: 'set', id: 'tape', key: 'id', value: 'x' },
+    { type: 'set', id: 'tape', key: 'toString', value: 'x' },
+    { type: 'drop', id: '../x' },
+  ])('are refused where they do not: %j', (step) => refused('tape', step))
+  it('keep air times readable', () => refused('story', { type: 'set', id: 'story', key: 'airs', value: 'at teatime' }))
+})
+
+describe('new documents', () => {
+  it('begin whole, and tapes not at all', async () => {
+    const piece = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [span], head: 0, tail: 0 }
+    expect(await checkedBody(piece)).toEqual(piece)
+    await expect(checkedBody({ ...piece, spans: [] })).rejects.toThrow()
+    await expect(checkedBody({ kind: 'tape', records: {} })).rejects.toThrow()
+    await expect(checkedBody(undefined)).rejects.toThrow()
+  })
+  it('take acts with an id, an author and steps', async () => {
+    const entry = { id: tape, author: tape, label: 'x', steps: [] }
+    expect(await submissionSchema.validate({ base: 3, entry }, { strict: true })).toEqual({ base: 3, entry })
+    await expect(submissionSchema.validate({ base: -1, entry }, { strict: true })).rejects.toThrow()
+    await expect(submissionSchema.validate({ base: 0, entry: { ...entry, id: 'x' } }, { strict: true })).rejects.toThrow()
+  })
+})

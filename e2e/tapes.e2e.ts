@@ -1,0 +1,103 @@
+import { spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { describe, expect, it } from 'vitest'
+import type { TapeInfo } from '../contract/tapes'
+import { PER_BIN } from '../core/sound/peaks'
+import { inject } from 'vitest'
+import { api, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { makeWav, readWav } from './wav'
+
+useBrowser()
+
+const encode = (...args: string[]): Buffer => spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', ...args, 'pipe:1'], { maxBuffer: 1 << 27 }).stdout
+const bring = async (name: string, file: Buffer): Promise<TapeInfo> => {
+  const { id } = await api<{ id: string }>(`/tapes?name=${encodeURIComponent(name)}`, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: new Uint8Array(file) })
+  return until(() => api<TapeInfo>(`/tapes/${id}`), (tape) => tape.state !== 'arriving', 20_000)
+}
+const samples = async (tape: TapeInfo, channel: number, from: number, to: number) =>
+  new Float32Array(await (await fetch(`${inject('address')}/api/tapes/${tape.id}/sound/sound/${channel}?from=${from}&to=${to}`)).arrayBuffer())
+
+describe('a file that is brought in', () => {
+  const SINE = ['-i', 'sine=f=440:d=3:r=44100', '-ac', '1']
+  it.each([
+    ['memo.mp3', [...SINE, '-f', 'mp3']],
+    ['memo.flac', [...SINE, '-f', 'flac']],
+    ['memo.ogg', [...SINE, '-c:a', 'libvorbis', '-f', 'ogg']],
+    ['memo.opus', [...SINE, '-ar', '48000', '-c:a', 'libopus', '-f', 'opus']],
+    ['memo.m4a', [...SINE, '-c:a', 'aac', '-movflags', 'frag_keyframe+empty_moov', '-f', 'mp4']],
+    ['memo.aiff', [...SINE, '-f', 'aiff']],
+    ['memo 8 kHz.wav', ['-i', 'sine=f=440:d=3:r=8000', '-c:a', 'pcm_mulaw', '-f', 'wav']],
+    ['memo 96 kHz.wav', ['-i', 'sine=f=440:d=3:r=96000', '-c:a', 'pcm_f32le', '-f', 'wav']],
+  ])('%s is brought to 48 kHz whole', async (name, args) => {
+    const file = encode(...args)
+    const tape = await bring(name, file)
+    expect(tape.state).toBe('ready')
+    expect(Math.abs(tape.frames - 3 * 48_000)).toBeLessThan(3000)
+    expect(tape.sha256).toBe(createHash('sha256').update(file).digest('hex'))
+    // it is the tone that it was
+    const second = await samples(tape, 0, 48_000, 96_000)
+    let crossings = 0
+    for (let i = 1; i < second.length; i++) if (second[i - 1] < 0 && second[i] >= 0) crossings++
+    expect(Math.abs(crossings - 440)).toBeLessThanOrEqual(1)
+    const peaks = new Int16Array(await (await fetch(`${inject('address')}/api/tapes/${tape.id}/peaks/0/1?from=100&to=101`)).arrayBuffer())
+    expect(peaks).toHaveLength(PER_BIN)
+    expect(peaks[1]).toBeGreaterThan(0)
+  })
+
+  it('keeps float above full scale unclipped', async () => {
+    const tape = await bring('hot.wav', encode('-i', 'sine=f=440:d=2:r=48000', '-af', 'volume=30dB', '-c:a', 'pcm_f32le', '-f', 'wav'))
+    expect(Math.max(...(await samples(tape, 0, 10_000, 12_000)))).toBeGreaterThan(1.5)
+  })
+
+  it('with a speaker a channel becomes two sides, a stereo picture one', async () => {
+    const talk = (offset: number) => `if(lt(mod(t+${offset},4),1.8),0.3*sin(2*PI*200*t),0)+0.0005*random(0)`
+    const twoWay = await bring('two-way.wav', encode('-i', `aevalsrc=${talk(0)}|${talk(2)}:d=16:s=48000`, '-f', 'wav'))
+    expect(twoWay.sides).toEqual([{ name: '', channels: [0] }, { name: '', channels: [1] }])
+    const stereo = await bring('band.wav', encode('-i', 'aevalsrc=0.3*sin(2*PI*200*t)|0.25*sin(2*PI*203*t):d=6:s=48000', '-f', 'wav'))
+    expect(stereo.sides).toEqual([{ name: '', channels: [0, 1] }])
+  })
+
+  it('without a quiet moment gets room tone made from its noise floor, and says so', async () => {
+    const tape = await bring('loud.wav', encode('-i', 'anoisesrc=d=6:c=pink:a=0.6:r=48000', '-f', 'wav'))
+    expect(tape.tone.made).toBe(true)
+    const tone = new Float32Array(await (await fetch(`${inject('address')}/api/tapes/${tape.id}/sound/tone/0?from=0&to=48000`)).arrayBuffer())
+    expect(tone.every((sample) => sample === 0)).toBe(false)
+    const { page } = await visit(`/tapes/${tape.id}`)
+    await page.getByText('made from its noise floor').waitFor()
+    // time held in a piece of it is never digital silence
+    const piece = crypto.randomUUID()
+    const body = { kind: 'actuality', slug: 'Held', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: tape.id, from: 0, to: 48_000, sound: 'tape' }, { tape: tape.id, from: 48_000, to: 144_000, sound: 'tone', join: { fade: 384, shape: 'power', origin: 'hand', heard: false } }] }
+    await api(`/documents/${piece}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+    const order = { what: { kind: 'actuality', id: piece }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }
+    const { id } = await api<{ id: string }>('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(order) })
+    await until(() => api<{ state: string }>(`/sends/${id}`), (receipt) => receipt.state === 'done')
+    const wav = readWav(Buffer.from(await (await fetch(`${inject('address')}/api/sends/${id}/file`)).arrayBuffer()))
+    const sound = wav.channel(0)
+    for (let at = 48_000; at + 4800 < sound.length; at += 4800) expect(sound.subarray(at, at + 4800).some((sample) => sample !== 0)).toBe(true)
+  })
+})
+
+it('is dropped anywhere on the window, and has a name of its own choosing', async () => {
+  const { page } = await visit('/')
+  await page.getByText('On the desk').waitFor()
+  const bytes = [...makeWav(4)]
+  await page.evaluate((file) => {
+    const transfer = new DataTransfer()
+    transfer.items.add(new File([new Uint8Array(file)], 'quay_wall.wav'))
+    document.body.dispatchEvent(new DragEvent('dragover', { dataTransfer: transfer, bubbles: true, cancelable: true }))
+    document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true }))
+  }, bytes)
+  await page.getByText('“quay_wall.wav” is in.').waitFor()
+  await page.keyboard.press('Alt+2')
+  await page.getByRole('link', { name: 'quay wall' }).click()
+  await sheetDrawn(page)
+  await page.getByLabel('Name of the tape').fill('The quay wall')
+  await page.keyboard.press('Enter')
+  await until(() => api<TapeInfo[]>('/tapes'), (tapes) => tapes.some((tape) => tape.name === 'The quay wall'))
+})
+
+it('that is no sound gets a plain sentence', async () => {
+  const { page } = await visit('/tapes')
+  await page.getByTestId('file-input').setInputFiles({ name: 'letter.wav', mimeType: 'audio/wav', buffer: Buffer.from('Dear all') })
+  await page.getByText('There is no sound to be read in “letter.wav”').waitFor()
+})
