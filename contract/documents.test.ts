@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { ValidationError } from 'yup'
 import { checkedBody, checkedSteps, submissionSchema } from './documents'
 
 const tape = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01'
 const span = { tape, from: 0, to: 100, sound: 'tape' }
 const join = { fade: 384, shape: 'power', origin: 'hand', heard: false }
-const refused = (kind: 'actuality' | 'tape' | 'story', step: unknown) => expect(checkedSteps(kind, [step])).rejects.toThrow()
+const refused = (kind: 'actuality' | 'tape' | 'story', step: unknown) => expect(checkedSteps(kind, [step])).rejects.toThrow(ValidationError)
 
 describe('steps on a piece', () => {
   it.each([
@@ -53,14 +54,14 @@ describe('new documents', () => {
   it('begin whole, and tapes not at all', async () => {
     const piece = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [span], head: 0, tail: 0 }
     expect(await checkedBody(piece)).toEqual(piece)
-    await expect(checkedBody({ ...piece, spans: [] })).rejects.toThrow()
-    await expect(checkedBody({ kind: 'tape', records: {} })).rejects.toThrow()
-    await expect(checkedBody(undefined)).rejects.toThrow()
+    await expect(checkedBody({ ...piece, spans: [] })).rejects.toThrow(ValidationError)
+    await expect(checkedBody({ kind: 'tape', records: {} })).rejects.toThrow(ValidationError)
+    await expect(checkedBody(undefined)).rejects.toThrow(ValidationError)
   })
   it('take acts with an id, an author and steps', async () => {
     const entry = { id: tape, author: tape, label: 'x', steps: [] }
     expect(await submissionSchema.validate({ base: 3, entry }, { strict: true })).toEqual({ base: 3, entry })
-    await expect(submissionSchema.validate({ base: -1, entry }, { strict: true })).rejects.toThrow()
-    await expect(submissionSchema.validate({ base: 0, entry: { ...entry, id: 'x' } }, { strict: true })).rejects.toThrow()
+    await expect(submissionSchema.validate({ base: -1, entry }, { strict: true })).rejects.toThrow(ValidationError)
+    await expect(submissionSchema.validate({ base: 0, entry: { ...entry, id: 'x' } }, { strict: true })).rejects.toThrow(ValidationError)
   })
 })
