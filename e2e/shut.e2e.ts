@@ -66,8 +66,8 @@ describe('every request is checked', () => {
     expect(problem.status).toBe(status)
   })
 
-  const submit = async (document: string, steps: unknown[]) =>
-    ask(`/api/documents/${document}/steps`, { method: 'POST', headers: json, body: JSON.stringify({ base: 0, entry: { id: id(), author: id(), label: 'x', steps } }) })
+  const submit = async (document: string, steps: unknown[], base = 0) =>
+    ask(`/api/documents/${document}/steps`, { method: 'POST', headers: json, body: JSON.stringify({ base, entry: { id: id(), author: id(), label: 'x', steps } }) })
 
   it('so are steps, one by one', async () => {
     const piece = await pieceOf('No boat till six')
@@ -93,7 +93,7 @@ describe('every request is checked', () => {
 
   it('a step that does not fit is refused with a sentence, and changes nothing', async () => {
     const piece = await pieceOf('No boat till six')
-    const { status, text } = await submit(piece.id, [{ type: 'replace', from: 0, to: 2e9, insert: [], after: null }])
+    const { status, text } = await submit(piece.id, [{ type: 'replace', from: 0, to: 2e9, insert: [], after: null }], piece.revision)
     expect(status).toBe(200)
     expect(JSON.parse(text)).toMatchObject({ taken: false, reason: expect.stringContaining('no longer fits') })
     expect((await pieceOf('No boat till six')).revision).toBe(piece.revision)

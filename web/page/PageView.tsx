@@ -302,7 +302,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
             })}
           </SortableContext>
         </DndContext>
-        <div ref={line} className="pointer-events-none absolute top-0 right-0 left-0 z-10 h-[2px] bg-cut opacity-0" data-testid="page-playhead" />
+        <div ref={line} className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[136px] bg-cut opacity-0" data-testid="page-playhead" />
       </div>
       {picking && (
         <PiecePicker title={picking.kind === 'actuality' ? 'Put an actuality on the page' : 'Which piece is its voice track?'} story={id} page={page} onClose={() => setPicking(null)}
@@ -369,7 +369,7 @@ function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, who, bar, ch
 function Pace({ block, onKeep }: { block: Block; onKeep: (pace: number) => void }) {
   return (
     <label className="flex items-center gap-1 text-faint" title="Reading speed, words a minute">
-      <input aria-label="Reading speed, words a minute" type="number" min={60} max={400} step={5} defaultValue={block.pace} key={block.pace} className="min-h-6 w-[34px] appearance-none rounded border border-transparent bg-transparent px-1 -mx-1 [-moz-appearance:textfield] hover:border-rule focus:border-tape focus:outline-none [&::-webkit-inner-spin-button]:appearance-none" onBlur={(event) => { const pace = Number(event.target.value); if (pace >= 60 && pace <= 400 && pace !== block.pace) onKeep(pace) }} />
+      <input aria-label="Reading speed, words a minute" type="number" min={60} max={400} step={5} defaultValue={block.pace} key={block.pace} className="min-h-6 w-[42px] appearance-none rounded border border-transparent bg-transparent px-1 -mx-1 [-moz-appearance:textfield] hover:border-rule focus:border-tape focus:outline-none [&::-webkit-inner-spin-button]:appearance-none" onBlur={(event) => { const pace = Number(event.target.value); if (pace >= 60 && pace <= 400 && pace !== block.pace) onKeep(pace) }} />
       words/min
     </label>
   )
@@ -401,7 +401,7 @@ function PieceList({ story, page, onAdd }: { story: string; page: ReturnType<typ
         <li key={row.id} className="flex items-center gap-2 border-b border-rule py-2">
           <Link to={`/pieces/${row.id}`} className="min-w-0 flex-1 truncate font-medium hover:underline">{row.body.slug || 'Untitled'}</Link>
           <span className="text-soft">{tradeLength(wordsLength(row.body))}</span>
-          {used.has(row.id) ? <span className="w-[34px] text-right text-[12px] text-faint">on it</span> : <button type="button" className="w-[34px] text-right text-[12px] text-tape hover:underline" aria-label={`Put ${row.body.slug} on the page`} onClick={() => onAdd(row.id)}>add</button>}
+          {used.has(row.id) ? <span className="w-[34px] text-right text-[12px] text-faint">on it</span> : <button type="button" className="w-[34px] text-right text-[12px] text-tape hover:underline" aria-label={`add ${row.body.slug} to the page`} onClick={() => onAdd(row.id)}>add</button>}
         </li>
       ))}
     </ul>

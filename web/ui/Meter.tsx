@@ -6,7 +6,7 @@ import { useFrames } from '../sound/usePlayer'
 /** Level of what plays, in dBFS, with the highest held for a while. */
 
 const LOWEST = -48
-const SCALE = [-36, -24, -18, -12, -6, 0]
+const SCALE = [-36, -24, -12, -6, 0]
 const FALL = 26 // dB a second
 const HELD_MS = 1800
 
