@@ -12,7 +12,6 @@ export interface Stretch {
   to: Frames
 }
 
-export const toSeconds = (frames: Frames): number => frames / RATE
 export const toFrames = (seconds: number): Frames => Math.round(seconds * RATE)
 export const milliseconds = (ms: number): Frames => Math.round((ms * RATE) / 1000)
 

@@ -316,6 +316,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
               </button>
             )}
           />
+          {mainTape?.tone.made && gone.some((nick) => nick.held > 0) && <p className="pt-3 text-[13px] text-soft">This tape has no stretch quiet enough, so its room tone is made from the spectrum of its noise floor.</p>}
           {gone.length > 0 && (
             <>
               <div className="h-5" />

@@ -28,7 +28,6 @@ export class LiveDocument {
   private readonly mappers = new Set<(steps: AnyStep[]) => void>()
   private sending = false
   private retry: ReturnType<typeof setTimeout> | undefined
-  private readonly stopListening: () => void
   private stored: Promise<void> = Promise.resolve()
   unreachable = false
   /** Said once, when an act had to be left out. */
@@ -38,7 +37,7 @@ export class LiveDocument {
     readonly id: string,
     readonly kind: Kind,
   ) {
-    this.stopListening = onNotice((notice) => {
+    onNotice((notice) => {
       if (notice === 'missed' || (notice.about === 'document' && notice.id === id && notice.revision > (this.replica?.revision ?? 0))) void this.catchUp()
     })
   }
@@ -84,14 +83,6 @@ export class LiveDocument {
     return this.unreachable ? 'waiting' : 'saving'
   }
 
-  get waitingCount(): number {
-    return this.replica?.waiting.length ?? 0
-  }
-
-  get revision(): number {
-    return this.replica!.revision
-  }
-
   act(steps: readonly AnyStep[], { label, quiet }: ActOptions): void {
     if (!steps.length) return
     this.put(steps, { id: crypto.randomUUID(), author, label, ...(quiet ? { quiet } : {}) })
@@ -113,8 +104,6 @@ export class LiveDocument {
     this.put(found.steps, { id: crypto.randomUUID(), author, label, undoes: found.target.id })
     return { label }
   }
-
-  next = (which: 'undo' | 'redo'): string | null => this.replica?.next(which, author)?.label ?? null
 
   private store = (): Promise<void> => keep({ document: this.id, kind: this.kind, revision: this.replica!.revision, entries: this.replica!.waiting })
 
@@ -192,11 +181,5 @@ export class LiveDocument {
 
   private changed(): void {
     this.listeners.forEach((listener) => listener())
-  }
-
-  close(): void {
-    if (this.waitingCount) return // what waits goes in first
-    clearTimeout(this.retry)
-    this.stopListening()
   }
 }

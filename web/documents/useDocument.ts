@@ -8,11 +8,8 @@ import { orphans } from './waiting'
 /** Documents that are open in this tab. They stay open, so that coming back to one is at once. */
 const open = new Map<string, Promise<LiveDocument>>()
 
-interface Saving {
-  states: Record<string, SaveState>
-  waiting: number
-}
-export const useSaving = create<Saving>(() => ({ states: {}, waiting: 0 }))
+/** How each of them stands with the server. */
+export const useSaving = create<{ states: Record<string, SaveState> }>(() => ({ states: {} }))
 
 export function liveDocument(id: string, kind: Kind): Promise<LiveDocument> {
   let live = open.get(id)
@@ -30,10 +27,7 @@ async function begin(id: string, kind: Kind): Promise<LiveDocument> {
   const live = await LiveDocument.open(id, kind, left.then((all) => all.filter((acts) => acts.document === id)))
   live.onRefusal = (reason) => toast.warning(reason, { duration: 8000 })
   const note = () =>
-    useSaving.setState(({ states }) => {
-      const next = { ...states, [id]: live.state }
-      return { states: next, waiting: live.state === 'saved' ? 0 : live.waitingCount }
-    })
+    useSaving.setState(({ states }) => ({ states: { ...states, [id]: live.state } }))
   live.subscribe(note)
   note()
   return live

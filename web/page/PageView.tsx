@@ -91,6 +91,16 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     player.load(owner, plan)
     void player.play(frame >= plan.length ? 0 : frame)
   }
+  /** A block to be rehearsed as soon as the page is laid out for it. */
+  const [wanted, setWanted] = useState<string | null>(null)
+  useEffect(() => {
+    const row = mode === 'rehearse' && plan && layout.placed.find((one) => one.block.id === wanted)
+    if (!row) return
+    setWanted(null)
+    playFrom(Math.max(0, row.from))
+    // playFrom is of this very render
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [wanted, mode, plan, layout])
   const playBlock = (block: Block) => {
     setChosen(block.id)
     const row = layout.placed.find((one) => one.block.id === block.id)
@@ -133,10 +143,10 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   useCommands({
     'play.toggle': () => (playing ? player.stop() : playFrom(place())),
     'page.rehearse': () => {
-      if (mode !== 'rehearse') changeMode('rehearse')
       const block = spine[Math.max(0, index)]
-      const row = air.placed.find((one) => one.block.id === block?.id)
-      if (row && page.plan && mode === 'rehearse') playFrom(Math.max(0, row.from))
+      if (!block) return
+      if (mode !== 'rehearse') changeMode('rehearse')
+      setWanted(block.id)
     },
     'play.back': () => jump(place() - 2 * RATE),
     'play.forward': () => jump(place() + 2 * RATE),

@@ -1,11 +1,11 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Download, FileText } from 'lucide-react'
-import { formatDistanceStrict } from 'date-fns'
 import type { Receipt, SendOrder, SendTarget } from '../../contract/sends'
 import { clock, RATE } from '../../core/time'
 import { post, remove } from '../api/client'
 import { useReceipts } from '../api/queries'
+import { TimeLeft } from '../ui/TimeLeft'
 import { Button, Choice, Dialog, Field, Progress } from '../ui/parts'
 
 /** Sends a page, a piece, a selection or a tape: what it will be, its progress, what was sent before. */
@@ -114,15 +114,11 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
   )
 }
 
-/** Progress with the time that is left, by how fast it went so far. */
 function Working({ receipt }: { receipt: Receipt }) {
-  const since = useRef(Date.now())
-  const passed = Date.now() - since.current
-  const left = receipt.progress > 0.05 ? (passed * (1 - receipt.progress)) / receipt.progress : null
   return (
     <div className="flex items-center gap-3">
       <Progress value={receipt.progress} label="Sending" />
-      <span className="shrink-0 text-faint">{receipt.state === 'waiting' ? 'waiting' : left !== null && left > 1000 ? `${formatDistanceStrict(0, left)} left` : 'nearly there'}</span>
+      <span className="shrink-0 text-faint">{receipt.state === 'waiting' ? 'waiting' : <TimeLeft progress={receipt.progress} />}</span>
     </div>
   )
 }

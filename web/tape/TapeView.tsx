@@ -25,6 +25,7 @@ import { useScale } from '../sound/useScale'
 import { Wave } from '../sound/wave'
 import { CommandButton, CommandKey, Empty, Menu, MenuItem, Progress, Button } from '../ui/parts'
 import { EditableText } from '../ui/EditableText'
+import { TimeLeft } from '../ui/TimeLeft'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
 import { SelectionFigures, Transport } from '../ui/Transport'
 import { sheetWords } from './tapeSheet'
@@ -55,6 +56,7 @@ function Arriving({ tape }: { tape: TapeInfo }) {
         <Empty title="Arriving …">
           <p className="mb-4">The file is safe. It is being brought to 48 kHz and its wave is being drawn.</p>
           <Progress value={tape.progress} label="Arrival" />
+          <p className="mt-2 text-[13px]"><TimeLeft progress={tape.progress} /></p>
         </Empty>
       )}
     </Shell>

@@ -1,9 +1,9 @@
-import { formatDistanceStrict } from 'date-fns'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { useCommands } from '../commands/commands'
 import { Button, Progress } from '../ui/parts'
+import { TimeLeft } from '../ui/TimeLeft'
 import { upload, useUploads } from './uploads'
 
 /** Takes files that are dropped anywhere on the window, or chosen, and shows them on their way. */
@@ -58,7 +58,6 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
         <section aria-label="On its way in" className="fixed right-6 bottom-20 z-30 flex w-80 flex-col gap-3 rounded-xl border border-rule bg-paper-lit p-4 shadow-xl">
           {list.map((one) => {
             const share = one.sent / Math.max(1, one.size)
-            const passed = Date.now() - one.since
             return (
               <div key={one.key} className="flex flex-col gap-1.5">
                 <div className="flex items-center gap-2">
@@ -67,7 +66,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
                 </div>
                 <Progress value={share} label={`Sending ${one.name}`} />
                 <span className="text-[12px] text-faint">
-                  {share >= 1 ? 'looking into it …' : `${(one.sent / 1e6).toFixed(1)} of ${(one.size / 1e6).toFixed(1)} MB${passed > 1000 && share > 0.02 ? `, ${formatDistanceStrict(0, (passed * (1 - share)) / share)} left` : ''}`}
+                  {share >= 1 ? 'looking into it …' : <>{(one.sent / 1e6).toFixed(1)} of {(one.size / 1e6).toFixed(1)} MB, <TimeLeft progress={share} /></>}
                 </span>
               </div>
             )

@@ -8,7 +8,6 @@ export interface Upload {
   name: string
   size: number
   sent: number
-  since: number
   cancel: () => void
 }
 
@@ -35,7 +34,7 @@ export function upload(file: File): Promise<string | null> {
     }
     request.onerror = () => end(null, `“${file.name}” did not get through: the server does not answer. Nothing was kept of it; drop it again when it is back.`)
     request.onabort = () => end(null)
-    useUploads.setState(({ list }) => ({ list: [...list, { key, name: file.name, size: file.size, sent: 0, since: Date.now(), cancel: () => request.abort() }] }))
+    useUploads.setState(({ list }) => ({ list: [...list, { key, name: file.name, size: file.size, sent: 0, cancel: () => request.abort() }] }))
     request.open('POST', `/api/tapes?name=${encodeURIComponent(file.name)}`)
     request.setRequestHeader('Content-Type', 'application/octet-stream')
     request.send(file)

@@ -158,12 +158,3 @@ export function Progress({ value, label }: { value: number; label: string }) {
     </div>
   )
 }
-
-export function Switch({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
-  return (
-    <label className="flex cursor-pointer items-center gap-2 text-[13px]">
-      <input type="checkbox" checked={on} onChange={(event) => onChange(event.target.checked)} className="size-4 accent-[var(--tape)]" />
-      {label}
-    </label>
-  )
-}
