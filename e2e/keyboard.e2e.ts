@@ -1,0 +1,115 @@
+import { spawnSync } from 'node:child_process'
+import { expect, it } from 'vitest'
+import type { Page } from 'playwright-core'
+import { clipLength } from '../core/edits/actuality'
+import { api, FERRY, fileOf, pieces, saved, sent, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { readWav } from './wav'
+
+useBrowser()
+
+/** Tabs along until what has the focus is called so. */
+async function tabTo(page: Page, name: RegExp): Promise<void> {
+  for (let i = 0; i < 80; i++) {
+    const focused = await page.evaluate(() => {
+      const element = document.activeElement
+      return element?.getAttribute('aria-label') ?? element?.textContent ?? ''
+    })
+    if (name.test(focused.trim())) return
+    await page.keyboard.press('Tab')
+  }
+  expect.fail(`nothing called ${name} was reached`)
+}
+
+it('goes by keyboard alone from the Desk to a sent WAV', async () => {
+  const { page } = await visit('/')
+  await page.getByText('The night ferry').first().waitFor()
+  await tabTo(page, /^The night ferry$/)
+  await page.keyboard.press('Enter')
+  await page.getByText('tie her up.').waitFor()
+
+  // to the tape, a passage chosen by words, pulled
+  await page.keyboard.press('Alt+2')
+  await page.getByText('Council, by phone').waitFor()
+  await tabTo(page, /^Council, by phone$/)
+  await page.keyboard.press('Enter')
+  await sheetDrawn(page)
+  for (let i = 0; i < 20; i++) await page.keyboard.press('Control+ArrowRight')
+  for (let i = 0; i < 9; i++) await page.keyboard.press('Shift+ArrowRight')
+  const before = (await pieces(FERRY)).length
+  await page.keyboard.press('p')
+  const pulled = await until(() => pieces(FERRY), (rows) => rows.length === before + 1)
+  const piece = pulled.at(-1)!
+
+  // to its Bench, one word out
+  await page.getByRole('complementary').getByText(piece.body.slug).waitFor()
+  await page.keyboard.press('g')
+  await page.waitForURL(/\/pieces\//)
+  await sheetDrawn(page)
+  await page.keyboard.press('Home')
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Control+ArrowRight')
+  await page.keyboard.press('Shift+ArrowRight')
+  await page.keyboard.press('Backspace')
+  await page.getByTestId('joins').getByRole('button').first().waitFor()
+  await saved(page)
+  const cut = (await pieces(FERRY)).find((row) => row.id === piece.id)!
+  expect(clipLength(cut.body)).toBeLessThan(clipLength(piece.body))
+
+  // onto the page, and out
+  await page.keyboard.press('u')
+  await page.waitForURL(/\/stories\//)
+  await page.getByText('tie her up.').waitFor()
+  await page.keyboard.press('t')
+  await page.getByRole('dialog').waitFor()
+  await tabTo(page, new RegExp(`^${piece.body.slug}`))
+  await page.keyboard.press('Enter')
+  await page.locator('[data-block=actuality]').nth(2).waitFor()
+  await saved(page)
+  await page.keyboard.press('Control+Enter')
+  await page.getByRole('dialog').getByText('exactly the piece').waitFor()
+  const { frames } = await api<{ frames: number }>('/sends/preview', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ what: { kind: 'story', id: FERRY }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }) })
+  await tabTo(page, /^Send$/)
+  await page.keyboard.press('Enter')
+  await page.getByTestId('receipts').getByRole('link', { name: 'Save' }).first().waitFor()
+  const wav = readWav(await fileOf(await sent(FERRY)))
+  expect(wav.frames).toBe(frames)
+})
+
+it('and the same with an MP3 of one’s own, which has no words', async () => {
+  const { page } = await visit('/tapes')
+  await page.getByText('Deckhand, on the quay').waitFor()
+  const mp3 = spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'sine=f=300:d=20', '-af', 'tremolo=f=1:d=0.9', '-b:a', '128k', '-f', 'mp3', 'pipe:1']).stdout
+  const chooser = page.waitForEvent('filechooser')
+  await page.keyboard.press('Shift+T')
+  await (await chooser).setFiles({ name: 'own memo.mp3', mimeType: 'audio/mpeg', buffer: mp3 })
+  await page.getByRole('link', { name: 'own memo' }).waitFor()
+  await tabTo(page, /^own memo$/)
+  await page.keyboard.press('Enter')
+  await sheetDrawn(page)
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('i')
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('o')
+  const before = (await pieces()).length
+  await page.keyboard.press('p')
+  const piece = (await until(() => pieces(), (rows) => rows.length === before + 1)).at(-1)!
+  expect(Math.abs(clipLength(piece.body) - 8 * 48_000)).toBeLessThan(1000)
+  await page.getByRole('complementary').getByText('Untitled').waitFor()
+  await page.keyboard.press('g')
+  await page.waitForURL(/\/pieces\//)
+  await sheetDrawn(page)
+  await page.keyboard.press('Home')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('Shift+ArrowRight')
+  await page.keyboard.press('Backspace')
+  await page.getByTestId('joins').getByRole('button').first().waitFor()
+  await saved(page)
+  await page.keyboard.press('Control+Enter')
+  await page.getByRole('dialog').getByText('exactly the piece').waitFor()
+  await tabTo(page, /^Send$/)
+  await page.keyboard.press('Enter')
+  await page.getByTestId('receipts').getByRole('link', { name: 'Save' }).first().waitFor()
+  const wav = readWav(await fileOf(await sent(piece.id)))
+  const cut = (await pieces()).find((row) => row.id === piece.id)!
+  expect(wav.frames).toBe(clipLength(cut.body))
+  expect(wav.frames).toBeLessThan(clipLength(piece.body))
+})

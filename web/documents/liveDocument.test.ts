@@ -1,0 +1,161 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import type { AnyStep, LoggedEntry, StoredDocument, Verdict } from '../../contract/documents'
+import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import { applyAll, applyAndInvert, exchange } from '../../core/steps/document'
+import type { WaitingActs } from './waiting'
+
+/** A server in a few lines, which can be shut. */
+const server = {
+  document: null as unknown as Actuality,
+  log: [] as LoggedEntry[],
+  up: true,
+  take(base: number, entry: { id: string; author: string; label: string; steps: AnyStep[]; undoes?: string }): Verdict {
+    const since = server.log.slice(base)
+    if (server.log.some((one) => one.id === entry.id)) return { taken: true, revision: server.log.findIndex((one) => one.id === entry.id) + 1, since }
+    let steps = entry.steps as ActualityStep[]
+    for (const other of since) {
+      const swapped = exchange(actualityType, steps, other.steps as ActualityStep[])
+      if (!swapped) return { taken: false, reason: 'Somebody was first.', since }
+      steps = swapped.mine
+    }
+    const { document, inverse } = applyAndInvert(actualityType, server.document, steps)
+    server.document = document
+    server.log.push({ ...entry, steps, inverse, revision: server.log.length + 1 })
+    return { taken: true, revision: server.log.length, since }
+  },
+}
+const kept = vi.hoisted(() => ({ last: null as { entries: unknown[] } | null, forgotten: [] as string[] }))
+const notices = vi.hoisted(() => ({ tell: null as ((notice: unknown) => void) | null }))
+
+vi.mock('../api/client', () => {
+  class Unreachable extends Error {}
+  class Refused extends Error {
+    status = 400
+  }
+  const reach = () => {
+    if (!server.up) throw new Unreachable()
+  }
+  return {
+    Unreachable,
+    Refused,
+    get: (path: string) => {
+      reach()
+      const since = /since=(\d+)/.exec(path)
+      if (since) return Promise.resolve(structuredClone(server.log.slice(Number(since[1]))))
+      return Promise.resolve({ id: 'doc', kind: 'actuality', revision: server.log.length, aside: false, body: structuredClone(server.document) } satisfies StoredDocument)
+    },
+    post: async (_path: string, { base, entry }: { base: number; entry: Parameters<typeof server.take>[1] }) => {
+      await Promise.resolve()
+      reach()
+      return structuredClone(server.take(base, entry))
+    },
+  }
+})
+vi.mock('../api/notices', () => ({
+  onNotice: (listener: (notice: unknown) => void) => {
+    notices.tell = listener
+    return () => undefined
+  },
+}))
+vi.mock('./waiting', () => ({
+  author: 'me',
+  keep: (acts: { entries: unknown[] }) => {
+    kept.last = acts
+    return Promise.resolve()
+  },
+  forget: (key: string) => {
+    kept.forgotten.push(key)
+    return Promise.resolve()
+  },
+}))
+
+const { LiveDocument } = await import('./liveDocument')
+
+const cut = (from: number, to: number): ActualityStep => ({ type: 'replace', from, to, insert: [], after: { fade: 0, shape: 'gain', origin: 'hand', heard: false } })
+const open = (left: WaitingActs[] = []) => LiveDocument.open('doc', 'actuality', Promise.resolve(left))
+const until = (test: () => boolean) => vi.waitFor(() => expect(test()).toBe(true), 3000)
+const other = (steps: ActualityStep[]) => server.take(server.log.length, { id: crypto.randomUUID(), author: 'you', label: '', steps })
+const told = () => notices.tell!({ about: 'document', id: 'doc', kind: 'actuality', revision: server.log.length })
+
+beforeEach(() => {
+  server.document = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: 't', from: 0, to: 10_000, sound: 'tape' }] }
+  server.log = []
+  server.up = true
+  kept.last = null
+  kept.forgotten = []
+})
+
+describe('a live document', () => {
+  it('shows an act at once and is saved once the server has it', async () => {
+    const live = await open()
+    live.act([cut(100, 200)], { label: 'take out' })
+    expect((live.body as Actuality).spans).toHaveLength(2)
+    expect(live.state).toBe('saving')
+    await until(() => live.state === 'saved')
+    expect(server.document).toEqual(live.body)
+    expect(kept.last?.entries).toEqual([])
+  })
+
+  it('goes on while the server is away, keeps what waits, and sends it in order', async () => {
+    const live = await open()
+    server.up = false
+    live.act([cut(100, 200)], { label: 'one' })
+    live.act([cut(5000, 6000)], { label: 'two' })
+    await until(() => live.state === 'waiting')
+    expect(kept.last?.entries).toHaveLength(2)
+    server.up = true
+    await until(() => live.state === 'saved')
+    expect(server.log.map((entry) => entry.label)).toEqual(['one', 'two'])
+    expect(server.document).toEqual(live.body)
+  })
+
+  it('takes in what others do, and maps places through it', async () => {
+    const live = await open()
+    let place = 7000
+    live.onSteps((steps) => {
+      for (const step of steps as ActualityStep[]) if (step.type === 'replace' && step.from < place) place -= step.to - step.from
+    })
+    other([cut(1000, 2000)])
+    told()
+    await until(() => (live.body as Actuality).spans.length === 2)
+    expect(place).toBe(6000)
+  })
+
+  it('says so where an act had to be left out, once, and shows the newer state', async () => {
+    const live = await open()
+    const said: string[] = []
+    live.onRefusal = (reason) => said.push(reason)
+    other([cut(1000, 2000)])
+    live.act([cut(1500, 2500)], { label: 'too late' })
+    await until(() => live.state === 'saved')
+    expect(said).toHaveLength(1)
+    expect(live.body).toEqual(server.document)
+  })
+
+  it('undoes and does again, under what others did', async () => {
+    const live = await open()
+    live.act([cut(8000, 9000)], { label: 'mine' })
+    await until(() => live.state === 'saved')
+    other([cut(100, 200)])
+    told()
+    await until(() => (live.body as Actuality).spans.length === 3)
+    expect(live.takeBack('undo')).toEqual({ label: 'mine' })
+    expect((live.body as Actuality).spans).toHaveLength(2)
+    expect(live.takeBack('undo')).toBeNull()
+    expect(live.takeBack('redo')).toEqual({ label: 'mine' })
+    await until(() => live.state === 'saved')
+    expect(server.document).toEqual(live.body)
+  })
+
+  it('sends what a tab that is gone left waiting, but nothing twice', async () => {
+    const start = server.document
+    const entry = (id: string, steps: ActualityStep[]) => ({ id, author: 'me', label: id, steps, inverse: applyAndInvert(actualityType, start, steps).inverse })
+    server.take(0, entry('taken', [cut(100, 200)]))
+    const left: WaitingActs = { key: 'doc/old', document: 'doc', kind: 'actuality', tab: 'old', revision: 0, entries: [entry('taken', [cut(100, 200)]), { ...entry('waiting', [cut(4000, 5000)]) }] }
+    const live = await open([left])
+    await until(() => server.log.length === 2 && live.state === 'saved')
+    expect(server.log.map((one) => one.id)).toEqual(['taken', 'waiting'])
+    expect(kept.forgotten).toEqual(['doc/old'])
+    expect(live.body).toEqual(applyAll(actualityType, start, [cut(100, 200), cut(4000, 5000)]))
+  })
+})
