@@ -43,7 +43,7 @@ it('goes by keyboard alone from the Desk to a sent WAV', async () => {
   // to its Bench, one word out
   await page.getByRole('complementary').getByText(piece.body.slug).waitFor()
   await page.keyboard.press('g')
-  await page.waitForURL(/\/pieces\//)
+  await page.getByTestId('length-clip').waitFor()
   await sheetDrawn(page)
   await page.keyboard.press('Home')
   for (let i = 0; i < 3; i++) await page.keyboard.press('Control+ArrowRight')
@@ -95,7 +95,7 @@ it('and the same with an MP3 of one’s own, which has no words', async () => {
   expect(Math.abs(clipLength(piece.body) - 8 * 48_000)).toBeLessThan(1000)
   await page.getByRole('complementary').getByText('Untitled').waitFor()
   await page.keyboard.press('g')
-  await page.waitForURL(/\/pieces\//)
+  await page.getByTestId('length-clip').waitFor()
   await sheetDrawn(page)
   await page.keyboard.press('Home')
   await page.keyboard.press('ArrowRight')

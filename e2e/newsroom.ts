@@ -74,8 +74,24 @@ export async function word(page: Page, text: string, nth = 0): Promise<{ x: numb
   return { x: box.x + Math.min(10, box.width / 2), y: box.y + 12 }
 }
 
+/** The Sheet once it has come to rest: while it scrolls, words are not where they were. */
+export async function atRest(page: Page): Promise<void> {
+  let last = NaN
+  await until(
+    async () => {
+      const top = await page.locator('[role=region]:has(canvas[data-painted])').evaluate((region) => region.scrollTop)
+      await page.waitForTimeout(230)
+      const still = top === last
+      last = top
+      return still
+    },
+    (still) => still,
+  )
+}
+
 /** Drags over words, from one to another. */
 export async function dragWords(page: Page, from: string, to: string, nth = 0): Promise<void> {
+  await atRest(page)
   const a = await word(page, from, nth)
   const b = await word(page, to, nth)
   await page.mouse.move(a.x, a.y)

@@ -65,7 +65,7 @@ export class SoundFiles {
       if (to - from > file.held.length) file.held = new Float32Array(to - from)
       file.from = from
       file.count = Math.max(to - from, Math.min(file.held.length, file.frames - from))
-      const start = Math.max(0, from)
+      const start = Math.min(Math.max(0, from), from + file.count)
       const wanted = Math.max(0, Math.min(file.frames, from + file.count) - start)
       const bytes = new Uint8Array(file.held.buffer, (start - from) * 4, wanted * 4)
       let got = 0
