@@ -112,6 +112,20 @@ describe('a crash', () => {
     await server.stop()
   })
 
+  it('of the server in the middle of a send ends in a file all the same', async () => {
+    const piece = await pieceOf('Nobody told us')
+    const port = await freePort()
+    const address = `http://localhost:${port}`
+    let server = await start(port)
+    const order = { what: { kind: 'actuality', id: piece.id }, format: 'mp3', rate: 44_100, bits: 24, channels: 2, kbps: 192, unrecorded: 'out', pattern: '{slug}' }
+    const placed = await fetch(`${address}/api/sends`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(order) })
+    const { id } = (await placed.json()) as { id: string }
+    server.child.kill('SIGKILL')
+    server = await start(port)
+    await until(() => api<{ state: string }>(`/sends/${id}`), (receipt) => receipt.state === 'done', 20_000)
+    await server.stop()
+  })
+
   it('of the browser loses nothing: what waited goes in at the next visit', async () => {
     const id = await copyOf('Nobody told us')
     const port = await freePort()

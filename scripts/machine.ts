@@ -36,7 +36,6 @@ export function requirePackages(...names: Need[]): void {
     process.exit(1)
   }
   console.log(`Installing Debian packages: ${missing.join(', ')} …`)
-  // Debian's own cluster is not wanted: Plain Cut makes a private one
   const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
   const run = (line: string) => {
     const words = [...(viaSudo ? ['sudo', '-n'] : []), ...line.split(' ')]

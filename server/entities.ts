@@ -59,21 +59,8 @@ export const EntryEntity = new EntitySchema<EntryRow>({
   },
 })
 
-export interface TapeRow {
-  id: string
-  state: TapeInfo['state']
-  progress: number
-  error: string
-  channels: number
-  frames: number
-  fileName: string
-  bytes: number
-  sha256: string
-  format: string
-  tone: TapeInfo['tone']
-  words: Words | null
-  added: Date
-}
+/** What is known of a tape's sound; its name and sides are in its document. */
+export type TapeRow = Omit<TapeInfo, 'name' | 'speaker' | 'role' | 'sides' | 'aside' | 'hasWords' | 'added'> & { words: Words | null; added: Date }
 
 export const TapeEntity = new EntitySchema<TapeRow>({
   name: 'tape',

@@ -4,7 +4,7 @@ import { configFromEnvironment } from './config'
 import { loadDemoOnce } from './demo'
 import { finishIntake, resumeIntake, type IntakeJob } from './intake/intake'
 import { log } from './log'
-import { carryOut } from './send/send'
+import { carryOut, resumeSends } from './send/send'
 import { closeServices, openServices } from './services'
 
 const config = configFromEnvironment()
@@ -12,6 +12,7 @@ const services = await openServices(config)
 await services.jobs.work<IntakeJob>('intake', 2, (job) => finishIntake(services, job))
 await services.jobs.work<{ id: string }>('send', 1, (job) => carryOut(services, job))
 await resumeIntake(services)
+await resumeSends(services)
 if (process.env.PLAIN_CUT_DEMO !== 'none') await loadDemoOnce(services)
 
 const server = createServer(makeApp(services))

@@ -70,3 +70,8 @@ export async function receiptsFor({ database }: Services, target: string): Promi
     .getMany()
   return rows.map(toReceipt)
 }
+
+/** Orders that an end of the server cut short begin again. One that another job finishes first is left as it is. */
+export async function resumeSends({ database, jobs }: Services): Promise<void> {
+  for (const { id } of await database.manager.findBy(SendEntity, { state: In(['waiting', 'working']) })) await jobs.add('send', { id })
+}
