@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, rmSync, utimesSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import fc from 'fast-check'
@@ -32,7 +32,10 @@ describe('the store', () => {
     const store = new MediaStore(folder)
     await store.open()
     writeFileSync(store.making('half'), 'x')
+    utimesSync(store.making('half'), 0, Date.now() / 1000 - 90_000)
+    writeFileSync(store.making('fresh'), 'x')
     await store.open()
+    expect(await store.size(store.making('fresh'))).toBe(1)
     await expect(store.size(store.making('half'))).rejects.toThrow('ENOENT')
     expect(store.channel('id', 1)).toBe(join(folder, 'tapes', 'id', 'sound-1.f32'))
     expect(store.channel('id.tone', 0)).toBe(join(folder, 'tapes', 'id', 'tone-0.f32'))

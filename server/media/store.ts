@@ -1,7 +1,10 @@
 import { createReadStream, createWriteStream, openSync, closeSync, readSync, fstatSync } from 'node:fs'
-import { mkdir, rename, rm, stat } from 'node:fs/promises'
+import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Readable, Writable } from 'node:stream'
+
+/** Nothing is in the making for longer than this. */
+const HALF_MADE_MS = 24 * 60 * 60 * 1000
 
 /**
  * Where sound lies: named things in a few shelves. A folder now; another kind of store would do
@@ -14,8 +17,13 @@ export class MediaStore {
   async open(): Promise<void> {
     await mkdir(join(this.folder, 'tapes'), { recursive: true })
     await mkdir(join(this.folder, 'sent'), { recursive: true })
-    await rm(join(this.folder, 'making'), { recursive: true, force: true }) // what an end cut short
     await mkdir(join(this.folder, 'making'), { recursive: true })
+    // what an end cut short; what is newer may be another server's work
+    for (const name of await readdir(join(this.folder, 'making'))) {
+      const path = this.making(name)
+      const { mtimeMs } = await stat(path).catch(() => ({ mtimeMs: Infinity }))
+      if (Date.now() - mtimeMs > HALF_MADE_MS) await this.remove(path)
+    }
   }
 
   /** A path to make something under, before it is kept. */
