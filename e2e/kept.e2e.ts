@@ -47,14 +47,23 @@ describe('two who cut one piece', () => {
     const one = await visit(`/pieces/${id}`)
     const two = await visit(`/pieces/${id}`)
     await Promise.all([sheetDrawn(one.page), sheetDrawn(two.page)])
+    let letThrough: () => void = () => undefined
+    const later = new Promise<void>((done) => (letThrough = done))
     await two.context.route('**/api/documents/*/steps', async (route) => {
-      await new Promise((done) => setTimeout(done, 800)) // the second comes later
+      await later
+      await route.continue()
+    })
+    // nor does the second hear of the first before its own step is on the way
+    await two.context.route('**/api/documents/*/log*', async (route) => {
+      await later
       await route.continue()
     })
     await dragWords(two.page, 'told', 'us.')
     await two.page.keyboard.press('Backspace')
     await dragWords(one.page, 'Nobody', 'us.')
     await one.page.keyboard.press('Backspace')
+    await until(() => stored(id), ({ revision }) => revision === 1)
+    letThrough()
     await two.page.getByText('changed the same place first').waitFor()
     await saved(two.page)
     const { body } = await stored(id)
