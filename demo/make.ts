@@ -6,7 +6,7 @@ import { RATE, readSource, speak, type Voice } from './speech'
 
 /**
  * Makes the demo's tapes from nothing but text and arithmetic, with the true times of every word,
- * filler, noise and pause beside them. Needs flite and ffmpeg. `npm run demo -- make`.
+ * filler, noise and pause beside them. Needs flite and ffmpeg. `npm run demo`.
  */
 
 interface Truth {
