@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyAll } from '../steps/document'
 import { actualityType, clipLength, wordsLength, type Actuality } from './actuality'
-import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, takeOut } from './acts'
+import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, setEdges, takeOut } from './acts'
 import { numbers, piece } from './arbitrary'
 import { cuts, fromTape, toTape } from './editList'
 
@@ -31,6 +31,11 @@ describe('taking out', () => {
     expect(clipLength(after)).toBe(10_000)
     expect(after.spans.map((span) => span.sound)).toEqual(['tape', 'tone', 'tape'])
     expect(nicks(after)).toEqual([{ at: 3000, held: 2000, tape: 'quay', from: 13_000, to: 15_000 }])
+  })
+  it('leaves a pause of room tone where one is asked for', () => {
+    const after = done(whole, takeOut(whole, { from: 3000, to: 5000 }, undefined, 800))
+    expect(clipLength(after)).toBe(8800)
+    expect(after.spans.map((span) => span.sound)).toEqual(['tape', 'tone', 'tape'])
   })
   it('takes handles with it where it reaches into them', () => {
     const after = done(whole, takeOut(whole, { from: 0, to: 1500 }))
@@ -82,6 +87,15 @@ describe('edges of a cut', () => {
         expect(clipLength(moved)).toBe(clipLength(cut))
         expect(only(moved).at).toBe(3000 + by)
         expect(only(moved).right.from - only(moved).left.to).toBe(2000)
+      }),
+    ))
+  it('go where they are put, and back', () =>
+    fc.assert(
+      fc.property(fc.integer({ min: -2500, max: 1900 }), fc.integer({ min: -50, max: 4500 }), (left, right) => {
+        const { join } = only(cut)
+        const there = done(cut, setEdges(cut, only(cut), { left: 13_000 + left, right: 15_000 + right }, { ...join, fade: 96 }))
+        expect([only(there).left.to, only(there).right.from, only(there).join.fade]).toEqual([13_000 + left, 15_000 + right, 96])
+        expect(done(there, setEdges(there, only(there), { left: 13_000, right: 15_000 }, join)).spans).toEqual(cut.spans)
       }),
     ))
   it('ask to be heard again', () => {

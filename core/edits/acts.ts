@@ -1,4 +1,3 @@
-import { lineAt, type LevelPoint } from '../sound/level'
 import { clamp, type Frames, type Stretch } from '../time'
 import { clipLength, mapPosition, type Actuality, type ActualityStep } from './actuality'
 import { cuts, joinAt, plainJoin, slice, spanAt, spanLength, type Cut, type Join, type Span } from './editList'
@@ -24,18 +23,18 @@ function replacing(piece: Piece, { from, to }: Stretch, insert: Span[], after: J
   return [step, ...handlesAfter(piece, step, length)]
 }
 
-/** Take out and close up: what follows moves up. */
-export const takeOut = (piece: Piece, stretch: Stretch, join: Join = plainJoin()): Steps =>
-  replacing(piece, stretch, [], stretch.from === 0 ? null : join)
+/** Take out and close up: what follows moves up, to after `pause` frames of the room's own tone. */
+export const takeOut = (piece: Piece, stretch: Stretch, join: Join = plainJoin(), pause: Frames = 0): Steps =>
+  replacing(piece, stretch, pause ? roomInstead(piece, { from: stretch.from, to: Math.min(stretch.to, stretch.from + pause) }, join) : [], stretch.from === 0 ? null : join)
 
 /** Take out and hold time: the room's own tone stands for what went. */
-export function holdTime(piece: Piece, stretch: Stretch): Steps {
-  const tone = slice(piece.spans, stretch.from, stretch.to).map((span): Span => {
+export const holdTime = (piece: Piece, stretch: Stretch, join: Join = plainJoin()): Steps => replacing(piece, stretch, roomInstead(piece, stretch, join), join)
+
+const roomInstead = (piece: Piece, stretch: Stretch, join: Join): Span[] =>
+  slice(piece.spans, stretch.from, stretch.to).map((span): Span => {
     const { level: _, ...rest } = span
-    return { ...rest, sound: 'tone', join: span.join ?? plainJoin() }
+    return { ...rest, sound: 'tone', join: span.join ?? join }
   })
-  return replacing(piece, stretch, tone, plainJoin())
-}
 
 /** What was taken out at a cut: the stretch of tape between its two sides. Null where nothing lies between. */
 export function takenOutAt({ left, right }: Cut): (Stretch & { tape: string }) | null {
@@ -133,42 +132,19 @@ function withoutJoin(span: Span): Span {
   return rest
 }
 
-/**
- * Brings a stretch to a level in dB, easing in and out over `shoulder` frames inside it. The line
- * is drawn over the whole of each span that the stretch touches, so that no cut comes of it.
- */
-export function setLevel(piece: Piece, stretch: Stretch, dB: number, shoulder: Frames): Steps {
-  let start = 0
-  let from = Infinity
-  let to = 0
-  const insert: Span[] = []
-  for (const span of piece.spans) {
-    const end = start + spanLength(span)
-    const a = span.from + Math.max(0, stretch.from - start)
-    const b = span.to - Math.max(0, end - stretch.to)
-    if (b > a) {
-      from = Math.min(from, start)
-      to = end
-      const old = span.level ?? []
-      const soft = Math.min(shoulder, Math.floor((b - a) / 2))
-      const level: LevelPoint[] = [
-        ...old.filter((point) => point.at < a),
-        { at: a, dB: lineAt(old, a) },
-        { at: a + soft, dB },
-        { at: b - soft, dB },
-        { at: b, dB: lineAt(old, b) },
-        ...old.filter((point) => point.at > b),
-      ]
-      insert.push({ ...span, level })
-    }
-    start = end
-  }
-  return insert.length ? [{ type: 'replace', from, to, insert, after: joinAt(piece.spans, to) }] : []
-}
-
 /** Marks the join at a position as heard. */
 export function markHeard(piece: Piece, at: Frames): Steps {
   const found = spanAt(piece.spans, at)
   if (!found || found.start !== at || !found.span.join || found.span.join.heard) return []
   return [{ type: 'join', at, join: { ...found.span.join, heard: true } }]
+}
+
+/** Puts both edges of a cut elsewhere on their tapes, with another join, and with a pause of the room's tone between them if one is asked for. */
+export function setEdges(piece: Piece, { at, left, right }: Cut, edges: { left: Frames; right: Frames }, join: Join, pause: Frames = 0): Steps {
+  const insert: Span[] = []
+  if (edges.left > left.to) insert.push(withoutJoin({ ...left, from: left.to, to: edges.left }))
+  if (pause) insert.push({ tape: left.tape, from: edges.left, to: edges.left + pause, sound: 'tone', join })
+  if (edges.right < right.from) insert.push({ ...right, from: edges.right, to: right.from, join })
+  const stretch = { from: at - clamp(left.to - edges.left, 0, spanLength(left) - 1), to: at + clamp(edges.right - right.from, 0, spanLength(right) - 1) }
+  return replacing(piece, stretch, insert, edges.right < right.from ? null : join)
 }

@@ -1,4 +1,5 @@
 import type { DocumentType } from '../steps/document'
+import type { Side } from '../tape/tape'
 import type { Frames } from '../time'
 import { joinAt, listLength, slice, splice, spanAt, type EditList, type Join, type Span } from './editList'
 
@@ -15,9 +16,14 @@ export interface Actuality {
   /** Handles: room before the first and after the last word, for fades and overlaps. Within the length. */
   head: Frames
   tail: Frames
+  /**
+   * How the sides of each of its tapes were set when it was pulled, by the tape's id: what is set on
+   * a tape later changes no piece that was there.
+   */
+  sides?: Readonly<Record<string, Side[]>>
 }
 
-export type ActualityKey = 'slug' | 'speaker' | 'role' | 'story' | 'head' | 'tail'
+export type ActualityKey = 'slug' | 'speaker' | 'role' | 'story' | 'head' | 'tail' | 'sides'
 
 /** Positions are frames of the piece, from its first. */
 export type ActualityStep =

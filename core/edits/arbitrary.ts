@@ -1,6 +1,8 @@
 import fc from 'fast-check'
 import type { Actuality, ActualityStep } from './actuality'
-import { holdTime, takeOut, setLevel } from './acts'
+import { holdTime, setEdges, takeOut } from './acts'
+import { shapeLevel } from './levelLine'
+import { movePassage } from './order'
 import { cuts, listLength, normal, plainJoin, type EditList, type Span } from './editList'
 
 /** Made-up edit lists and steps, for property tests. */
@@ -42,7 +44,7 @@ export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, nu
   const from = Math.floor(a * length)
   const to = Math.min(length, from + Math.floor(b * b * length))
   const joins = cuts(document.spans)
-  switch (kind % 6) {
+  switch (kind % 8) {
     case 0:
       return from < to ? takeOut(document, { from, to }) : []
     case 1:
@@ -52,10 +54,16 @@ export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, nu
     case 3:
       return joins.length ? [{ type: 'join', at: joins[Math.floor(b * joins.length) % joins.length].at, join: { ...plainJoin(), fade: from, heard: true } }] : []
     case 4:
-      return from < to ? setLevel(document, { from, to }, -6, 100) : []
+      return from < to ? shapeLevel(document, { from, to }, () => -6, 100) : []
+    case 5:
+      return movePassage(document, { from, to }, Math.floor(b * length))
+    case 6: {
+      const cut = joins[Math.floor(b * joins.length) % joins.length]
+      return cut ? setEdges(document, cut, { left: cut.left.to - Math.floor(a * 300), right: cut.right.from + Math.floor(b * 300) }, plainJoin(), Math.floor(a * 100)) : []
+    }
     default:
       return [{ type: 'set', key: a < 0.5 ? 'slug' : 'role', value: `name ${from}` }]
   }
 }
 
-export const numbers = fc.tuple(fc.nat(5), fc.double({ min: 0, max: 0.999, noNaN: true }), fc.double({ min: 0, max: 0.999, noNaN: true }))
+export const numbers = fc.tuple(fc.nat(7), fc.double({ min: 0, max: 0.999, noNaN: true }), fc.double({ min: 0, max: 0.999, noNaN: true }))

@@ -11,6 +11,8 @@ export interface Join {
   origin: 'hand' | 'split'
   /** Whether a person has played across it. */
   heard: boolean
+  /** Where a hand put its edges, in frames of the tapes, where they were then placed otherwise, and why there. */
+  asked?: { left: Frames; right: Frames; why: string }
 }
 
 /**

@@ -5,7 +5,7 @@ import { pull } from './pull'
 
 const s = toFrames(1)
 const words = [[1, 1.5, 'before'], [2, 2.4, 'Nobody'], [2.5, 2.9, 'told'], [3, 3.2, 'us'], [3.3, 4, 'after']].map(([from, to, text]) => ({ from: toFrames(from as number), to: toFrames(to as number), text: text as string, speaker: 'Piet' }))
-const setup = { tape: 't', tapeLength: 10 * s, stretch: { from: 2 * s, to: toFrames(3.2) }, struck: [], words, story: null, speaker: '', role: 'deckhand' }
+const setup = { tape: 't', tapeLength: 10 * s, stretch: { from: 2 * s, to: toFrames(3.2) }, struck: [], words, story: null, sides: [{ name: '', channels: [0] as [number] }], speaker: '', role: 'deckhand' }
 
 describe('pulling', () => {
   it('takes handles from the pauses around, never from another word', () => {
@@ -17,6 +17,10 @@ describe('pulling', () => {
   it('takes none inside a word, nor where there are no words', () => {
     expect(pull({ ...setup, stretch: { from: toFrames(2.2), to: toFrames(3.1) } })!).toMatchObject({ head: 0, tail: 0 })
     expect(pull({ ...setup, words: [] })!).toMatchObject({ head: 0, tail: 0, slug: 'Untitled' })
+  })
+  it('takes nothing that was said off the record, and no handle reaches into it', () => {
+    expect(pull({ ...setup, off: [{ from: toFrames(2.9), to: toFrames(2.95) }] })).toBeNull()
+    expect(pull({ ...setup, off: [{ from: 0, to: toFrames(1.9) }, { from: toFrames(3.25), to: 9 * s }] })).toMatchObject({ head: toFrames(2) - toFrames(1.9), tail: toFrames(3.25) - toFrames(3.2) })
   })
   it('leaves out what is struck, and all of it where all is', () => {
     const struck = [{ from: toFrames(2.4), to: toFrames(2.95) }]

@@ -1,12 +1,12 @@
 import type { Actuality } from '../edits/actuality'
-import { planOf, shifted, SHORTEST_FADE, tonePlan, type FactsOf, type Plan, type Strip } from '../sound/plan'
+import { planOf, shifted, SHORTEST_FADE, tonePlan, withSides, type FactsOf, type Plan, type Strip } from '../sound/plan'
 import type { Layout } from './timing'
 
 export type PieceOf = (id: string) => Actuality | undefined
 
 /** The plan of a piece by itself: the whole clip, its handles faded in and out. */
 export const piecePlan = (piece: Actuality, factsOf: FactsOf): Plan =>
-  planOf(piece.spans, factsOf, Math.max(piece.head, SHORTEST_FADE), Math.max(piece.tail, SHORTEST_FADE))
+  planOf(piece.spans, withSides(factsOf, piece), Math.max(piece.head, SHORTEST_FADE), Math.max(piece.tail, SHORTEST_FADE))
 
 /**
  * The plan of a page as laid out. Silent blocks stay silent; room tone for unrecorded copy comes

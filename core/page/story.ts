@@ -1,3 +1,4 @@
+import type { Term } from '../recognise/terms'
 import { recordsType, type Bag, type RecordStep } from '../steps/records'
 import type { Frames } from '../time'
 
@@ -18,6 +19,8 @@ export interface StoryHead {
   client: string
   /** The standard out cue, which ends the script. */
   soc: string
+  /** Names and terms that its tapes are likely to say. */
+  terms?: Term[]
 }
 
 export interface Block {

@@ -18,78 +18,74 @@ export function levelFor(framesPerPixel: number): number {
   return level
 }
 
-/** Takes samples as they come; gives finished levels at the end. */
+/** Takes bins of the finest level as they come, and hands out those of all levels as they are finished, so that peaks can grow with a tape. */
 export class PeakBuilder {
-  private readonly levels = PEAK_LEVELS.map(() => new Growing())
-  private low = Infinity
-  private high = -Infinity
+  private readonly levels = PEAK_LEVELS.map(() => new Level())
+
+  /** The lowest and the highest sample of the next bin, and its mean square. */
+  bin(low: number, high: number, power: number): void {
+    this.push(0, toShort(low), toShort(high), toShort(Math.sqrt(power)))
+  }
+
+  private push(level: number, low: number, high: number, mean: number): void {
+    if (this.levels[level].push(low, high, mean)) this.close(level)
+  }
+
+  private close(level: number): void {
+    this.levels[level].close((low, high, mean) => level + 1 < this.levels.length && this.push(level + 1, low, high, mean))
+  }
+
+  /** The bins of each level that were finished since last asked, finest first. */
+  take(): Int16Array[] {
+    return this.levels.map((level) => level.take())
+  }
+
+  /** Closes the bins of coarser levels that were not full; nothing may come after. */
+  finish(): void {
+    for (let level = 0; level + 1 < this.levels.length; level++) this.close(level)
+  }
+}
+
+/** One level: its finished bins, and what they sum up to for the next. */
+class Level {
+  private bins = new Int16Array(PER_BIN * 1024)
+  private length = 0
+  private low = 32767
+  private high = -32767
   private squares = 0
   private count = 0
 
-  add(samples: Float32Array): void {
-    let i = 0
-    while (i < samples.length) {
-      const end = Math.min(samples.length, i + PEAK_LEVELS[0] - this.count)
-      this.count += end - i
-      let { low, high, squares } = this
-      for (; i < end; i++) {
-        const sample = samples[i]
-        if (sample < low) low = sample
-        if (sample > high) high = sample
-        squares += sample * sample
-      }
-      this.low = low
-      this.high = high
-      this.squares = squares
-      if (this.count === PEAK_LEVELS[0]) this.closeBin()
+  /** True where so many have come that the next level's bin is finished. */
+  push(low: number, high: number, mean: number): boolean {
+    if (this.length === this.bins.length) {
+      const more = new Int16Array(2 * this.length)
+      more.set(this.bins)
+      this.bins = more
     }
+    const { bins, length } = this
+    bins[length] = low
+    bins[length + 1] = high
+    bins[length + 2] = mean
+    this.length = length + PER_BIN
+    if (low < this.low) this.low = low
+    if (high > this.high) this.high = high
+    this.squares += mean * mean
+    return ++this.count === COARSER
   }
 
-  private closeBin(): void {
-    this.levels[0].push(toShort(this.low), toShort(this.high), toShort(Math.sqrt(this.squares / this.count)))
-    this.low = Infinity
-    this.high = -Infinity
-    this.squares = 0
-    this.count = 0
+  /** Hands what they sum up to on to the next level, if there is anything. */
+  close(next: (low: number, high: number, mean: number) => void): void {
+    if (!this.count) return
+    const { low, high, squares, count } = this
+    this.low = 32767
+    this.high = -32767
+    this.squares = this.count = 0
+    next(low, high, Math.round(Math.sqrt(squares / count)))
   }
 
-  /** All levels, finest first. */
-  finish(): Int16Array[] {
-    if (this.count) this.closeBin()
-    for (let level = 1; level < this.levels.length; level++) coarsen(this.levels[level - 1].taken(), this.levels[level])
-    return this.levels.map((level) => level.taken())
+  take(): Int16Array {
+    const taken = this.bins.slice(0, this.length)
+    this.length = 0
+    return taken
   }
-}
-
-function coarsen(fine: Int16Array, into: Growing): void {
-  for (let start = 0; start < fine.length; start += COARSER * PER_BIN) {
-    const end = Math.min(fine.length, start + COARSER * PER_BIN)
-    let low = 32767
-    let high = -32767
-    let squares = 0
-    for (let i = start; i < end; i += PER_BIN) {
-      low = Math.min(low, fine[i])
-      high = Math.max(high, fine[i + 1])
-      squares += fine[i + 2] * fine[i + 2]
-    }
-    into.push(low, high, Math.round(Math.sqrt(squares / ((end - start) / PER_BIN))))
-  }
-}
-
-class Growing {
-  private data = new Int16Array(3 * 4096)
-  private length = 0
-
-  push(a: number, b: number, c: number): void {
-    if (this.length + 3 > this.data.length) {
-      const larger = new Int16Array(this.data.length * 2)
-      larger.set(this.data)
-      this.data = larger
-    }
-    this.data[this.length++] = a
-    this.data[this.length++] = b
-    this.data[this.length++] = c
-  }
-
-  taken = (): Int16Array => this.data.subarray(0, this.length)
 }

@@ -1,9 +1,10 @@
+import type { Actuality } from '../edits/actuality'
 import type { EditList, Span } from '../edits/editList'
 import { runsOn, spanLength } from '../edits/editList'
 import type { Side } from '../tape/tape'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import type { FadeShape } from './fade'
-import type { LevelPoint } from './level'
+import { factor, type LevelPoint } from './level'
 import { toneGrains } from './tone'
 
 /** A fade on a strip: silent before a rise, full after it; a fall is the other way round. */
@@ -47,29 +48,33 @@ export interface TapeFacts {
 
 export type FactsOf = (tape: string) => TapeFacts
 
+/** How long a side and its room tone cross over. */
+const HUSH_FADE = milliseconds(20)
 /** Fades at the very ends of a piece are never shorter than this. */
 export const SHORTEST_FADE = milliseconds(5)
 
 const channelsOf = (facts: TapeFacts): 1 | 2 => (facts.sides.some((side) => side.channels.length === 2) ? 2 : 1)
 
-function sideStrips(facts: TapeFacts, sound: string, strip: Omit<Strip, 'sound' | 'channel' | 'pan'>): Strip[] {
-  const [only] = facts.sides
-  if (facts.sides.length === 1 && only.channels.length === 1) return [{ ...strip, sound, channel: only.channels[0], pan: 'both' }]
-  return facts.sides.flatMap((side) =>
-    side.channels.map((channel, i): Strip => ({
-      ...strip,
-      sound,
-      channel,
-      pan: side.channels.length === 1 ? 'both' : i === 0 ? 'left' : 'right',
-    })),
-  )
-}
+/** What is known of tapes, with their sides as a piece has them. */
+export const withSides = (factsOf: FactsOf, { sides }: Pick<Actuality, 'sides'>): FactsOf =>
+  sides ? (tape) => (Object.hasOwn(sides, tape) ? { ...factsOf(tape), sides: sides[tape] } : factsOf(tape)) : factsOf
 
-/** The strips of one span from `from` on for `length`, which may reach beyond the span for its crossfades. */
-function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ramps: Ramp[], facts: TapeFacts): Strip[] {
-  if (span.sound === 'tape') return sideStrips(facts, facts.id, { at, length, from, gain: 1, line: span.level, ramps })
-  return toneGrains(facts.id, facts.tone.quiet, from, from + length).flatMap((grain) =>
-    sideStrips(facts, facts.tone.sound, {
+type Bare = Omit<Strip, 'sound' | 'channel' | 'pan'>
+
+/** One side's channels: alone in the middle, or left and right. */
+const sideStrips = (side: Side, sound: string, strip: Bare): Strip[] =>
+  side.channels.map((channel, i): Strip => ({
+    ...strip,
+    sound,
+    channel,
+    pan: side.channels.length === 1 ? 'both' : i === 0 ? 'left' : 'right',
+    gain: strip.gain * (side.level ? factor(side.level) : 1) * (side.flip ? -1 : 1),
+  }))
+
+/** Room tone of one side, for what lies at `from` for `length`. */
+const sideTone = (side: Side, facts: TapeFacts, at: Frames, from: Frames, length: Frames, ramps: Ramp[]): Strip[] =>
+  toneGrains(facts.id, facts.tone.quiet, from, from + length).flatMap((grain) =>
+    sideStrips(side, facts.tone.sound, {
       at: at + grain.at - from,
       length: grain.length,
       from: grain.from,
@@ -77,6 +82,44 @@ function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ramps:
       ramps: [...grain.ramps.map((ramp) => ({ ...ramp, at: at + ramp.at - from })), ...ramps],
     }),
   )
+
+/** The strips of one span from `from` on for `length`, which may reach beyond the span for its crossfades. */
+function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ramps: Ramp[], facts: TapeFacts): Strip[] {
+  if (span.sound === 'tone') return facts.sides.flatMap((side) => sideTone(side, facts, at, from, length, ramps))
+  return facts.sides.flatMap((side) =>
+    hushed(side.hush ?? [], from, from + length).flatMap((part) => {
+      // where a side gives way to its room, the two cross over around the edge
+      const early = part.from > from ? HUSH_FADE / 2 : 0
+      const late = part.to < from + length ? HUSH_FADE / 2 : 0
+      const start = part.from - early
+      const edges: Ramp[] = []
+      if (early) edges.push({ at: at + start - from, length: HUSH_FADE, rise: true, shape: 'power' })
+      if (late) edges.push({ at: at + part.to - late - from, length: HUSH_FADE, rise: false, shape: 'power' })
+      const [place, count] = [at + start - from, part.to + late - start]
+      if (part.hush) return sideTone(side, facts, place, start, count, [...ramps, ...edges])
+      return sideStrips(side, facts.id, { at: place, length: count, from: start - (side.slip ?? 0), gain: 1, line: slipped(span.level, side.slip), ramps: [...ramps, ...edges] })
+    }),
+  )
+}
+
+/** A level line stays with what is heard, also where a side is heard later than it was recorded. */
+const slipped = (line: LevelPoint[] | undefined, slip = 0): LevelPoint[] | undefined => (slip && line ? line.map((point) => ({ ...point, at: point.at - slip })) : line)
+
+/** A stretch in parts, by whether a side is hushed in them. */
+function hushed(hush: readonly Stretch[], from: Frames, to: Frames): (Stretch & { hush: boolean })[] {
+  const parts: (Stretch & { hush: boolean })[] = []
+  let at = from
+  for (const one of [...hush].sort((a, b) => a.from - b.from)) {
+    const [start, end] = [Math.max(at, one.from), Math.min(to, one.to)]
+    if (end <= start) continue
+    if (start > at) parts.push({ from: at, to: start, hush: false })
+    const last = parts.at(-1)
+    if (last?.hush && last.to === start) last.to = end
+    else parts.push({ from: start, to: end, hush: true })
+    at = end
+  }
+  if (to > at) parts.push({ from: at, to, hush: false })
+  return parts
 }
 
 /** How far the crossfade at each cut reaches to either side, as far as the spans that meet and their tapes allow. */

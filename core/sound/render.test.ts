@@ -1,10 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { editList, TAPE_LENGTH } from '../edits/arbitrary'
-import { listLength, normal, plainJoin } from '../edits/editList'
-import { setLevel } from '../edits/acts'
+import { listLength, normal, plainJoin, type EditList } from '../edits/editList'
+import { shapeLevel } from '../edits/levelLine'
 import { actualityType } from '../edits/actuality'
-import { part, planOf, type TapeFacts } from './plan'
+import { part, planOf, withSides, type FactsOf, type TapeFacts } from './plan'
 import { random } from './random'
 import { renderAll, renderer, type ReadSound } from './render'
 
@@ -91,7 +91,7 @@ describe('renderer', () => {
 
   it('follows a level line with its frames', () => {
     const document = { kind: 'actuality' as const, slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: normal([{ tape: 'flat', from: 2000, to: 12_000, sound: 'tape' }]) }
-    const [step] = setLevel(document, { from: 2000, to: 8000 }, -6, 480)
+    const [step] = shapeLevel(document, { from: 2000, to: 8000 }, () => -6, 480)
     const after = actualityType.apply(document, step)
     expect(after.spans).toHaveLength(1)
     const [out] = renderAll(planOf(after.spans, facts), read)
@@ -110,4 +110,48 @@ describe('renderer', () => {
       }),
       { numRuns: 40 },
     ))
+})
+
+describe('sides', () => {
+  const two: TapeFacts['sides'] = [{ name: 'Tamsin Roe', channels: [0] }, { name: 'Maren Ferris', channels: [1] }]
+  const whole = [{ tape: 'b', from: 20_000, to: 30_000, sound: 'tape' as const }]
+  const heard = (sides: TapeFacts['sides'], list: EditList = whole) => renderAll(planOf(list, withSides(facts, { sides: { b: sides } })), read)[0]
+  const [left, right] = sounds.b
+  /** How far off it is at most. */
+  const off = (got: Float32Array, wanted: (i: number) => number, from = 0, to = got.length) => {
+    let most = 0
+    for (let i = from; i < to; i++) most = Math.max(most, Math.abs(got[i] - wanted(i)))
+    return most
+  }
+
+  it('are heard together in the middle', () => expect(off(heard(two), (i) => left[20_000 + i] + right[20_000 + i])).toBeLessThan(1e-6))
+  it('have a level each, and can be turned over', () =>
+    expect(off(heard([{ ...two[0], level: -6 }, { ...two[1], flip: true }]), (i) => left[20_000 + i] * 10 ** (-6 / 20) - right[20_000 + i])).toBeLessThan(1e-6))
+  it('slip against each other, and nothing else moves', () => {
+    expect(off(heard([two[0], { ...two[1], slip: 480 }]), (i) => left[20_000 + i] + right[20_000 - 480 + i])).toBeLessThan(1e-6)
+    expect(heard([two[0], { ...two[1], slip: 480 }])).toHaveLength(10_000)
+  })
+  it('down to one is that one alone', () => expect(off(heard([two[1]]), (i) => right[20_000 + i])).toBeLessThan(1e-6))
+  it('hushed for a stretch give way to their room tone there, the other side goes on', () => {
+    const hushed = heard([two[0], { ...two[1], hush: [{ from: 23_000, to: 26_000 }] }])
+    expect(off(hushed, (i) => left[20_000 + i] + right[20_000 + i], 0, 2500)).toBeLessThan(1e-6)
+    expect(off(hushed, (i) => left[20_000 + i] + right[20_000 + i], 6500)).toBeLessThan(1e-6)
+    const rest = hushed.slice(3500, 5500).map((sample, i) => sample - left[23_500 + i])
+    expect(rest.some((sample) => Math.abs(sample) > 0.01)).toBe(true)
+    expect(rest.every((sample, i) => sample === right[23_500 + i])).toBe(false)
+    // no jump at either edge: it is never louder than both together
+    expect(Math.max(...hushed.map(Math.abs))).toBeLessThan(1.3)
+  })
+  it('hushed stay hushed whatever the cuts, and no frame is lost', () => {
+    const sides = [two[0], { ...two[1], hush: [{ from: 0, to: 15_000 }, { from: 14_000, to: 28_000 }] }]
+    const cut = normal([{ tape: 'b', from: 21_000, to: 24_000, sound: 'tape' }, { tape: 'b', from: 27_000, to: 30_000, sound: 'tape', join: plainJoin() }])
+    expect(heard(sides, cut)).toHaveLength(6000)
+    expect(off(heard(sides, cut), (i) => left[24_000 + i] + right[24_000 + i], 4500)).toBeLessThan(1e-6)
+  })
+  it('of a piece are its own: what is set on the tape later changes nothing of it', () => {
+    const later: FactsOf = (tape) => ({ ...facts(tape), sides: [{ name: '', channels: [0], level: -20 }] })
+    const piece = { spans: whole, sides: { b: two } }
+    expect(renderAll(planOf(piece.spans, withSides(later, piece)), read)[0]).toEqual(heard(two))
+    expect(withSides(later, {})('b').sides).toHaveLength(1)
+  })
 })

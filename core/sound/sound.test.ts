@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { RATE } from '../time'
+import { Levels } from '../hearing/levels'
 import { rise } from './fade'
 import { FloorSpectrum } from './floor'
 import { factor, lineAt } from './level'
-import { levelFor, PeakBuilder, PER_BIN } from './peaks'
+import { levelFor, PEAK_LEVELS, PER_BIN } from './peaks'
 import { quietStretches } from './quiet'
 import { random } from './random'
 import { toneGrains } from './tone'
@@ -38,12 +39,20 @@ describe('fades', () => {
 describe('peaks', () => {
   it('hold the lowest, the highest and the mean of every bin, however they come in', () => {
     const samples = noise(200_000, 0.8)
-    const whole = new PeakBuilder()
+    const whole = new Levels()
     whole.add(samples)
-    const pieces = new PeakBuilder()
-    for (let at = 0; at < samples.length; at += 777) pieces.add(samples.subarray(at, at + 777))
-    const levels = whole.finish()
-    expect(pieces.finish()).toEqual(levels)
+    whole.finish()
+    const pieces = new Levels()
+    const grown = PEAK_LEVELS.map((): number[] => [])
+    const grow = (levels: Int16Array[]) => levels.forEach((bins, level) => grown[level].push(...bins))
+    for (let at = 0; at < samples.length; at += 777) {
+      pieces.add(samples.subarray(at, at + 777))
+      grow(pieces.peaks.take())
+    }
+    pieces.finish()
+    grow(pieces.peaks.take())
+    const levels = whole.peaks.take()
+    expect(grown).toEqual(levels.map((bins) => [...bins]))
     expect(levels.map((level) => level.length / PER_BIN)).toEqual([3125, 391, 49, 7])
     const second = samples.subarray(512, 1024)
     expect(levels[1][PER_BIN]).toBe(Math.round(Math.min(...second) * 32767))
@@ -54,25 +63,25 @@ describe('peaks', () => {
 })
 
 describe('room tone', () => {
-  const peaksOf = (samples: Float32Array) => {
-    const builder = new PeakBuilder()
-    builder.add(samples)
-    return builder.finish()[0]
+  const looksOf = (samples: Float32Array) => {
+    const levels = new Levels()
+    levels.add(samples)
+    return levels.all
   }
   it('is found in the quiet between loud stretches, and never in a gap', () => {
     const samples = new Float32Array(10 * RATE)
     samples.set(noise(3 * RATE, 0.4), 0)
     samples.set(noise(2 * RATE, 0.004), 3 * RATE)
     samples.set(noise(3 * RATE, 0.4), 5 * RATE) // then two seconds of digital silence
-    const found = quietStretches([peaksOf(samples)])
+    const found = quietStretches([looksOf(samples)])
     expect(found.length).toBe(1)
     expect(found[0].from).toBeGreaterThanOrEqual(3 * RATE)
     expect(found[0].to).toBeLessThanOrEqual(5 * RATE)
     expect(found[0].to - found[0].from).toBeGreaterThan(1.8 * RATE)
   })
   it('is not found where it is loud all along, or where there is nothing', () => {
-    expect(quietStretches([peaksOf(noise(5 * RATE, 0.5))])).toEqual([])
-    expect(quietStretches([peaksOf(new Float32Array(RATE))])).toEqual([])
+    expect(quietStretches([looksOf(noise(5 * RATE, 0.5))])).toEqual([])
+    expect(quietStretches([looksOf(new Float32Array(RATE))])).toEqual([])
   })
   it('covers any stretch with grains on a fixed grid', () => {
     const quiet = [{ from: 1000, to: 40_000 }]

@@ -23,7 +23,8 @@ interface Grain {
 /** Grains for `[from, to)` of the endless tone of a tape. Empty where there is nothing to take it from. */
 export function toneGrains(tape: string, quiet: readonly Stretch[], from: Frames, to: Frames): Grain[] {
   const longest = Math.max(0, ...quiet.map((stretch) => stretch.to - stretch.from))
-  const length = Math.min(LONGEST_GRAIN, longest)
+  // of a short stretch many small parts: few large ones would be of its middle alone
+  const length = Math.min(LONGEST_GRAIN, Math.max(SHORTEST_GRAIN, Math.floor(longest / 6)), longest)
   if (length < SHORTEST_GRAIN) return []
   const fade = Math.floor(length / 3)
   const hop = length - fade

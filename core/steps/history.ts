@@ -13,6 +13,8 @@ export interface Entry<S> {
   undoes?: string
   /** Not for undo: a join marked as heard. */
   quiet?: boolean
+  /** When it was done, in ISO 8601. */
+  at?: string
 }
 
 /** What undo and redo would take back now, of one author's own doing. */

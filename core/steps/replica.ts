@@ -99,6 +99,14 @@ export class Replica<D, S> {
     return entry
   }
 
+  /** Makes the newest act that waits another one, on the document as it was before it. */
+  instead(steps: readonly S[]): Entry<S> {
+    const { steps: _, inverse, ...meta } = this.waiting[this.waiting.length - 1]
+    this.waiting = this.waiting.slice(0, -1)
+    this.current = applyAll(this.type, this.current, inverse)
+    return this.act(steps, meta)
+  }
+
   /** Takes in what the server has taken since, in order, one's own among it. */
   receive(entries: readonly Accepted<S>[]): Received<S> {
     const fresh = entries.filter((entry) => entry.revision > this.revision)

@@ -1,12 +1,22 @@
 import { recordsType, type Bag, type RecordStep } from '../steps/records'
 import type { EditList, Span } from '../edits/editList'
 import type { Frames, Stretch } from '../time'
+import type { MarkColour } from './marks'
+import { united } from './skipping'
 
 /** One or more channels that belong to one speaker or one microphone. */
 export interface Side {
   name: string
   /** One channel, heard in the middle, or a left and a right one. */
   channels: [number] | [number, number]
+  /** How much louder it is heard, in dB; nothing is 0. */
+  level?: number
+  /** Its wave is turned over: it was recorded upside down. */
+  flip?: boolean
+  /** How much later it is heard than it was recorded, against the other sides. */
+  slip?: Frames
+  /** Stretches of the tape in which it gives way to its room tone. */
+  hush?: Stretch[]
 }
 
 /** What a tape is, beyond its sound: name, sides, strikes and marks. It changes by steps. */
@@ -15,11 +25,16 @@ export interface TapeDocument {
   records: Bag<TapeRecord>
 }
 
+/** What is spoken on a tape of which nobody said so, as a language tag. */
+export const SPOKEN = 'en'
+
 export type TapeRecord =
-  | { id: 'tape'; kind: 'tape'; name: string; speaker: string; role: string; sides: Side[] }
+  | { id: 'tape'; kind: 'tape'; name: string; speaker: string; role: string; day: string; tags: string[]; stories: string[]; sides: Side[]; language?: string }
   /** Crossed out: the sound stays, and it comes out of what is pulled over it. */
   | { id: string; kind: 'strike'; from: Frames; to: Frames }
-  | { id: string; kind: 'mark'; at: Frames; text: string }
+  /** Said off the record: it can be heard here, and gets out by no way. */
+  | { id: string; kind: 'off'; from: Frames; to: Frames }
+  | { id: string; kind: 'mark'; at: Frames; text: string; colour?: MarkColour; star?: boolean }
 
 export type TapeStep = RecordStep<TapeRecord>
 export type TapeHead = Extract<TapeRecord, { kind: 'tape' }>
@@ -34,6 +49,12 @@ export const strikesOf = (document: TapeDocument): Strike[] =>
   Object.values(document.records)
     .filter((record) => record.kind === 'strike')
     .sort((a, b) => a.from - b.from)
+
+/** What of a tape was said off the record, in order, none over another. */
+export const offRecord = (document: TapeDocument): Stretch[] =>
+  united(Object.values(document.records).filter((record) => record.kind === 'off').map(({ from, to }) => ({ from, to })))
+
+export const meets = (stretches: readonly Stretch[], { from, to }: Stretch): boolean => stretches.some((one) => one.from < to && one.to > from)
 
 export const marksOf = (document: TapeDocument): Mark[] =>
   Object.values(document.records)

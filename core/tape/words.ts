@@ -10,6 +10,12 @@ export interface Word {
   speaker?: string
   /** `word` where it is left out. */
   what?: 'filler' | 'noise'
+  /** 0 to 1: how sure the recogniser was of it. Left out where a person wrote it. */
+  sure?: number
+  /** Its times are guessed from those around it; it is about to be put on the sound. */
+  rough?: true
+  /** A person has heard and confirmed it; until then it is a guess. */
+  checked?: true
 }
 
 /** The first word that ends after a frame; the count of words where there is none. Words lie in order. */

@@ -1,0 +1,95 @@
+import { describe, expect, it } from 'vitest'
+import { random } from '../sound/random'
+import { RATE, toFrames } from '../time'
+import type { Transcript } from '../transcript/transcript'
+import { placed, unplaced } from './around'
+import { refined } from './edges'
+import { grammarOf } from './grammar'
+import { pronounced } from './pronounce'
+import { spoken } from './spoken'
+
+const at = (from: number, to: number) => ({ from: toFrames(from), to: toFrames(to) })
+
+describe('what is written', () => {
+  it.each([
+    ['11', 'eleven'],
+    ['2,300', 'two thousand three hundred'],
+    ['1,024', 'one thousand and twenty four'],
+    ['1998', 'nineteen ninety eight'],
+    ['2005', 'two thousand and five'],
+    ['17:52', 'seventeen fifty two'],
+    ['9:05,', 'nine oh five'],
+    ['3.5', 'three point five'],
+    ['£40', 'forty pounds'],
+    ['12%', 'twelve percent'],
+    ['21st', 'twenty first'],
+    ['“Twenty-one,”', 'twenty one'],
+    ['Mr.', 'mister'],
+    ['NHS', 'n. h. s.'],
+    ['it’s', "it's"],
+    ['—', ''],
+  ])('as %s is said as %s', (text, said) => {
+    expect(spoken(text).join(' ')).toBe(said)
+  })
+
+  it('is pronounced by rule where no dictionary has it', () => {
+    expect(['brackle', 'tamsin', 'aldous', 'ferris', 'quay', 'knight', 'shed', 'phoner', 'xqz'].map((word) => pronounced(word).join(' '))).toEqual([
+      'B R AE K AH L',
+      'T AE M S IH N',
+      'AE L D AH S',
+      'F EH R IH S',
+      'K W EY',
+      'N AY T',
+      'SH EH D',
+      'F OW N ER',
+      'Z K Z',
+    ])
+    for (const word of ['', '123', '…']) expect(pronounced(word)).toEqual(['AH'])
+  })
+
+  it('becomes a grammar in which each spoken word tells whose it is', () => {
+    const ways: Record<string, string[]> = { the: ['DH AH', 'DH IY'], boat: ['B OW T'] }
+    const { fsg, dict, owner } = grammarOf(['The', '21', 'boat'], (word) => ways[word] ?? [])
+    expect(owner).toEqual([0, 1, 1, 2])
+    expect(dict.split('\n').slice(0, 2)).toEqual(['w0 DH AH', 'w0(2) DH IY'])
+    expect(fsg).toContain('NUM_STATES 5')
+    expect(fsg).not.toMatch(/TRANSITION 0 1 1e/)
+    expect(grammarOf(['The'], () => [], { loose: true }).fsg).toMatch(/TRANSITION 0 1 1e-8\n/)
+  })
+})
+
+describe('edges', () => {
+  /** Noise of two colours over a quiet room: a word from 0.5 to 0.8 s, another from 0.8 to 1.1 s, one from 1.5 to 1.7 s. */
+  function sound(): Float32Array {
+    const next = random(5)
+    let low = 0
+    return Float32Array.from({ length: 2 * RATE }, (_, i) => {
+      const t = i / RATE
+      const white = next() - 0.5
+      low += 0.02 * (white - low)
+      return (t >= 0.5 && t < 0.8) || (t >= 1.5 && t < 1.7) ? low * 3 : t >= 0.8 && t < 1.1 ? white * 0.3 : white * 0.0006
+    })
+  }
+
+  it('lie where the sound rises, changes and sinks, near to where they were put', () => {
+    const found = refined(sound(), [at(0.47, 0.81), at(0.81, 1.14), at(1.52, 1.66)])
+    const truth = [0.5, 0.8, 0.8, 1.1, 1.5, 1.7]
+    found.flatMap(({ from, to }) => [from, to]).forEach((edge, i) => expect(Math.abs(edge / RATE - truth[i])).toBeLessThan(0.011))
+  })
+
+  it('stay in order, and where they were in a room that says nothing', () => {
+    const words = [at(0.1, 0.2), at(0.2, 0.3)]
+    expect(refined(new Float32Array(RATE), words)).toEqual(words)
+  })
+})
+
+describe('words that are not yet on the sound', () => {
+  const word = (text: string, from: number, more = {}) => ({ text, from: toFrames(from), to: toFrames(from + 0.3), voice: 'v1', ...more })
+  it('are looked for between neighbours, which move only where nobody confirmed them', () => {
+    const words = [word('a', 1, { checked: true }), word('b', 1.3, { rough: true }), word('mm', 1.4, { voice: 'v2' }), word('c', 1.6, { rough: true }), word('d', 1.9), word('e', 9)]
+    const transcript: Transcript = { kind: 'transcript', voices: {}, words }
+    const found = [at(1.4, 1.5), null, at(1.7, 2.1)]
+    expect(placed(transcript, { words: [1, 3, 4] }, found).map(({ at, place }) => [at, place.from, place.to])).toEqual([[1, toFrames(1.4), toFrames(1.5)], [3, words[3].from, words[3].to], [4, toFrames(1.7), words[4].to]])
+    expect(unplaced({ kind: 'transcript', voices: {}, words }, toFrames(20))).toEqual([{ words: [1, 3, 4], stretch: { from: toFrames(1.3), to: toFrames(2.2) } }])
+  })
+})

@@ -1,0 +1,55 @@
+import { lineAt, type LevelPoint } from '../sound/level'
+import { clamp, milliseconds, type Frames, type Stretch } from '../time'
+import type { Actuality, ActualityStep } from './actuality'
+import { joinAt, spanLength, type Span } from './editList'
+
+/** Level lines of a piece, drawn from selections. A line stays with the frames of the tape that it was drawn on. */
+
+/** What a line can do, in dB. */
+const [LOWEST, HIGHEST] = [-60, 24]
+/** A change comes and goes within this. */
+const SHOULDER: Frames = milliseconds(25)
+
+/**
+ * Changes the level over a stretch: `level` gives what a level becomes, in dB. The change eases in
+ * and out over `shoulder` frames inside the stretch; beyond it the line stays. The line is drawn
+ * over the whole of each span that the stretch touches, so that no cut comes of it.
+ */
+export function shapeLevel(piece: Pick<Actuality, 'spans'>, stretch: Stretch, level: (dB: number) => number, shoulder: Frames = SHOULDER): ActualityStep[] {
+  const held = (dB: number) => Math.round(10 * clamp(level(dB), LOWEST, HIGHEST)) / 10
+  let start = 0
+  let from = Infinity
+  let to = 0
+  const insert: Span[] = []
+  for (const span of piece.spans) {
+    const end = start + spanLength(span)
+    const a = span.from + Math.max(0, stretch.from - start)
+    const b = span.to - Math.max(0, end - stretch.to)
+    if (b > a) {
+      from = Math.min(from, start)
+      to = end
+      insert.push(span.sound === 'tone' ? span : withLine(span, lined(span.level ?? [], a, b, Math.min(shoulder, Math.floor((b - a) / 2)), held)))
+    }
+    start = end
+  }
+  return insert.length ? [{ type: 'replace', from, to, insert, after: joinAt(piece.spans, to) }] : []
+}
+
+function lined(old: readonly LevelPoint[], a: Frames, b: Frames, soft: Frames, held: (dB: number) => number): LevelPoint[] {
+  const points = [
+    ...old.filter((point) => point.at < a),
+    { at: a, dB: lineAt(old, a) },
+    { at: a + soft, dB: held(lineAt(old, a + soft)) },
+    ...old.filter((point) => point.at > a + soft && point.at < b - soft).map(({ at, dB }) => ({ at, dB: held(dB) })),
+    { at: b - soft, dB: held(lineAt(old, b - soft)) },
+    { at: b, dB: lineAt(old, b) },
+    ...old.filter((point) => point.at > b),
+  ]
+  // a point on a flat line says nothing
+  return points.filter(({ at, dB }, i) => (points[i - 1]?.dB !== dB || points[i + 1]?.dB !== dB) && points[i - 1]?.at !== at)
+}
+
+function withLine(span: Span, level: LevelPoint[]): Span {
+  const { level: _, ...rest } = span
+  return level.every(({ dB }) => dB === 0) ? rest : { ...rest, level }
+}

@@ -1,0 +1,38 @@
+import type { Frames, Stretch } from '../time'
+import { clipLength, type Actuality, type ActualityStep } from './actuality'
+import { joinAt, plainJoin, slice, type Span } from './editList'
+
+/** The order of what is said in a piece. Positions are frames of the piece. */
+
+const joined = (spans: Span[]): Span[] => spans.map((span, i) => (i === 0 ? { ...span, join: span.join ?? plainJoin() } : span))
+
+/** Moves a passage to before what stands at `to`. Nothing where that is within it, or where it is. */
+export function movePassage({ spans }: Pick<Actuality, 'spans'>, { from, to }: Stretch, place: Frames): ActualityStep[] {
+  if (to <= from || (place >= from && place <= to)) return []
+  const passage = joined(slice(spans, from, to))
+  const takeOut: ActualityStep = { type: 'replace', from, to, insert: [], after: from === 0 ? null : (joinAt(spans, from) ?? plainJoin()) }
+  const at = place > to ? place - (to - from) : place
+  return [takeOut, { type: 'replace', from: at, to: at, insert: passage, after: joinAt(spans, place) ?? plainJoin() }]
+}
+
+/** Puts sound in before what stands at a place. */
+export function putIn({ spans }: Pick<Actuality, 'spans'>, passage: readonly Span[], place: Frames): ActualityStep[] {
+  const after = place >= clipLength({ spans }) ? null : (joinAt(spans, place) ?? plainJoin())
+  return passage.length ? [{ type: 'replace', from: place, to: place, insert: joined([...passage]), after }] : []
+}
+
+/** Where a passage goes that is moved past the phrase before it, or after it; null where none is. `words` of the piece in order, `end` where its words end. */
+export function besidePhrase(words: readonly { at: Frames; end: Frames; phraseEnd: boolean }[], { from, to }: Stretch, by: 1 | -1, end: Frames): Frames | null {
+  const middle = (word: { at: Frames; end: Frames }) => (word.at + word.end) / 2
+  if (by > 0) {
+    const first = words.findIndex((word) => middle(word) > to)
+    if (first < 0) return null
+    const last = words.findIndex((word, i) => i >= first && word.phraseEnd)
+    return words[last + 1]?.at ?? end
+  }
+  const before = words.findLastIndex((word) => middle(word) < from)
+  if (before < 0) return null
+  let first = before
+  while (first > 0 && !words[first - 1].phraseEnd) first--
+  return words[first].at
+}

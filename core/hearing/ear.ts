@@ -1,0 +1,108 @@
+import { decibels } from '../sound/level'
+import type { Frames, Stretch } from '../time'
+import { Clipping } from './clipping'
+import type { Hum } from './hum'
+import { Levels } from './levels'
+import { Likeness } from './likeness'
+import { loudnessOf, together, type Loudness } from './loudness'
+import { speechOf } from './speech'
+import { TruePeak } from './truePeak'
+
+/** Silence, in whatever dB: a figure that can be written down where there is nothing to be heard. */
+export const SILENCE = -120
+
+export interface ChannelFigures {
+  /** Highest sample, dBFS. */
+  peak: number
+  /** Between the samples, dBTP. */
+  truePeak: number
+  /** Mean level while somebody speaks, and of the room, dBFS. */
+  speechLevel: number
+  floor: number
+  /** Where somebody speaks on it. */
+  speech: Stretch[]
+}
+
+/** What the ear would notice about a tape. */
+export interface TapeFigures {
+  /** Of all channels together. */
+  loudness: Loudness
+  channels: ChannelFigures[]
+  clipped: { count: number; places: Stretch[] }
+  /** Where somebody speaks, on any channel. */
+  speech: Stretch[]
+  hum: Hum | null
+  /** Of the first two channels: -1 upside down, 0 nothing in common, 1 the same; 0 where there is one. */
+  correlation: number
+  same: boolean
+}
+
+const figure = (value: number): number => Math.max(SILENCE, Math.round(value * 100) / 100)
+
+/** Listens to a tape from its start to its end, a block of all channels at a time. */
+export class Ear {
+  private readonly channels
+  private readonly likeness = new Likeness()
+
+  /** `overs`: the wave was resampled or coded, so that clipping shows as overs. */
+  constructor(count: number, overs: boolean) {
+    this.channels = Array.from({ length: count }, () => ({ levels: new Levels(), peak: new TruePeak(), clipping: new Clipping(overs) }))
+  }
+
+  add(samples: readonly Float32Array[]): void {
+    this.channels.forEach(({ levels, peak, clipping }, c) => {
+      const tops = levels.add(samples[c])
+      peak.add(samples[c], tops)
+      clipping.add(samples[c], tops)
+    })
+    if (samples.length > 1) this.likeness.add(samples[0], samples[1])
+  }
+
+  /** Peaks of each channel for drawing, as far as they are finished and were not asked for before. */
+  takePeaks(): Int16Array[][] {
+    return this.channels.map(({ levels }) => levels.peaks.take())
+  }
+
+  /** K-weighted mean square of each tenth of a second, a channel each. */
+  get powers(): Float32Array[] {
+    return this.channels.map(({ levels }) => Float32Array.from(levels.powers))
+  }
+
+  /** Mean square of each look (20 ms), a channel each. */
+  get looks(): readonly (readonly number[])[] {
+    return this.channels.map(({ levels }) => levels.all)
+  }
+
+  /** All figures but the hum, which is looked for in the room tone. */
+  finish(): TapeFigures {
+    for (const { levels } of this.channels) levels.finish()
+    const said = this.channels.map(({ levels }) => speechOf(levels))
+    const loudness = loudnessOf(together(this.channels.map((channel) => channel.levels.powers)))
+    return {
+      loudness: { integrated: figure(loudness.integrated), shortTerm: figure(loudness.shortTerm), momentary: figure(loudness.momentary), range: figure(loudness.range) },
+      channels: this.channels.map(({ peak }, c) => {
+        const truePeak = peak.finish()
+        return { peak: figure(decibels(peak.sample)), truePeak: figure(decibels(truePeak)), speechLevel: figure(said[c].level), floor: figure(said[c].floor), speech: said[c].speech }
+      }),
+      clipped: {
+        count: this.channels.reduce((sum, { clipping }) => sum + clipping.count, 0),
+        places: this.channels.flatMap(({ clipping }) => clipping.places).sort((a, b) => a.from - b.from),
+      },
+      speech: union(said.map(({ speech }) => speech)),
+      hum: null,
+      correlation: Math.round(this.likeness.correlation * 1000) / 1000,
+      same: this.likeness.same,
+    }
+  }
+}
+
+/** Stretches of any of several lists, those that touch made one. */
+export function union(lists: readonly (readonly Stretch[])[]): Stretch[] {
+  const out: { from: Frames; to: Frames }[] = []
+  for (const { from, to } of lists.flat().sort((a, b) => a.from - b.from)) {
+    const last = out.at(-1)
+    if (last && from <= last.to) last.to = Math.max(last.to, to)
+    else out.push({ from, to })
+  }
+  return out
+}

@@ -1,0 +1,84 @@
+import { bare } from '../find/bare'
+import { pronounced } from '../align/pronounce'
+import { spoken } from '../align/spoken'
+import type { Dictionary } from '../align/grammar'
+
+/** A name or a term that a story's reporter keeps, and how it is said where its spelling does not tell. */
+export interface Term {
+  text: string
+  spoken: string
+}
+
+interface Heard {
+  text: string
+  from: number
+  to: number
+  sure: number
+}
+
+/** How unlike the sounds of what was heard may be to those of a term, as a share of the term's. */
+const MOST_UNLIKE = 0.34
+/** Shorter ones are too easily heard where they were not said. */
+const LEAST_SOUNDS = 4
+/** What the recogniser is as sure of stays. */
+const SURE = 0.9
+const MOST_WORDS = 5
+
+/** Sounds that are easily taken for one another. */
+const KINDS = ['P B', 'T D', 'K G', 'F V TH DH', 'S Z', 'SH ZH CH JH', 'M N NG', 'L R', 'W V', 'IY IH EY', 'EH AE AH', 'AA AO AH OW', 'UW UH', 'ER R AH', 'IH EH AH', 'D DH', 'T TH', 'P F', 'AY AA', 'AW AO', 'OY AO'].map((kind) => new Set(kind.split(' ')))
+const alike = (a: string, b: string): boolean => KINDS.some((kind) => kind.has(a) && kind.has(b))
+
+/** The cost of making one row of sounds into another: a like sound costs less than another one. */
+export function soundDistance(a: readonly string[], b: readonly string[]): number {
+  let row = Array.from({ length: b.length + 1 }, (_, j) => j)
+  for (let i = 1; i <= a.length; i++) {
+    const next = [i]
+    for (let j = 1; j <= b.length; j++) {
+      const same = a[i - 1] === b[j - 1] ? 0 : alike(a[i - 1], b[j - 1]) ? 0.4 : 1
+      next[j] = Math.min(row[j - 1] + same, row[j] + 1, next[j - 1] + 1)
+    }
+    row = next
+  }
+  return row[b.length]
+}
+
+const soundsOf = (words: readonly string[], dictionary: Dictionary): string[] => words.flatMap((word) => dictionary(word)[0]?.split(' ') ?? pronounced(word))
+
+/**
+ * Where a recogniser heard something that sounds like one of the story's names or terms, and was
+ * not sure of it, the name stands instead. It need not know the word, or how it is spelled.
+ */
+export function withTerms<W extends Heard>(words: readonly W[], terms: readonly Term[], dictionary: Dictionary): W[] {
+  const known = terms.map(({ text, spoken: said }) => ({ text, sounds: soundsOf(said ? said.toLowerCase().split(/\s+/).map(bare) : text.split(/\s+/).flatMap(spoken), dictionary) })).filter(({ sounds }) => sounds.length >= LEAST_SOUNDS)
+  const heard = words.map(({ text }) => soundsOf(spoken(text), dictionary))
+  const found: W[] = []
+  for (let at = 0; at < words.length; ) {
+    let best: { text: string; count: number; unlike: number } | null = null
+    for (const { text, sounds } of known)
+      for (let count = 1; count <= MOST_WORDS && at + count <= words.length; count++) {
+        const run = words.slice(at, at + count)
+        if (Math.min(...run.map(({ sure }) => sure)) >= SURE && bare(run.map((word) => word.text).join('')) !== bare(text)) continue
+        const unlike = soundDistance(heard.slice(at, at + count).flat(), sounds) / sounds.length
+        if (unlike <= MOST_UNLIKE && (!best || unlike < best.unlike)) best = { text, count, unlike }
+      }
+    if (!best) found.push(words[at++])
+    else {
+      const run = words.slice(at, at + best.count)
+      found.push(...apportioned(run, best.text.split(/\s+/), 1 - best.unlike))
+      at += best.count
+    }
+  }
+  return found
+}
+
+/** The words of a name over the time in which it was heard, each by its letters. */
+function apportioned<W extends Heard>(run: readonly W[], texts: readonly string[], sure: number): W[] {
+  const [from, to] = [run[0].from, run[run.length - 1].to]
+  const all = texts.reduce((sum, text) => sum + text.length, 0)
+  let letters = 0
+  return texts.map((text) => {
+    const start = from + ((to - from) * letters) / all
+    letters += text.length
+    return { ...run[0], text, from: start, to: from + ((to - from) * letters) / all, sure: Math.round(sure * 100) / 100 }
+  })
+}
