@@ -38,8 +38,16 @@ export interface PieceRow {
 /** What the server tells its listeners. */
 export type Notice =
   | { about: 'document'; id: string; kind: 'tape' | 'actuality' | 'story'; revision: number }
-  | { about: 'tape'; id: string }
+  /** What the words of a tape are. */
+  | { about: 'document'; id: string; kind: 'transcript'; revision: number; tape: string }
+  /** `grown`: it is still arriving, and so much of it is there to be heard. */
+  | { about: 'tape'; id: string; grown?: { frames: number; progress: number } }
   | { about: 'send'; id: string }
+  | { about: 'lineUp'; id: string }
+  | { about: 'call'; id: string }
+  | { about: 'cards' }
+  | { about: 'recognition'; tape: string }
+  | { about: 'bringing'; tape: string }
 
 /** An error as it crosses the wire (RFC 9457). */
 export interface Problem {

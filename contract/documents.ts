@@ -1,14 +1,16 @@
 import * as yup from 'yup'
 import type { Actuality, ActualityStep } from '../core/edits/actuality'
 import type { StoryDocument, StoryStep } from '../core/page/story'
+import { MARK_COLOURS } from '../core/tape/marks'
 import type { TapeDocument, TapeStep } from '../core/tape/tape'
+import type { Transcript, TranscriptStep } from '../core/transcript/transcript'
 import { frames, id, revision } from './ids'
 
 /** Documents and the steps that change them, as they cross the wire. */
 
-export type Body = Actuality | StoryDocument | TapeDocument
+export type Body = Actuality | StoryDocument | TapeDocument | Transcript
 export type Kind = Body['kind']
-export type AnyStep = ActualityStep | StoryStep | TapeStep
+export type AnyStep = ActualityStep | StoryStep | TapeStep | TranscriptStep
 
 /** What an object itself holds under a name that came from outside; never what it inherits. */
 const own = <T>(object: Record<string, T>, key: string | undefined): T | undefined => (key !== undefined && Object.hasOwn(object, key) ? object[key] : undefined)
@@ -22,6 +24,7 @@ const join = yup
     shape: yup.string().oneOf(['power', 'gain'] as const).required(),
     origin: yup.string().oneOf(['hand', 'split'] as const).required(),
     heard: yup.boolean().required(),
+    asked: yup.object({ left: frames().required(), right: frames().required(), why: yup.string().defined().max(200) }).noUnknown().default(undefined).optional(),
   })
   .noUnknown()
 
@@ -38,6 +41,27 @@ const span = yup
 
 const spans = yup.array(span.required()).max(20_000)
 
+const side = yup
+  .object({
+    name: name().defined(),
+    channels: yup.array(yup.number().integer().min(0).max(7).required()).min(1).max(2).required(),
+    level: yup.number().min(-60).max(40).optional(),
+    flip: yup.boolean().optional(),
+    slip: yup.number().integer().min(-480_000).max(480_000).optional(),
+    hush: yup.array(yup.object({ from: frames().required(), to: frames().required() }).noUnknown().required()).max(20_000).optional(),
+  })
+  .noUnknown()
+const sides = () => yup.array(side.required()).min(1).max(8)
+
+/** The sides of several tapes, by the tape's id. */
+const sidesByTape = yup.lazy((value: unknown) =>
+  yup
+    .object(Object.fromEntries(Object.keys((value as object | undefined) ?? {}).map((tape) => [tape, sides().required()])))
+    .test('ids', 'tapes are named by their ids', (named) => Object.keys(named ?? {}).every((tape) => id().isValidSync(tape)))
+    .optional()
+    .default(undefined),
+)
+
 export const actualitySchema = yup
   .object({
     kind: yup.string().oneOf(['actuality'] as const).required(),
@@ -48,10 +72,11 @@ export const actualitySchema = yup
     spans: spans.required().min(1),
     head: frames().required(),
     tail: frames().required(),
+    sides: sidesByTape,
   })
   .noUnknown()
 
-const settable = { slug: name().defined(), speaker: name().defined(), role: name().defined(), story: id().nullable().defined(), head: frames().required(), tail: frames().required() }
+const settable = { slug: name().defined(), speaker: name().defined(), role: name().defined(), story: id().nullable().defined(), head: frames().required(), tail: frames().required(), sides: sidesByTape }
 
 const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefined) => {
   if (step?.type === 'replace')
@@ -59,7 +84,7 @@ const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefine
       .object({ type: yup.string().required(), from: frames().required(), to: frames().required(), insert: spans.defined(), after: join.nullable().defined() })
       .noUnknown()
   if (step?.type === 'join') return yup.object({ type: yup.string().required(), at: frames().required(), join: join.required() }).noUnknown()
-  const value = own<yup.Schema>(settable, step?.key) ?? yup.mixed().test('known', 'that cannot be set', () => false)
+  const value = own<yup.ISchema<unknown>>(settable, step?.key) ?? yup.mixed().test('known', 'that cannot be set', () => false)
   return yup.object({ type: yup.string().oneOf(['set']).required(), key: yup.string().oneOf(Object.keys(settable)).required(), value }).noUnknown()
 })
 
@@ -76,16 +101,13 @@ function recordStep(schemas: Record<string, yup.ObjectSchema<object>>) {
   })
 }
 
-const side = yup
-  .object({ name: name().defined(), channels: yup.array(yup.number().integer().min(0).max(7).required()).min(1).max(2).required() })
-  .noUnknown()
-
 const tapeRecords = {
   tape: yup
-    .object({ id: yup.string().oneOf(['tape']).required(), kind: yup.string().required(), name: name().defined(), speaker: name().defined(), role: name().defined(), sides: yup.array(side.required()).min(1).max(8).required() })
+    .object({ id: yup.string().oneOf(['tape']).required(), kind: yup.string().required(), name: name().defined(), speaker: name().defined(), role: name().defined(), day: yup.string().matches(/^(\d{4}-\d\d-\d\d)?$/, 'a day reads 2026-11-25').defined(), tags: yup.array(yup.string().trim().min(1).max(60).required()).max(50).required(), stories: yup.array(id().required()).max(100).required(), sides: sides().required(), language: yup.string().matches(/^[a-z]{2,3}$/).optional() })
     .noUnknown(),
   strike: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
-  mark: yup.object({ id: id().required(), kind: yup.string().required(), at: frames().required(), text: name().defined() }).noUnknown(),
+  off: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
+  mark: yup.object({ id: id().required(), kind: yup.string().required(), at: frames().required(), text: name().defined(), colour: yup.string().oneOf(MARK_COLOURS).optional(), star: yup.boolean().optional() }).noUnknown(),
 }
 
 const block = yup
@@ -103,17 +125,49 @@ const block = yup
 
 const storyRecords = {
   story: yup
-    .object({ id: yup.string().oneOf(['story']).required(), kind: yup.string().required(), slug: name().defined(), airs: yup.string().matches(/^(\d{4}-\d\d-\d\dT\d\d:\d\d)?$/, 'an air time reads 2026-11-25T17:52').defined(), slot: frames().required(), client: name().defined(), soc: copy().defined() })
+    .object({ id: yup.string().oneOf(['story']).required(), kind: yup.string().required(), slug: name().defined(), airs: yup.string().matches(/^(\d{4}-\d\d-\d\dT\d\d:\d\d)?$/, 'an air time reads 2026-11-25T17:52').defined(), slot: frames().required(), client: name().defined(), soc: copy().defined(), terms: yup.array(yup.object({ text: yup.string().trim().min(1).max(80).required(), spoken: name().defined() }).noUnknown().required()).max(500).optional() })
     .noUnknown(),
   intro: block,
   copy: block,
   actuality: block,
 }
 
+const voice = () => yup.string().max(40).matches(/^[\w-]+$/)
+const truth = () => yup.boolean().oneOf([true] as const).optional()
+const words = yup
+  .array(
+    yup
+      .object({
+        text: yup.string().min(1).max(80).required(),
+        from: frames().required(),
+        to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a word ends after it begins')),
+        voice: voice().optional(),
+        what: yup.string().oneOf(['filler', 'noise'] as const).optional(),
+        sure: yup.number().min(0).max(1).optional(),
+        rough: truth(),
+        checked: truth(),
+      })
+      .noUnknown()
+      .required(),
+  )
+  .max(50_000)
+
+const timing = yup
+  .object({ from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a word ends after it begins')), rough: truth(), checked: truth() })
+  .noUnknown()
+
+const transcriptStep = yup.lazy((step: { type?: string } | undefined) => {
+  const type = yup.string().oneOf(['words', 'times', 'voice']).required()
+  if (step?.type === 'times') return yup.object({ type, moves: yup.array(yup.object({ at: yup.number().integer().min(0).required(), was: timing.required(), now: timing.required() }).noUnknown().required()).max(50_000).required() }).noUnknown()
+  if (step?.type === 'words') return yup.object({ type, at: yup.number().integer().min(0).required(), out: words.defined(), in: words.defined() }).noUnknown()
+  return yup.object({ type, voice: voice().required(), name: name().optional(), was: name().optional() }).noUnknown()
+})
+
 const stepSchemas: Record<Kind, yup.ISchema<unknown>> = {
   actuality: actualityStep,
   tape: recordStep(tapeRecords),
   story: recordStep(storyRecords),
+  transcript: transcriptStep,
 }
 
 const inStrictForm = { strict: true, abortEarly: true } as const
@@ -161,6 +215,7 @@ export interface LoggedEntry {
   inverse: AnyStep[]
   undoes?: string
   quiet?: boolean
+  at?: string
 }
 
 export interface StoredDocument {

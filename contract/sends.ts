@@ -44,6 +44,15 @@ export interface SendOrder {
   pattern: string
 }
 
+/** What an order would come to. */
+export interface SendPreview {
+  frames: number
+  channels: number
+  fileName: string
+  /** What one should know before one sends it. */
+  notes: string[]
+}
+
 export interface Receipt {
   id: string
   order: SendOrder

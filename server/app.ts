@@ -1,11 +1,19 @@
 import express, { type Express } from 'express'
 import { join } from 'node:path'
 import { guard, headers } from './guard'
+import { uploads, UPLOADS } from './intake/uploads'
 import { notFound, problems } from './problem'
+import { bringingRoutes } from './routes/bringings'
 import { documentRoutes } from './routes/documents'
+import { findRoutes } from './routes/find'
+import { intakeRoutes } from './routes/intakes'
+import { libraryRoutes } from './routes/library'
+import { lineUpRoutes } from './routes/lineups'
+import { recognitionRoutes } from './routes/recognitions'
 import { sendRoutes } from './routes/sends'
 import { storyRoutes } from './routes/stories'
 import { tapeRoutes } from './routes/tapes'
+import { transcriptRoutes } from './routes/transcripts'
 import type { Services } from './services'
 
 export function makeApp(services: Services): Express {
@@ -14,10 +22,20 @@ export function makeApp(services: Services): Express {
   app.disable('x-powered-by')
   app.use(headers, guard(config.port, process.env.PLAIN_CUT_ORIGINS?.split(',') ?? []))
 
+  const tus = uploads(services)
   app.get('/api/events', services.notices.stream)
+  app.route(UPLOADS).post(tus).options(tus)
+  app.route(`${UPLOADS}/:id`).patch(tus).head(tus).options(tus)
   app.use('/api/tapes', tapeRoutes(services))
+  app.use('/api/bringings', bringingRoutes(services))
   app.use(express.json({ limit: '8mb' }))
   app.use('/api/documents', documentRoutes(services))
+  app.use('/api/find', findRoutes(services))
+  app.use('/api/library', libraryRoutes(services))
+  app.use('/api/intake', intakeRoutes(services))
+  app.use('/api/lineups', lineUpRoutes(services))
+  app.use('/api/recognitions', recognitionRoutes(services))
+  app.use('/api/transcripts', transcriptRoutes(services))
   app.use('/api/sends', sendRoutes(services))
   app.use('/api', storyRoutes(services))
   app.use('/api', () => {

@@ -8,13 +8,27 @@ export interface Config {
   databaseUrl: string
   /** Folder with the built interface, or null where a development server shows it. */
   web: string | null
+  /** UDP port on which the telephone system reaches the newsroom's line. */
+  phone: number
+  /** Folder in which recorders' cards appear, each as a folder. */
+  cards: string
+  /** Who recognises words: `sphinx`, `sherpa:FOLDER` or the address of a service. */
+  recogniser: string
+  /** Tapes get their words when they arrive, or only when somebody asks. */
+  recogniseOnArrival: boolean
 }
 
 export function configFromEnvironment(env = process.env): Config {
   if (!env.PLAIN_CUT_DATABASE) throw new Error('PLAIN_CUT_DATABASE is not set: start with npm start')
+  const port = Number(env.PORT ?? 4170)
+  const data = resolve(env.PLAIN_CUT_DATA ?? join(import.meta.dirname, '..', '.data'))
   return {
-    port: Number(env.PORT ?? 4170),
-    data: resolve(env.PLAIN_CUT_DATA ?? join(import.meta.dirname, '..', '.data')),
+    port,
+    data,
+    phone: Number(env.PLAIN_CUT_PHONE ?? port),
+    cards: resolve(env.PLAIN_CUT_CARDS ?? join(data, 'cards')),
+    recogniser: env.PLAIN_CUT_RECOGNISER ?? 'sphinx',
+    recogniseOnArrival: env.PLAIN_CUT_RECOGNISE !== 'asked',
     databaseUrl: env.PLAIN_CUT_DATABASE,
     web: env.PLAIN_CUT_WEB === 'none' ? null : join(import.meta.dirname, '..', 'dist'),
   }

@@ -1,15 +1,20 @@
 import 'reflect-metadata'
 import { DataSource } from 'typeorm'
-import { DocumentEntity, EntryEntity, SendEntity, TapeEntity } from './entities'
+import { CallEntity, CardFileEntity, DocumentEntity, EntryEntity, LineUpEntity, SendEntity, TapeEntity } from './entities'
 import { Beginning1764000000000 } from './migrations/1764000000000-beginning'
+import { Arrivals1764200000000 } from './migrations/1764200000000-arrivals'
+import { Library1764300000000 } from './migrations/1764300000000-library'
+import { LineUps1764400000000 } from './migrations/1764400000000-lineups'
+import { Lines1764500000000 } from './migrations/1764500000000-lines'
+import { Transcripts1764600000000 } from './migrations/1764600000000-transcripts'
 
 /** Connects and brings the schema up to date. */
 export async function openDatabase(url: string): Promise<DataSource> {
   const database = new DataSource({
     type: 'postgres',
     url,
-    entities: [DocumentEntity, EntryEntity, TapeEntity, SendEntity],
-    migrations: [Beginning1764000000000],
+    entities: [DocumentEntity, EntryEntity, TapeEntity, SendEntity, LineUpEntity, CallEntity, CardFileEntity],
+    migrations: [Beginning1764000000000, Arrivals1764200000000, Library1764300000000, LineUps1764400000000, Lines1764500000000, Transcripts1764600000000],
     poolSize: 8,
   })
   await database.initialize()

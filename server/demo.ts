@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { createReadStream, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Words } from '../contract/tapes'
 import { takeOut } from '../core/edits/acts'
 import { actualityType, type Actuality } from '../core/edits/actuality'
 import { fromTape } from '../core/edits/editList'
@@ -12,7 +11,8 @@ import type { Side, TapeDocument, TapeRecord } from '../core/tape/tape'
 import type { Word } from '../core/tape/words'
 import { toFrames, type Stretch } from '../core/time'
 import { DocumentEntity, TapeEntity } from './entities'
-import { finishIntake, takeIn } from './intake/intake'
+import { takeIn } from './intake/intake'
+import { tend } from './intake/tend'
 import type { Services } from './services'
 
 /** The story of the night ferry, loaded into an empty Plain Cut. Everything in it is made up. */
@@ -23,10 +23,13 @@ interface DemoTape {
   id: string
   file: string
   truth?: string
+  /** What the recogniser heard, where nobody has listened through yet. */
+  heard?: string
   name: string
   speaker: string
   role: string
   sides: Side[]
+  tags: string[]
 }
 
 const mono: Side[] = [{ name: '', channels: [0] }]
@@ -36,20 +39,49 @@ const twoSides: Side[] = [
   { name: 'Maren Ferris', channels: [1] },
 ]
 
-const QUAY: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01', file: 'tape-043.mp3', truth: 'deckhand', name: 'Deckhand, on the quay', speaker: 'Piet Aldous', role: 'deckhand', sides: mono }
-const COUNCIL: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02', file: 'call-council-2.flac', truth: 'officer', name: 'Council, by phone', speaker: 'Maren Ferris', role: 'transport officer', sides: twoSides }
-const TRACKS: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a03', file: 'voice-tracks.flac', truth: 'tracks', name: 'Voice tracks', speaker: 'Tamsin Roe', role: 'reporter', sides: mono }
-const AMBIENCE: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a04', file: 'quay-at-night.ogg', name: 'Quay at night', speaker: '', role: 'ambience', sides: stereo }
-const BED: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a05', file: 'bed-low-water.mp3', name: 'Bed, low water', speaker: '', role: 'music', sides: stereo }
+const QUAY: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01', file: 'tape-043.mp3', truth: 'deckhand', name: 'Deckhand, on the quay', speaker: 'Piet Aldous', role: 'deckhand', sides: mono, tags: ['quay', 'crew'] }
+const COUNCIL: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02', file: 'call-council-2.flac', truth: 'officer', heard: 'officer', name: 'Council, by phone', speaker: 'Maren Ferris', role: 'transport officer', sides: twoSides, tags: ['council'] }
+const TRACKS: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a03', file: 'voice-tracks.flac', truth: 'tracks', name: 'Voice tracks', speaker: 'Tamsin Roe', role: 'reporter', sides: mono, tags: ['voice'] }
+const AMBIENCE: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a04', file: 'quay-at-night.ogg', name: 'Quay at night', speaker: '', role: 'ambience', sides: stereo, tags: ['quay', 'ambience'] }
+const BED: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a05', file: 'bed-low-water.mp3', name: 'Bed, low water', speaker: '', role: 'music', sides: stereo, tags: ['music'] }
+
+/** Names that no recogniser knows. */
+const TERMS = [
+  { text: 'Brackle', spoken: '' },
+  { text: 'Piet Aldous', spoken: 'peet all dus' },
+  { text: 'Maren Ferris', spoken: '' },
+  { text: 'Tamsin Roe', spoken: 'tamsin row' },
+]
 
 const STORY = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2b01'
 
-function wordsOf(tape: DemoTape): Words {
-  if (!tape.truth) return []
-  const truth = JSON.parse(readFileSync(join(top, 'truth', `${tape.truth}.json`), 'utf8')) as { start: number; end: number; text: string; what?: string; speaker?: string }[]
-  return truth
+interface Listed {
+  start: number
+  end: number
+  text: string
+  what?: string
+  speaker?: string
+  sure?: number
+}
+
+const listed = (folder: string, name: string): Word[] =>
+  (JSON.parse(readFileSync(join(top, folder, `${name}.json`), 'utf8')) as Listed[])
     .filter((one) => one.what !== 'pause')
-    .map(({ start, end, text, what, speaker }): Word => ({ text, from: toFrames(start), to: toFrames(end), ...(speaker ? { speaker } : {}), ...(what ? { what: what as 'filler' | 'noise' } : {}) }))
+    .map(({ start, end, text, what, speaker, sure }): Word => ({ text, from: toFrames(start), to: toFrames(end), ...(speaker ? { speaker } : {}), ...(what ? { what: what as 'filler' | 'noise' } : {}), ...(sure === undefined ? { checked: true as const } : { sure }) }))
+
+/** Somebody has listened through and put right what was recognised; on a tape with a guess, no further than this. */
+const LISTENED = toFrames(22)
+
+function wordsOf(tape: DemoTape): Word[] {
+  if (!tape.truth) return []
+  const words = listed('truth', tape.truth)
+  return tape.heard ? [...words.filter(({ from }) => from < LISTENED), ...listed('heard', tape.heard).filter(({ from }) => from >= LISTENED)] : words
+}
+
+/** As 2026-11-25, where this machine is. */
+function today(): string {
+  const now = new Date()
+  return [now.getFullYear(), now.getMonth() + 1, now.getDate()].map((part) => String(part).padStart(2, '0')).join('-')
 }
 
 /** The place of a run of words, as text; the `nth` time that it is said. */
@@ -64,7 +96,7 @@ const from = (a: Stretch, b: Stretch): Stretch => ({ from: a.from, to: b.to })
 
 /** Pulls a piece and takes stretches of tape out of it. */
 function piece(tape: DemoTape, length: number, stretch: Stretch, out: readonly Stretch[], slug: string): Actuality {
-  let document = pull({ tape: tape.id, tapeLength: length, stretch, struck: [], words: wordsOf(tape), story: STORY, speaker: tape.speaker, role: tape.role })!
+  let document = pull({ tape: tape.id, tapeLength: length, stretch, struck: [], words: wordsOf(tape), story: STORY, speaker: tape.speaker, role: tape.role, sides: tape.sides })!
   document = { ...document, slug }
   for (const gone of out) {
     const range = { from: fromTape(document.spans, tape.id, gone.from)!, to: fromTape(document.spans, tape.id, gone.to)! }
@@ -82,10 +114,11 @@ function toNext(words: readonly Word[], stretch: Stretch): Stretch {
 export async function loadDemoOnce(services: Services): Promise<void> {
   const { manager } = services.database
   if (await manager.count(DocumentEntity)) return
-  for (const { id, file, truth: _, ...known } of [BED, AMBIENCE, TRACKS, COUNCIL, QUAY]) {
-    const words = wordsOf({ id, file, truth: _, ...known })
-    await takeIn(services, createReadStream(join(top, 'tapes', file)), file, { id, ...known, ...(words.length ? { words } : {}) })
-    await finishIntake(services, { id, expected: 0, sidesKnown: true })
+  for (const tape of [BED, AMBIENCE, TRACKS, COUNCIL, QUAY]) {
+    const { id, file, truth: _, heard: __, ...known } = tape
+    const words = wordsOf(tape)
+    await takeIn(services, createReadStream(join(top, 'tapes', file)), file, { id, day: today(), stories: [STORY], ...known, ...(words.length ? { words } : {}) })
+    await tend(services, { id })
   }
   const length = async (tape: DemoTape) => (await manager.findOneByOrFail(TapeEntity, { id: tape.id })).frames
   const quay = wordsOf(QUAY)
@@ -115,8 +148,7 @@ export async function loadDemoOnce(services: Services): Promise<void> {
   await put(ids.nobody, 'actuality', nobody)
   await put(ids.till, 'actuality', till)
 
-  const today = new Date()
-  const day = [today.getFullYear(), today.getMonth() + 1, today.getDate()].map((part) => String(part).padStart(2, '0')).join('-')
+  const day = today()
   const block = (order: string, kind: Block['kind'], fields: Partial<Block>): Block => ({ id: randomUUID(), kind, order, aside: false, text: '', reader: '', pace: 170, piece: null, ...fields })
   const blocks: Block[] = [
     block('a0', 'intro', { text: 'The last boat to Brackle left at midnight for forty years. Since Monday it does not leave at all. From the quay, Tamsin Roe.' }),
@@ -146,6 +178,6 @@ export async function loadDemoOnce(services: Services): Promise<void> {
 }
 
 function story(slug: string, airs: string, slot: number, blocks: readonly Block[], soc: string): StoryDocument {
-  const head = { id: 'story' as const, kind: 'story' as const, slug, airs, slot, client: 'Brackle Sound', soc }
+  const head = { id: 'story' as const, kind: 'story' as const, slug, airs, slot, client: 'Brackle Sound', soc, ...(slug === 'The night ferry' ? { terms: TERMS } : {}) }
   return { kind: 'story', records: { story: head, ...Object.fromEntries(blocks.map((one) => [one.id, one])) } }
 }

@@ -1,7 +1,10 @@
 import { EntitySchema } from 'typeorm'
 import type { AnyStep, Body, Kind } from '../contract/documents'
+import type { CallInfo } from '../contract/calls'
+import type { LineUpInfo } from '../contract/lineups'
 import type { SendOrder, Receipt } from '../contract/sends'
-import type { TapeInfo, Words } from '../contract/tapes'
+import type { TapeInfo } from '../contract/tapes'
+import type { TapeFigures } from '../core/hearing/ear'
 
 /** The rows that the database keeps. Sound itself lies in the media store. */
 
@@ -12,7 +15,10 @@ export interface DocumentRow {
   kind: Kind
   revision: number
   aside: boolean
+  deleted: Date | null
   body: Body
+  /** Of a transcript: the tape whose words it holds. */
+  tape: string | null
   created: Date
   changed: Date
 }
@@ -24,7 +30,9 @@ export const DocumentEntity = new EntitySchema<DocumentRow>({
     kind: { type: 'text' },
     revision: { type: 'int' },
     aside: { type: 'boolean' },
+    deleted: { type: 'timestamptz', nullable: true },
     body: { type: 'jsonb' },
+    tape: { type: 'uuid', nullable: true },
     created: { type: 'timestamptz', default: () => 'now()' },
     changed: { type: 'timestamptz', default: () => 'now()' },
   },
@@ -60,7 +68,14 @@ export const EntryEntity = new EntitySchema<EntryRow>({
 })
 
 /** What is known of a tape's sound; its name and sides are in its document. */
-export type TapeRow = Omit<TapeInfo, 'name' | 'speaker' | 'role' | 'sides' | 'aside' | 'hasWords' | 'added'> & { words: Words | null; added: Date }
+export type TapeRow = Omit<TapeInfo, 'name' | 'speaker' | 'role' | 'sides' | 'off' | 'language' | 'aside' | 'day' | 'tags' | 'hasWords' | 'transcript' | 'added'> & {
+  added: Date
+  figures: TapeFigures | null
+  /** All that it takes up in the store, in bytes. */
+  disk: number
+  /** When somebody last said to be seeing it through its arrival. */
+  tended: Date | null
+}
 
 export const TapeEntity = new EntitySchema<TapeRow>({
   name: 'tape',
@@ -76,7 +91,14 @@ export const TapeEntity = new EntitySchema<TapeRow>({
     sha256: { type: 'text' },
     format: { type: 'text' },
     tone: { type: 'jsonb' },
-    words: { type: 'jsonb', nullable: true, select: false },
+    size: { type: 'bigint', transformer: whole },
+    complete: { type: 'boolean' },
+    tended: { type: 'timestamptz', nullable: true },
+    findings: { type: 'jsonb' },
+    origin: { type: 'jsonb' },
+    twin: { type: 'uuid', nullable: true },
+    disk: { type: 'bigint', transformer: whole },
+    figures: { type: 'jsonb', nullable: true, select: false },
     added: { type: 'timestamptz', default: () => 'now()' },
   },
 })
@@ -107,5 +129,59 @@ export const SendEntity = new EntitySchema<SendRow>({
     sha256: { type: 'text' },
     error: { type: 'text' },
     at: { type: 'timestamptz', default: () => 'now()' },
+  },
+})
+
+export type LineUpRow = LineUpInfo & { at: Date }
+
+export const LineUpEntity = new EntitySchema<LineUpRow>({
+  name: 'line_up',
+  columns: {
+    id: { type: 'uuid', primary: true },
+    tapes: { type: 'jsonb' },
+    state: { type: 'text' },
+    progress: { type: 'real' },
+    error: { type: 'text' },
+    fits: { type: 'jsonb' },
+    joining: { type: 'jsonb', nullable: true },
+    tape: { type: 'uuid', nullable: true },
+    at: { type: 'timestamptz', default: () => 'now()' },
+  },
+})
+
+export type CallRow = CallInfo
+
+export const CallEntity = new EntitySchema<CallRow>({
+  name: 'phone_call',
+  columns: {
+    id: { type: 'uuid', primary: true },
+    caller: { type: 'text' },
+    state: { type: 'text' },
+    tape: { type: 'uuid', nullable: true },
+    at: { type: 'timestamptz', default: () => 'now()' },
+  },
+})
+
+export interface CardFileRow {
+  /** The tape that it becomes. */
+  id: string
+  card: string
+  path: string
+  size: number
+  /** As the card has it, in milliseconds. */
+  modified: number
+  /** All of it was copied. */
+  copied: boolean
+}
+
+export const CardFileEntity = new EntitySchema<CardFileRow>({
+  name: 'card_file',
+  columns: {
+    id: { type: 'uuid', primary: true },
+    card: { type: 'text' },
+    path: { type: 'text' },
+    size: { type: 'bigint', transformer: whole },
+    modified: { type: 'bigint', transformer: whole },
+    copied: { type: 'boolean' },
   },
 })

@@ -1,19 +1,40 @@
 import { createServer } from 'node:http'
 import { makeApp } from './app'
+import { layWords, resumeBringings } from './bringing/bring'
+import { cardQueue, CardWatch, copyFromCard } from './card/cards'
 import { configFromEnvironment } from './config'
 import { loadDemoOnce } from './demo'
-import { finishIntake, resumeIntake, type IntakeJob } from './intake/intake'
+import { resumeArrivals, tend, type IntakeJob } from './intake/tend'
+import { clearDeleted } from './library'
+import { resumeLineUps, workOnLineUp } from './lineup/lineUps'
 import { log } from './log'
+import { PhoneLine } from './phone/line'
+import { recognise, resumeRecognitions } from './recognise/recognise'
 import { carryOut, resumeSends } from './send/send'
 import { closeServices, openServices } from './services'
+import { keepAtHand } from './thread'
 
 const config = configFromEnvironment()
 const services = await openServices(config)
-await services.jobs.work<IntakeJob>('intake', 2, (job) => finishIntake(services, job))
+await services.jobs.work<IntakeJob>('intake', 3, (job) => tend(services, job))
 await services.jobs.work<{ id: string }>('send', 1, (job) => carryOut(services, job))
-await resumeIntake(services)
+await services.jobs.work<{ tape: string }>('recognise', 1, (job) => recognise(services, job))
+await services.jobs.work<{ tape: string }>('bringIn', 1, (job) => layWords(services, job))
+await services.jobs.work<{ id: string }>('lineUp', 1, (job) => workOnLineUp(services, job))
+await services.jobs.work<{ id: string }>(cardQueue(config), 1, (job) => copyFromCard(services, job))
+await resumeArrivals(services)
+await clearDeleted(services)
 await resumeSends(services)
+await resumeLineUps(services)
+await resumeRecognitions(services)
+await resumeBringings(services)
 if (process.env.PLAIN_CUT_DEMO !== 'none') await loadDemoOnce(services)
+
+keepAtHand('arrive')
+const cards = new CardWatch(services)
+await cards.open()
+const line = new PhoneLine(services)
+if (!(await line.open(config.phone))) log.info({ port: config.phone }, 'another server has the telephone line')
 
 const server = createServer(makeApp(services))
 server.requestTimeout = 0 // a long tape takes as long as it takes
@@ -29,6 +50,8 @@ async function leave(): Promise<void> {
   leaving = true
   server.close()
   server.closeAllConnections()
+  cards.close()
+  await line.close()
   await closeServices(services)
   process.exit(0)
 }

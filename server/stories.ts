@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { DataSource, EntityManager } from 'typeorm'
+import { Not, type DataSource, type EntityManager } from 'typeorm'
 import type { PieceRow, Recent, StoryRow } from '../contract/desk'
 import type { Body } from '../contract/documents'
 import { clipLength, type Actuality } from '../core/edits/actuality'
@@ -56,8 +56,8 @@ export async function pieceRows(database: DataSource, story?: string): Promise<P
 const nameOf = (body: Body): string => (body.kind === 'actuality' ? body.slug : body.kind === 'story' ? storyHead(body).slug : tapeHead(body as TapeDocument).name)
 
 export async function recent(database: DataSource, count: number): Promise<Recent[]> {
-  const rows = await database.manager.find(DocumentEntity, { where: { aside: false }, order: { changed: 'DESC' }, take: count })
-  return rows.map((row) => ({ id: row.id, kind: row.kind, name: nameOf(row.body), changed: row.changed.toISOString() }))
+  const rows = await database.manager.find(DocumentEntity, { where: { aside: false, kind: Not('transcript') }, order: { changed: 'DESC' }, take: count })
+  return rows.map((row) => ({ id: row.id, kind: row.kind as Recent['kind'], name: nameOf(row.body), changed: row.changed.toISOString() }))
 }
 
 /** A second story like the first, with pieces of its own, so that neither changes with the other. */

@@ -2,43 +2,65 @@ import type { DataSource, EntityManager } from 'typeorm'
 import { toneSound, type TapeInfo, type Use } from '../contract/tapes'
 import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality'
 import type { TapeFacts } from '../core/sound/plan'
-import { tapeHead, type TapeDocument } from '../core/tape/tape'
+import { offRecord, SPOKEN, tapeHead, without, type TapeDocument } from '../core/tape/tape'
 import { DocumentEntity, TapeEntity, type DocumentRow, type TapeRow } from './entities'
 import { notFound } from './problem'
 
-function toInfo(row: TapeRow, document: DocumentRow, hasWords: boolean): TapeInfo {
+interface TranscriptFacts {
+  transcript: string
+  words: number
+}
+
+function toInfo(row: TapeRow, document: DocumentRow, { transcript, words }: TranscriptFacts): TapeInfo {
   const head = tapeHead(document.body as TapeDocument)
-  const { state, progress, error, channels, frames, fileName, bytes, sha256, format, tone } = row
+  const off = offRecord(document.body as TapeDocument)
+  const { state, progress, error, twin, channels, frames, fileName, bytes, size, complete, sha256, format, findings, origin, tone } = row
   return {
     id: row.id,
     name: head.name,
     speaker: head.speaker,
     role: head.role,
+    day: head.day,
+    tags: head.tags,
     sides: head.sides,
+    language: head.language ?? SPOKEN,
     state,
     progress,
     error,
+    twin,
     channels,
     frames,
     fileName,
     bytes,
+    size,
+    complete,
     sha256,
     format,
-    tone,
+    findings,
+    origin,
+    off,
+    // its quiet too would be the room that was promised not to get out
+    tone: { ...tone, quiet: tone.made ? tone.quiet : tone.quiet.flatMap((stretch) => without(stretch, off)) },
     added: row.added.toISOString(),
     aside: document.aside,
-    hasWords,
+    hasWords: words > 0,
+    transcript,
   }
 }
 
-/** Tapes by id, or all of them, the newest first. */
+/** Tapes by id, or all that are there or arriving and were not deleted, the newest first. */
 export async function tapeInfos(database: DataSource | EntityManager, ids?: readonly string[]): Promise<TapeInfo[]> {
   const manager = 'manager' in database ? database.manager : database
-  const query = manager.createQueryBuilder(TapeEntity, 'tape').addSelect('tape.words is not null', 'has_words').orderBy('tape.added', 'DESC')
+  const query = manager.createQueryBuilder(TapeEntity, 'tape').innerJoin('document', 't', 't.tape = tape.id').addSelect('t.id', 'transcript').addSelect('t.words', 'words').orderBy('tape.added', 'DESC')
   if (ids) query.where('tape.id = any(:ids)', { ids })
-  const { entities, raw } = await query.getRawAndEntities<{ has_words: boolean }>()
+  else query.where(`tape.state <> 'failed' and exists (select 1 from document where document.id = tape.id and deleted is null)`)
+  const { entities, raw } = await query.getRawAndEntities<TranscriptFacts>()
   const documents = new Map((await manager.findBy(DocumentEntity, { kind: 'tape' })).map((row) => [row.id, row]))
-  return entities.map((row, i) => toInfo(row, documents.get(row.id)!, raw[i].has_words))
+  return entities.flatMap((row, i) => {
+    // one that was called off between the two questions is not there
+    const document = documents.get(row.id)
+    return document ? [toInfo(row, document, raw[i])] : []
+  })
 }
 
 export async function tapeInfo(database: DataSource, id: string): Promise<TapeInfo> {
@@ -64,6 +86,6 @@ export async function usesOf(database: DataSource, tape: string): Promise<Use[]>
   return rows.map((row) => {
     const body = row.body as Actuality
     const stretches = body.spans.filter((span) => span.tape === tape && span.sound === 'tape').map(({ from, to }) => ({ from, to }))
-    return { piece: row.id, slug: body.slug, story: body.story, aside: row.aside, stretches, words: wordsLength(body), length: clipLength(body) }
+    return { piece: row.id, slug: body.slug, story: body.story, aside: row.aside, stretches, at: row.created.toISOString(), words: wordsLength(body), length: clipLength(body) }
   })
 }

@@ -1,25 +1,50 @@
 import { Worker } from 'node:worker_threads'
+import { THREADS, type ThreadName } from './threads'
+
+/** Threads that were begun before anybody needed them. */
+const spares = new Map<ThreadName, Worker>()
+
+/** Run from its sources, a module lies where it is written; built, all lie beside each other. */
+const BUILT = import.meta.url.endsWith('.js')
+
+/** A thread that does what it is for once it is told to. */
+export const beginThread = (name: ThreadName): Worker =>
+  new Worker(new URL(BUILT ? './beginThread.js' : './beginThread.mjs', import.meta.url), { argv: [new URL(BUILT ? `./${name}.js` : `./${THREADS[name]}.ts`, import.meta.url).href] })
+
+/** Has a thread at hand from now on. */
+export function keepAtHand(name: ThreadName): void {
+  const worker = beginThread(name)
+  worker.unref()
+  worker.on('error', () => spares.delete(name))
+  spares.set(name, worker)
+}
 
 /**
- * Runs a thread to its end, handing on what it reports. Resolves when it ends well, rejects with
- * what it threw. Where `report` gives false, or gives a promise of it, the thread is stopped and
- * the promise resolves to false.
+ * Runs a thread to its end, handing on what it reports. Resolves when it ends
+ * well, rejects with what it threw. Where `report` gives false, or gives a promise of it, the thread
+ * is stopped and the promise resolves to false.
  */
-export function runThread<T>(module: URL, data: unknown, report: (message: T) => void | boolean | Promise<void | boolean>): Promise<boolean> {
+export function runThread<T, News = never>(name: ThreadName, order: unknown, report: (message: T, tell: (news: News) => void) => void | boolean | Promise<void | boolean>): Promise<boolean> {
   return new Promise((resolve, reject) => {
-    // a thread does not inherit the loader that reads TypeScript: it registers its own
-    const worker = new Worker(new URL('./thread.mjs', import.meta.url), { workerData: data, argv: [module.href] })
+    const spare = spares.get(name)
+    spares.delete(name)
+    const worker = spare ?? beginThread(name)
+    worker.ref()
     let stopped = false
     let handled = Promise.resolve()
     worker.on('message', (message: T) => {
       handled = handled.then(async () => {
-        if (stopped || (await report(message)) !== false) return
+        if (stopped || (await report(message, (news) => worker.postMessage(news))) !== false) return
         stopped = true
         await worker.terminate()
       })
       handled.catch(reject)
     })
     worker.on('error', reject)
-    worker.on('exit', () => handled.then(() => resolve(!stopped), reject))
+    worker.on('exit', () => {
+      if (spare) keepAtHand(name)
+      handled.then(() => resolve(!stopped), reject)
+    })
+    worker.postMessage(order)
   })
 }

@@ -1,9 +1,14 @@
-import type { DataSource, EntityManager } from 'typeorm'
-import type { AnyStep, LoggedEntry, Verdict } from '../../contract/documents'
+import { In, type DataSource, type EntityManager } from 'typeorm'
+import type { Notice } from '../../contract/desk'
+import type { AnyStep, Body, LoggedEntry, Verdict } from '../../contract/documents'
 import type { Actuality, ActualityStep } from '../../core/edits/actuality'
+import type { Transcript } from '../../core/transcript/transcript'
+import type { EditList } from '../../core/edits/editList'
+import { meets, offRecord, type TapeDocument } from '../../core/tape/tape'
 import { applyAndInvert, exchange } from '../../core/steps/document'
 import type { Entry } from '../../core/steps/history'
-import { DocumentEntity, EntryEntity, TapeEntity, type EntryRow } from '../entities'
+import { DocumentEntity, EntryEntity, TapeEntity, type DocumentRow, type EntryRow } from '../entities'
+import { filePhrases } from '../find/phrases'
 import { tell } from '../notices'
 import { notFound, Refusal } from '../problem'
 import { documentTypes } from './types'
@@ -17,7 +22,18 @@ export const toLogged = (row: EntryRow): LoggedEntry => ({
   inverse: row.inverse,
   ...(row.undoes ? { undoes: row.undoes } : {}),
   ...(row.quiet ? { quiet: true } : {}),
+  at: row.at.toISOString(),
 })
+
+/** What listeners are told of a document that changed. */
+export const changed = ({ id, kind, revision, tape }: Pick<DocumentRow, 'id' | 'kind' | 'revision' | 'tape'>): Notice =>
+  kind === 'transcript' ? { about: 'document', id, kind, revision, tape: tape! } : { about: 'document', id, kind, revision }
+
+/** Where the log begins that one author needs to undo by: before their first act; at the end where they have none. */
+export async function ownFrom(manager: EntityManager, document: string, author: string): Promise<number> {
+  const [row] = (await manager.query('select coalesce(min(e.revision) - 1, d.revision) as since from document d left join entry e on e.document = d.id and e.author = $2 where d.id = $1 group by d.revision', [document, author])) as { since: number }[]
+  return row?.since ?? 0
+}
 
 export async function logSince(manager: EntityManager, document: string, revision: number): Promise<LoggedEntry[]> {
   const rows = await manager
@@ -50,42 +66,74 @@ export function submit(database: DataSource, id: string, base: number, entry: Om
       steps = rebased.mine
     }
     await checkReferences(manager, steps)
-    let done
-    try {
-      done = applyAndInvert(type, row.body, steps)
-    } catch (error) {
-      if (error instanceof RangeError) return { taken: false, reason: `That no longer fits: ${error.message}.`, since }
-      throw error
-    }
-    if (row.kind === 'actuality' && !(done.document as Actuality).spans.length)
-      return { taken: false, reason: 'A piece cannot be empty; set it aside instead.', since }
-    const revision = row.revision + 1
-    await manager.insert(EntryEntity, {
-      id: entry.id,
-      document: id,
-      revision,
-      author: entry.author,
-      label: entry.label,
-      steps: steps as object[],
-      inverse: done.inverse as object[],
-      undoes: entry.undoes ?? null,
-      quiet: entry.quiet ?? false,
-    })
-    await manager.update(DocumentEntity, { id }, { body: done.document as object, revision, changed: new Date() })
-    await tell(manager, { about: 'document', id, kind: row.kind, revision })
-    return { taken: true, revision, since }
+    const taken = await take(manager, row, entry, steps)
+    return typeof taken === 'number' ? { taken: true, revision: taken, since } : { taken: false, reason: taken.reason, since }
   })
 }
 
-/** Spans must lie on tapes that are there, within their length. */
-async function checkReferences(manager: EntityManager, steps: readonly AnyStep[]): Promise<void> {
-  const ends = new Map<string, number>()
-  for (const step of steps as ActualityStep[])
-    if (step.type === 'replace') for (const span of step.insert) ends.set(span.tape, Math.max(ends.get(span.tape) ?? 0, span.to))
-  await checkTapes(manager, ends)
+/**
+ * Changes a document from within, by steps made for it as it is in that moment. One with the same
+ * id that is in already is not made again. Gives whether the document is there.
+ */
+export function amend<B extends Body, S extends AnyStep>(database: DataSource, id: string, entry: Omit<Entry<S>, 'inverse' | 'steps'>, make: (body: B, manager: EntityManager) => S[] | Promise<S[]>): Promise<boolean> {
+  return database.transaction(async (manager) => {
+    const row = await manager.findOne(DocumentEntity, { where: { id }, lock: { mode: 'pessimistic_write' } })
+    if (!row) return false
+    if (await manager.existsBy(EntryEntity, { id: entry.id })) return true
+    const steps = await make(row.body as B, manager)
+    if (!steps.length) return true
+    const taken = await take(manager, row, entry, steps)
+    if (typeof taken !== 'number') throw new RangeError(taken.reason)
+    return true
+  })
 }
 
-export async function checkTapes(manager: EntityManager, ends: Map<string, number>): Promise<void> {
+/** Applies steps that fit the locked row, and keeps the act; gives the new revision, or why it cannot be. */
+async function take(manager: EntityManager, row: DocumentRow, entry: Omit<Entry<AnyStep>, 'inverse' | 'steps'>, steps: AnyStep[]): Promise<number | { reason: string }> {
+  let done
+  try {
+    done = applyAndInvert(documentTypes[row.kind], row.body, steps)
+  } catch (error) {
+    if (error instanceof RangeError) return { reason: `That no longer fits: ${error.message}.` }
+    throw error
+  }
+  if (row.kind === 'actuality' && !(done.document as Actuality).spans.length) return { reason: 'A piece cannot be empty; set it aside instead.' }
+  const { id } = row
+  const revision = row.revision + 1
+  await manager.insert(EntryEntity, {
+    id: entry.id,
+    document: id,
+    revision,
+    author: entry.author,
+    label: entry.label,
+    steps: steps as object[],
+    inverse: done.inverse as object[],
+    undoes: entry.undoes ?? null,
+    quiet: entry.quiet ?? false,
+  })
+  await manager.update(DocumentEntity, { id }, { body: done.document as object, revision, changed: new Date() })
+  if (row.kind === 'transcript') await filePhrases(manager, row.tape!, done.document as Transcript)
+  await tell(manager, changed({ ...row, revision }))
+  return revision
+}
+
+async function checkReferences(manager: EntityManager, steps: readonly AnyStep[]): Promise<void> {
+  await checkSpans(manager, (steps as ActualityStep[]).flatMap((step) => (step.type === 'replace' ? step.insert : [])))
+}
+
+/** Spans must lie on tapes that are there, within their length, and over nothing that was said off the record. */
+export async function checkSpans(manager: EntityManager, spans: EditList): Promise<void> {
+  const ends = new Map<string, number>()
+  for (const span of spans) ends.set(span.tape, Math.max(ends.get(span.tape) ?? 0, span.to))
+  await checkTapes(manager, ends)
+  const documents = ends.size ? await manager.findBy(DocumentEntity, { id: In([...ends.keys()]), kind: 'tape' }) : []
+  for (const { id, body } of documents) {
+    const off = offRecord(body as TapeDocument)
+    if (spans.some((span) => span.tape === id && span.sound === 'tape' && meets(off, span))) throw new Refusal(409, 'Off the record', 'Some of that is off the record, so it cannot go into a piece.')
+  }
+}
+
+async function checkTapes(manager: EntityManager, ends: Map<string, number>): Promise<void> {
   for (const [id, end] of ends) {
     const tape = await manager.findOneBy(TapeEntity, { id })
     if (!tape) throw new Refusal(422, 'No such tape', 'It refers to a tape that is not there.')

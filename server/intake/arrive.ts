@@ -1,89 +1,238 @@
-import { parentPort, workerData } from 'node:worker_threads'
-import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import { closeSync, existsSync, openSync, readSync, statSync, writeFileSync } from 'node:fs'
 import { mkdir } from 'node:fs/promises'
 import { join } from 'node:path'
-import { FloorSpectrum } from '../../core/sound/floor'
-import { PeakBuilder } from '../../core/sound/peaks'
+import { parentPort } from 'node:worker_threads'
+import { findingsOf, type Finding } from '../../core/hearing/findings'
+import { readable, readSamples, type Shape } from '../../core/sound/pcm'
+import { RECORDED_HERE } from '../../core/sound/recording'
 import { quietStretches } from '../../core/sound/quiet'
 import { twoSpeakers } from '../../core/sound/sides'
-import { RATE } from '../../core/time'
+import { NO_ORIGIN, readWaveFile, type WaveFile } from '../../core/tape/waveFile'
+import { RATE, type Frames } from '../../core/time'
+import { probe, type Probed } from '../outside/probe'
 import { inputFlags, start } from '../outside/program'
+import { NO_SOUND, type ArrivalOrder, type ArrivalReport } from './arrival'
+import { listenBeside, listenHere, type Heard, type Listener } from './listener'
+import { hearHum, MADE_TONE, makeTone } from './roomTone'
+import { soundFile, SoundWriter } from './soundWriter'
+import { tail, type Growth } from './tail'
 
-/** All that arrival does to one file, in a thread of its own: to 48 kHz, a channel a file, with peaks and room tone. */
-export interface ArrivalOrder {
-  original: string
-  /** An empty folder's name; it is made. */
-  folder: string
-  channels: number
-  expected: number
-}
+const LIMIT_MS = 60 * 60_000
+const ENOUGH = 1 << 16
+const MOST_CHANNELS = 8
+/** A file this large is listened to in a thread of its own. */
+const LONG = 24 << 20
+/** For a WAV whose length was never filled in: read to the end of the file. */
+const ENDLESS = ['-ignore_length', '1']
+const PATIENCE_MS = 4000
+const SHOW_MS = 250
+/** So much shorter than its own header says counts as cut short. */
+const SHORT: Frames = RATE / 2
 
-export type ArrivalReport =
-  | { progress: number }
-  | { done: { frames: number; twoSpeakers: boolean; tone: { made: boolean; quiet: { from: number; to: number }[] } } }
+/** Begins of files that are read from front to back; of others a table of contents may stand at the end. */
+const FRONT_TO_BACK = [/^(RIFF|RF64|BW64)....WAVE/s, /^fLaC/, /^OggS/, /^ID3/, /^\xff[\xe2-\xff]/, /^#!AMR/]
 
-const LIMIT_MS = 30 * 60_000
-const MADE_TONE = 10 * RATE
+const growth: Growth = { complete: false }
+const say = (report: ArrivalReport): void => parentPort!.postMessage(report)
 
-async function arrive({ original, folder, channels, expected }: ArrivalOrder, report: (report: ArrivalReport) => void): Promise<void> {
+/**
+ * All that arrival does to one file, in a thread of its own: to 48 kHz, a channel a file, with
+ * peaks, room tone and what the ear would notice. Files that can be read from front to back are
+ * read while they still come.
+ */
+async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
   await mkdir(folder, { recursive: true })
-  const files = Array.from({ length: channels }, (_, c) => openSync(join(folder, `sound-${c}.f32`), 'w'))
-  const builders = files.map(() => new PeakBuilder())
-  const child = start('ffmpeg', [...inputFlags, '-i', original, '-map', '0:a:0', '-ac', String(channels), '-ar', String(RATE), '-f', 'f32le', 'pipe:1'], LIMIT_MS)
-  let said = ''
-  child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-500)))
-  const ended = new Promise<number | null>((resolve) => child.on('close', resolve))
-
-  const block = 4 * channels
-  let rest: Buffer = Buffer.alloc(0)
-  let frames = 0
-  let reported = 0
-  for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
-    const bytes = rest.length ? Buffer.concat([rest, chunk]) : chunk
-    const count = Math.floor(bytes.length / block)
-    const view = new DataView(bytes.buffer, bytes.byteOffset, count * block)
-    for (let c = 0; c < channels; c++) {
-      const samples = new Float32Array(count)
-      for (let i = 0; i < count; i++) {
-        const sample = view.getFloat32(i * block + c * 4, true)
-        samples[i] = Number.isFinite(sample) ? sample : 0
+  const hash = createHash('sha256')
+  let beside = !growth.complete || statSync(file).size > LONG ? listenBeside() : null
+  const coming = tail(file, growth, PATIENCE_MS)
+  const taken: Buffer[] = []
+  let read = 0
+  let count = 0
+  // enough to know what it is; all of it where it can only be read from its end
+  const next = async (): Promise<Buffer | null> => {
+    for (;;) {
+      const { value, done } = await coming.next()
+      if (done) return null
+      if (value) {
+        hash.update(value)
+        read += value.length
+        return value
       }
-      builders[c].add(samples)
-      writeSync(files[c], new Uint8Array(samples.buffer))
+      say({ waiting: true })
     }
-    frames += count
-    rest = bytes.subarray(count * block)
-    const progress = expected ? Math.min(0.97, frames / expected) : 0
-    if (progress - reported > 0.02) report({ progress: (reported = progress) })
   }
-  const code = await ended
-  files.forEach((file) => closeSync(file))
-  if (frames === 0) throw new Error(said || `ffmpeg ended with ${code}`)
+  while (count < ENOUGH) {
+    const some = await next()
+    if (!some) break
+    taken.push(Buffer.from(some))
+    count += some.length
+  }
+  const head = Buffer.concat(taken)
+  const streamed = FRONT_TO_BACK.some((begin) => begin.test(head.subarray(0, 16).toString('latin1')))
+  if (!streamed) while (await next());
+  const wave = waveOf(file)
+  const probed = await probe(file)
+  const channels = wave?.channels ?? probed?.channels ?? 0
+  if (!probed || channels < 1 || channels > MOST_CHANNELS) throw new Error(NO_SOUND)
+  say({ begun: { channels, format: probed.format, origin: wave?.origin ?? NO_ORIGIN } })
 
-  const finest = builders.map((builder, c) => {
-    const levels = builder.finish()
-    levels.forEach((peaks, level) => writeFileSync(join(folder, `peaks-${c}-${level}.i16`), new Uint8Array(peaks.buffer, peaks.byteOffset, peaks.byteLength)))
-    return levels[0]
+  const share = (frames: Frames): number => (streamed ? (size ? read / size : 0) : probed.expected ? frames / probed.expected : 0)
+  // float has no full scale to be clipped at
+  const order = { folder, channels, overs: !wave || (wave.rate !== RATE && !wave.float) }
+  const once = async (endless: boolean, fromFront: boolean): Promise<{ frames: Frames; heard: Heard }> => {
+    // one coded channel is written where it belongs by the program that decodes it, unless some of it is shown already
+    const direct = fromFront && !wave && channels === 1 && !existsSync(soundFile(folder, 0))
+    const writer = new SoundWriter(folder, direct ? 0 : channels)
+    const listener = (beside ?? listenHere)(order)
+    beside = null
+    const take = taking(writer, listener, share)
+    if (wave && fromFront && wave.rate === RATE && readable(wave)) await inFrames(samplesOf(wave, endless, taken, next), wave, take)
+    else {
+      const source = fromFront ? ['-probesize', String(ENOUGH), ...(endless ? ENDLESS : []), '-i', 'pipe:0'] : [...(endless ? ENDLESS : []), '-i', file]
+      const child = start('ffmpeg', [...inputFlags, ...source, '-map', '0:a:0', '-ac', String(channels), '-ar', String(RATE), '-f', 'f32le', ...(direct ? ['-y', soundFile(folder, 0)] : ['pipe:1'])], LIMIT_MS, fromFront)
+      child.stderr.resume()
+      const decoding: Growth = { complete: false }
+      const ended = new Promise<void>((resolve) =>
+        child.on('close', () => {
+          decoding.complete = true
+          resolve()
+        }),
+      )
+      if (direct) closeSync(openSync(soundFile(folder, 0), 'a'))
+      await Promise.all([fromFront ? feed(child.stdin, taken, next) : null, inFrames(direct ? written(soundFile(folder, 0), decoding) : child.stdout, { channels, float: true, plain: true, sampleBytes: 4 }, take), ended])
+    }
+    take.end()
+    writer.finish()
+    return { frames: writer.frames, heard: await listener.finish() }
+  }
+  const endless = wave?.says === Infinity
+  let { frames, heard } = await once(endless, streamed)
+  while (streamed && (await next())); // what was not wanted of the file is still part of it
+  // that a recorder went on past the length it wrote once shows only when all of it is here
+  const whole = waveOf(file)
+  if (whole?.unfinished && !endless) ({ frames, heard } = await once(true, false))
+  if (!frames) throw new Error(NO_SOUND)
+  const { figures, looks, powers } = heard
+  powers.forEach((channel, c) => writeFileSync(join(folder, `loudness-${c}.f32`), new Uint8Array(channel.buffer)))
+
+  const quiet = quietStretches(looks)
+  if (!quiet.length) makeTone(folder, channels)
+  figures.hum = hearHum(folder, channels, quiet)
+  say({
+    done: {
+      frames,
+      sha256: hash.digest('hex'),
+      twoSpeakers: channels === 2 && twoSpeakers(looks[0], looks[1]),
+      tone: quiet.length ? { made: false, quiet } : { made: true, quiet: [{ from: 0, to: MADE_TONE }] },
+      figures,
+      findings: [...fileFindings(whole, probed, frames), ...findingsOf(figures)],
+    },
   })
-  const quiet = quietStretches(finest)
-  if (!quiet.length) makeTone(folder, channels, frames)
-  const tone = quiet.length ? { made: false, quiet } : { made: true, quiet: [{ from: 0, to: MADE_TONE }] }
-  report({ done: { frames, twoSpeakers: channels === 2 && twoSpeakers(finest[0], finest[1]), tone } })
 }
 
-/** For a tape without a quiet moment: tone from the spectrum of its noise floor. */
-function makeTone(folder: string, channels: number, frames: number): void {
-  for (let c = 0; c < channels; c++) {
-    const sound = readFileSync(join(folder, `sound-${c}.f32`))
-    const samples = new Float32Array(sound.buffer, sound.byteOffset, frames)
-    const floor = new FloorSpectrum()
-    const hop = Math.max(2048, Math.floor(frames / 400))
-    for (let at = 0; at + 2048 <= frames; at += hop) floor.look(samples.subarray(at, at + 2048))
-    const made = floor.tone(MADE_TONE, c + 1)
-    writeFileSync(join(folder, `tone-${c}.f32`), new Uint8Array(made.buffer))
+/** What a program writes into a file, as it comes. */
+async function* written(path: string, growth: Growth): AsyncGenerator<Buffer> {
+  for await (const some of tail(path, growth, PATIENCE_MS)) if (some) yield some
+}
+
+/** Hands bytes on to a program as fast as it takes them. One that has enough closes its ear: that is no fault. */
+async function feed(into: NodeJS.WritableStream, first: readonly Buffer[], next: () => Promise<Buffer | null>): Promise<void> {
+  let open = true
+  into.on('error', () => (open = false))
+  into.on('close', () => (open = false))
+  const write = (some: Buffer) =>
+    new Promise<void>((done) => {
+      if (!open) return done()
+      into.write(some, () => done())
+    })
+  for (const some of first) await write(some)
+  for (let some = await next(); some; some = await next()) await write(some)
+  if (open) into.end()
+}
+
+/** Somewhere for samples of so many frames, and what is done with them once they are there. */
+interface Take {
+  place(frames: Frames): Float32Array[]
+  take(samples: Float32Array[]): Promise<void>
+  end(): void
+}
+
+/** Writes samples, has them listened to, and says now and then how far it is. */
+function taking(writer: SoundWriter, listener: Listener, share: (frames: Frames) => number): Take {
+  let shown = 0
+  // what comes just before a halt is shown as well
+  let later: ReturnType<typeof setTimeout> | undefined
+  const show = () => {
+    clearTimeout(later)
+    later = undefined
+    shown = Date.now()
+    void listener.show().then((frames) => say({ frames, share: Math.min(0.99, share(frames)) }))
+  }
+  return {
+    end: () => clearTimeout(later),
+    place: (frames) => listener.place(frames),
+    take: async (samples) => {
+      writer.add(samples)
+      if (Date.now() - shown > SHOW_MS) show()
+      else later ??= setTimeout(show, SHOW_MS)
+      await listener.add(samples)
+    },
   }
 }
 
-arrive(workerData as ArrivalOrder, (report) => parentPort!.postMessage(report)).catch((error: unknown) => {
-  throw error
-})
+/** The bytes of a plain WAV file's samples, which need no program to be read. */
+async function* samplesOf(wave: WaveFile, endless: boolean, first: readonly Buffer[], next: () => Promise<Buffer | null>): AsyncGenerator<Buffer> {
+  const end = endless ? Infinity : wave.dataFrom + wave.says
+  const queue = [...first]
+  let at = 0
+  for (let some = queue.shift() ?? (await next()); some; some = queue.shift() ?? (await next())) {
+    const part = some.subarray(Math.max(0, wave.dataFrom - at), Math.max(0, Math.min(some.length, end - at)))
+    at += some.length
+    if (part.length) yield part
+    if (at >= end) return
+  }
+}
+
+async function inFrames(bytes: AsyncIterable<Buffer>, shape: Shape, { place, take }: Take): Promise<void> {
+  const frame = shape.channels * shape.sampleBytes
+  let rest: Buffer = Buffer.alloc(0)
+  for await (const some of bytes) {
+    const all = rest.length ? Buffer.concat([rest, some]) : some
+    const whole = Math.floor(all.length / frame) * frame
+    if (whole) {
+      const samples = place(whole / frame)
+      readSamples(all.subarray(0, whole), shape, samples)
+      await take(samples)
+    }
+    rest = Buffer.from(all.subarray(whole))
+  }
+}
+
+function waveOf(path: string): WaveFile | null {
+  const file = openSync(path, 'r')
+  try {
+    const read = (from: number, to: number) => {
+      const bytes = Buffer.alloc(Math.max(0, to - from))
+      return bytes.subarray(0, bytes.length ? readSync(file, bytes, 0, bytes.length, from) : 0)
+    }
+    return readWaveFile(read, statSync(path).size)
+  } finally {
+    closeSync(file)
+  }
+}
+
+/** What was wrong with the file itself. */
+function fileFindings(wave: WaveFile | null, probed: Probed, frames: Frames): Finding[] {
+  if (wave?.unfinished) return wave.origin.originator === RECORDED_HERE ? [] : [{ what: 'unfinished' }]
+  const promised = wave ? (wave.promised / wave.rate) * RATE : probed.exact ? probed.expected : 0
+  return promised - frames > SHORT ? [{ what: 'cutShort', at: frames }] : []
+}
+
+/** What the thread does, told once; what is told afterwards is that the file is whole. */
+export async function run(order: ArrivalOrder): Promise<void> {
+  growth.complete = order.complete
+  parentPort!.on('message', () => (growth.complete = true))
+  await arrive(order)
+  parentPort!.unref()
+}

@@ -1,134 +1,105 @@
-import { createHash, randomUUID } from 'node:crypto'
-import { mkdir, readdir } from 'node:fs/promises'
+import { randomUUID } from 'node:crypto'
+import { createWriteStream } from 'node:fs'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import type { Words } from '../../contract/tapes'
+import { propose } from '../../core/tape/proposal'
 import type { Side, TapeDocument } from '../../core/tape/tape'
+import { NO_ORIGIN, plain } from '../../core/tape/waveFile'
+import type { Word } from '../../core/tape/words'
+import type { Stretch } from '../../core/time'
+import { transcriptOf } from '../../core/transcript/transcript'
 import { DocumentEntity, TapeEntity } from '../entities'
+import { filePhrases } from '../find/phrases'
 import { tell } from '../notices'
-import { probe } from '../outside/probe'
-import { Refusal } from '../problem'
 import type { Services } from '../services'
-import { runThread } from '../thread'
-import type { ArrivalOrder, ArrivalReport } from './arrive'
 
 /** The largest file that is taken, in bytes: ten hours of 24-bit stereo. */
-const LARGEST = 12 * 2 ** 30
+export const LARGEST = 12 * 2 ** 30
 
 /** What is known of a tape beforehand: the demo knows all of it. */
 export interface Foreknown {
-  id?: string
   name?: string
   speaker?: string
   role?: string
+  day?: string
+  tags?: string[]
+  stories?: string[]
   sides?: Side[]
-  words?: Words
+  words?: Word[]
+  /** What was said off the record. */
+  off?: Stretch[]
 }
 
-const titleOf = (fileName: string): string => fileName.replace(/\.[^.]{1,5}$/, '').replace(/[_\s]+/g, ' ').trim() || 'Tape'
+/** A file's name as a line of text that can be shown; it never becomes a path. */
+export const shownName = (fileName: string): string => plain(fileName).slice(-200) || 'tape'
 
-/**
- * Takes a file in: kept as it came, with its SHA-256, and sent on its way to 48 kHz. A file that
- * holds no sound is refused, and leaves nothing behind.
- */
-export async function takeIn(services: Services, file: Readable, fileName: string, known: Foreknown = {}): Promise<string> {
-  const { store, database } = services
+/** A tape that is about to come: its rows, before its first byte. `size` is 0 where nobody knows yet. */
+export async function beginTape({ database }: Services, id: string, fileName: string, size: number, known: Foreknown = {}): Promise<void> {
+  const { name, speaker, day } = propose(fileName, NO_ORIGIN)
+  const off = (known.off ?? []).map(({ from, to }) => ({ id: randomUUID(), kind: 'off' as const, from, to }))
+  const body: TapeDocument = {
+    kind: 'tape',
+    records: { tape: { id: 'tape', kind: 'tape', name: known.name ?? name, speaker: known.speaker ?? speaker, role: known.role ?? '', day: known.day ?? day, tags: known.tags ?? [], stories: known.stories ?? [], sides: known.sides ?? [{ name: '', channels: [0] }] }, ...Object.fromEntries(off.map((record) => [record.id, record])) },
+  }
+  await database.transaction(async (manager) => {
+    await manager.insert(DocumentEntity, { id, kind: 'tape', revision: 0, aside: false, body: body as object })
+    await manager.insert(TapeEntity, {
+      id,
+      state: 'arriving',
+      progress: 0,
+      error: '',
+      twin: null,
+      channels: 0,
+      frames: 0,
+      fileName,
+      bytes: 0,
+      size,
+      complete: false,
+      sha256: '',
+      format: '',
+      tone: { made: false, quiet: [] },
+      findings: [],
+      origin: NO_ORIGIN,
+    })
+    const transcript = transcriptOf(known.words ?? [])
+    await manager.insert(DocumentEntity, { id: randomUUID(), kind: 'transcript', revision: 0, aside: false, body: transcript as object, tape: id })
+    await filePhrases(manager, id, transcript)
+    await tell(manager, { about: 'tape', id })
+  })
+}
+
+/** More of it is there: see that somebody tends to it. */
+export const moreCame = ({ jobs }: Services, id: string): Promise<void> => jobs.add('intake', { id })
+
+/** Who said so recently to be tending to a tape need not be called: a recording sends more of itself all the time. */
+const FRESH_MS = 2000
+
+/** Sees that somebody tends to what keeps growing. */
+export async function seeTo(services: Services, id: string): Promise<void> {
+  const row = await services.database.manager.findOneBy(TapeEntity, { id })
+  const tended = row?.tended && Date.now() - row.tended.getTime() < FRESH_MS
+  if (row?.state === 'arriving' && !tended) await moreCame(services, id)
+}
+
+/** All of it is there. */
+export async function allCame(services: Services, id: string, bytes: number): Promise<void> {
+  await services.database.manager.update(TapeEntity, { id }, { complete: true, bytes, size: bytes })
+  await moreCame(services, id)
+}
+
+/** Takes in what is at hand as a stream. */
+export async function takeIn(services: Services, file: Readable, fileName: string, known: Foreknown & { id?: string } = {}): Promise<string> {
   const id = known.id ?? randomUUID()
-  const made = store.making(id)
-  const hash = createHash('sha256')
-  let bytes = 0
-  try {
-    await pipeline(
-      file,
-      async function* (chunks: AsyncIterable<Buffer>) {
-        for await (const chunk of chunks) {
-          bytes += chunk.length
-          if (bytes > LARGEST) throw new Refusal(413, 'Too large', 'That file is larger than Plain Cut takes in one piece. Nothing was kept of it.')
-          hash.update(chunk)
-          yield chunk
-        }
-      },
-      store.write(made),
-    )
-    const found = bytes ? await probe(made) : null
-    if (!found) throw new Refusal(422, 'No sound', `There is no sound to be read in “${fileName}”. Nothing was kept of it.`)
-    await mkdir(store.tape(id), { recursive: true })
-    await store.keep(made, store.original(id))
-    const sides = known.sides ?? Array.from({ length: found.channels }, (_, c): Side => ({ name: '', channels: [c] }))
-    const body: TapeDocument = {
-      kind: 'tape',
-      records: { tape: { id: 'tape', kind: 'tape', name: known.name ?? titleOf(fileName), speaker: known.speaker ?? '', role: known.role ?? '', sides } },
-    }
-    await database.transaction(async (manager) => {
-      await manager.insert(DocumentEntity, { id, kind: 'tape', revision: 0, aside: false, body: body as object })
-      await manager.insert(TapeEntity, {
-        id,
-        state: 'arriving',
-        progress: 0,
-        error: '',
-        channels: found.channels,
-        frames: 0,
-        fileName,
-        bytes,
-        sha256: hash.digest('hex'),
-        format: found.format,
-        tone: { made: false, quiet: [] },
-        words: (known.words ?? null) as never,
-      })
-    })
-    await services.jobs.add('intake', { id, expected: found.expected, sidesKnown: Boolean(known.sides) })
-    await tell(database, { about: 'tape', id })
-    return id
-  } catch (error) {
-    await store.remove(made)
-    throw error
-  }
+  await beginTape(services, id, fileName, 0, known)
+  await pipeline(file, createWriteStream(services.store.upload(id)))
+  await allCame(services, id, await services.store.size(services.store.upload(id)))
+  return id
 }
 
-export interface IntakeJob {
-  id: string
-  expected: number
-  sidesKnown: boolean
-}
-
-/** What a job does for one tape. Can be done again from the start at any time. */
-export async function finishIntake(services: Services, { id, expected, sidesKnown }: IntakeJob): Promise<void> {
-  const { store, database } = services
-  const tape = await database.manager.findOneBy(TapeEntity, { id })
-  if (tape?.state !== 'arriving') return
-  const folder = store.making(`${id}-${randomUUID()}`)
-  const order: ArrivalOrder = { original: store.original(id), folder, channels: tape.channels, expected }
-  try {
-    let done: Extract<ArrivalReport, { done: object }>['done'] | undefined
-    await runThread<ArrivalReport>(new URL('./arrive.ts', import.meta.url), order, async (report) => {
-      if ('done' in report) done = report.done
-      else {
-        await database.manager.update(TapeEntity, { id }, { progress: report.progress })
-        await tell(database, { about: 'tape', id })
-      }
-    })
-    if (!done) throw new Error('the thread ended without a word')
-    for (const name of await readdir(folder)) await store.keep(`${folder}/${name}`, `${store.tape(id)}/${name}`)
-    if (!sidesKnown && tape.channels === 2 && !done.twoSpeakers) await makeStereo(services, id)
-    await database.manager.update(TapeEntity, { id }, { state: 'ready', progress: 1, frames: done.frames, tone: done.tone as object })
-  } catch (error) {
-    await database.manager.update(TapeEntity, { id }, { state: 'failed', error: `“${tape.fileName}” could not be read to its end, so it was not taken in. (${(error as Error).message.slice(0, 200)})` })
-    await database.manager.update(DocumentEntity, { id }, { aside: true })
-    await store.remove(store.tape(id))
-  } finally {
-    await store.remove(folder)
-    await tell(database, { about: 'tape', id })
-  }
-}
-
-/** A two-channel tape on which nobody speaks alone is one stereo picture, not two sides. */
-async function makeStereo({ database }: Services, id: string): Promise<void> {
-  await database.query(`update document set body = jsonb_set(body, '{records,tape,sides}', '[{"name":"","channels":[0,1]}]') where id = $1 and revision = 0`, [id])
-}
-
-/** Tapes whose arrival an end of the server cut short begin again; what failed is cleared away. */
-export async function resumeIntake(services: Services): Promise<void> {
-  await services.database.query(`delete from document using tape where tape.id = document.id and tape.state = 'failed'`)
-  for (const tape of await services.database.manager.findBy(TapeEntity, { state: 'arriving' }))
-    await services.jobs.add('intake', { id: tape.id, expected: 0, sidesKnown: false })
+/** Nothing of it stays. */
+export async function leaveNothing({ database, store }: Services, id: string): Promise<void> {
+  await database.manager.delete(DocumentEntity, { id })
+  await store.removeUpload(id)
+  await store.remove(store.tape(id))
+  await tell(database, { about: 'tape', id })
 }

@@ -1,7 +1,7 @@
-import { createReadStream, createWriteStream, openSync, closeSync, readSync, fstatSync } from 'node:fs'
-import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises'
+import { createReadStream, openSync, closeSync, readSync, fstatSync } from 'node:fs'
+import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
-import type { Readable, Writable } from 'node:stream'
+import type { Readable } from 'node:stream'
 
 /** Nothing is in the making for longer than this. */
 const HALF_MADE_MS = 24 * 60 * 60 * 1000
@@ -17,6 +17,7 @@ export class MediaStore {
   async open(): Promise<void> {
     await mkdir(join(this.folder, 'tapes'), { recursive: true })
     await mkdir(join(this.folder, 'sent'), { recursive: true })
+    await mkdir(this.uploads, { recursive: true })
     await mkdir(join(this.folder, 'making'), { recursive: true })
     // what an end cut short; what is newer may be another server's work
     for (const name of await readdir(join(this.folder, 'making'))) {
@@ -29,6 +30,16 @@ export class MediaStore {
   /** A path to make something under, before it is kept. */
   making = (name: string): string => join(this.folder, 'making', name)
 
+  /** Where a tape's file lies while it comes, and what the upload is known by beside it. */
+  get uploads(): string {
+    return join(this.folder, 'uploads')
+  }
+  upload = (id: string): string => join(this.uploads, id)
+  removeUpload = async (id: string): Promise<void> => {
+    await this.remove(this.upload(id))
+    await this.remove(`${this.upload(id)}.json`)
+  }
+
   tape = (id: string): string => join(this.folder, 'tapes', id)
   original = (id: string): string => join(this.tape(id), 'original')
   /** 48 kHz, 32-bit float, little-endian, one channel. */
@@ -36,14 +47,35 @@ export class MediaStore {
     const [id, rendition] = sound.split('.')
     return join(this.tape(id), `${rendition ?? 'sound'}-${channel}.f32`)
   }
+  loudness = (id: string, channel: number): string => join(this.tape(id), `loudness-${channel}.f32`)
   peaks = (id: string, channel: number, level: number): string => join(this.tape(id), `peaks-${channel}-${level}.i16`)
   sent = (id: string): string => join(this.folder, 'sent', id)
 
   keep = (made: string, as: string): Promise<void> => rename(made, as)
   remove = (path: string): Promise<void> => rm(path, { recursive: true, force: true })
+  /** All that a folder holds, in bytes. */
+  sizeOfAll = async (folder: string): Promise<number> => {
+    const sizes = await Promise.all((await readdir(folder)).map((name) => this.size(join(folder, name))))
+    return sizes.reduce((sum, size) => sum + size, 0)
+  }
   size = async (path: string): Promise<number> => (await stat(path)).size
-  write = (path: string): Writable => createWriteStream(path)
-  /** Bytes `[from, to)`, as far as they are there. */
+  /** A short stretch at once: bytes `[from, to)`, as far as they are there. */
+  stretch = async (path: string, from: number, to: number): Promise<Buffer> => {
+    const file = await open(path)
+    try {
+      const bytes = Buffer.allocUnsafe(Math.max(0, to - from))
+      let got = 0
+      while (got < bytes.length) {
+        const { bytesRead } = await file.read(bytes, got, bytes.length - got, from + got)
+        if (!bytesRead) break
+        got += bytesRead
+      }
+      return bytes.subarray(0, got)
+    } finally {
+      void file.close()
+    }
+  }
+  /** A long one as it comes: bytes `[from, to)`, as far as they are there. */
   read = (path: string, from = 0, to = Infinity): Readable => createReadStream(path, { start: from, end: Math.max(from, to - 1) })
 }
 

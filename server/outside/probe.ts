@@ -4,8 +4,12 @@ export interface Probed {
   channels: number
   /** Frames at 48 kHz by what the file says of itself; 0 where it says nothing. */
   expected: number
+  /** That length is one that the file states, and not an estimate. */
+  exact: boolean
   format: string
 }
+
+const EXACT = /flac|mp4|aiff|caf|matroska/
 
 /** Looks into a file for its first sound stream; null where there is none to be read. */
 export async function probe(path: string): Promise<Probed | null> {
@@ -21,11 +25,12 @@ export async function probe(path: string): Promise<Probed | null> {
     format?: { duration?: string; format_name?: string }
   }
   const stream = streams?.[0]
-  if (!stream?.channels || stream.channels > 8) return null
+  if (!stream?.channels) return null
   const rate = Number(stream.sample_rate ?? 0)
   return {
     channels: stream.channels,
     expected: Math.max(0, Math.round(Number(format?.duration ?? 0) * 48_000)) || 0,
+    exact: EXACT.test(format?.format_name ?? ''),
     format: `${stream.codec_name}, ${rate / 1000} kHz`,
   }
 }

@@ -8,16 +8,18 @@ const FORMATS =
 
 export const inputFlags = ['-nostdin', '-hide_banner', '-loglevel', 'error', '-protocol_whitelist', 'file,pipe', '-format_whitelist', FORMATS]
 
-export function start(program: string, args: readonly string[], limitMs: number): ChildProcessWithoutNullStreams {
-  const child = spawn(program, args, { stdio: 'pipe', timeout: limitMs, killSignal: 'SIGKILL' })
-  child.stdin.end()
+/** `fed`: it is to be written to; else its input ends at once. */
+export function start(program: string, args: readonly string[], limitMs: number, fed = false): ChildProcessWithoutNullStreams {
+  const child = spawn(program, args, { stdio: 'pipe', timeout: Math.ceil(limitMs), killSignal: 'SIGKILL' })
+  if (!fed) child.stdin.end()
   return child
 }
 
-/** Runs a program to its end and gives what it printed. Throws with its last words where it fails. */
-export function run(program: string, args: readonly string[], limitMs = 60_000): Promise<string> {
+/** Runs a program to its end and gives what it printed. Throws with its last words where it fails, or is called off. */
+export function run(program: string, args: readonly string[], limitMs = 60_000, signal?: AbortSignal): Promise<string> {
   return new Promise((resolve, reject) => {
     const child = start(program, args, limitMs)
+    signal?.addEventListener('abort', () => child.kill('SIGKILL'), { once: true })
     let out = ''
     let said = ''
     child.stdout.on('data', (chunk) => (out = (out + chunk).slice(-1_000_000)))

@@ -1,15 +1,17 @@
 import { Router } from 'express'
 import * as yup from 'yup'
+import { realign } from '../align/realign'
 import { checkedBody, checkedSteps, submissionSchema, type StoredDocument } from '../../contract/documents'
 import { id, revision } from '../../contract/ids'
 import { DocumentEntity } from '../entities'
-import { checkTapes, logSince, submit } from '../documents/submit'
+import { changed, checkSpans, logSince, ownFrom, submit } from '../documents/submit'
 import { tell } from '../notices'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 
 /** Documents and their steps. */
-export function documentRoutes({ database }: Services): Router {
+export function documentRoutes(services: Services): Router {
+  const { database } = services
   const routes = Router()
 
   routes.param('id', async (_request, _response, next, value) => {
@@ -25,8 +27,9 @@ export function documentRoutes({ database }: Services): Router {
   })
 
   routes.get('/:id/log', async (request, response) => {
-    const { since } = await yup.object({ since: revision().required() }).validate(request.query)
-    response.json(await logSince(database.manager, request.params.id, since))
+    const { since, own } = await yup.object({ since: revision().optional(), own: id().optional() }).validate(request.query)
+    const from = own ? Math.min(since ?? Infinity, await ownFrom(database.manager, request.params.id, own)) : (since ?? 0)
+    response.json(await logSince(database.manager, request.params.id, from))
   })
 
   routes.put('/:id', async (request, response) => {
@@ -34,11 +37,7 @@ export function documentRoutes({ database }: Services): Router {
     const present = await database.manager.findOneBy(DocumentEntity, { id: request.params.id })
     if (present && present.kind !== body.kind) throw new Refusal(409, 'Twice the same', 'That id is taken.')
     if (!present) {
-      if (body.kind === 'actuality') {
-        const ends = new Map<string, number>()
-        for (const span of body.spans) ends.set(span.tape, Math.max(ends.get(span.tape) ?? 0, span.to))
-        await checkTapes(database.manager, ends)
-      }
+      if (body.kind === 'actuality') await checkSpans(database.manager, body.spans)
       await database.transaction(async (manager) => {
         await manager.insert(DocumentEntity, { id: request.params.id, kind: body.kind, revision: 0, aside: false, body: body as object })
         await tell(manager, { about: 'document', id: request.params.id, kind: body.kind, revision: 0 })
@@ -52,7 +51,7 @@ export function documentRoutes({ database }: Services): Router {
     const row = await database.manager.findOneBy(DocumentEntity, { id: request.params.id })
     if (!row) throw notFound('What you are looking for')
     await database.manager.update(DocumentEntity, { id: row.id }, { aside })
-    await tell(database, { about: 'document', id: row.id, kind: row.kind, revision: row.revision })
+    await tell(database, changed(row))
     response.json({ id: row.id, aside })
   })
 
@@ -61,7 +60,9 @@ export function documentRoutes({ database }: Services): Router {
     const row = await database.manager.findOneBy(DocumentEntity, { id: request.params.id })
     if (!row) throw notFound('What you are working on')
     const steps = await checkedSteps(row.kind, entry.steps)
-    response.json(await submit(database, row.id, base, { ...entry, steps }))
+    const verdict = await submit(database, row.id, base, { ...entry, steps })
+    response.json(verdict)
+    if (verdict.taken && row.kind === 'transcript') void realign(services, row.id, row.tape!)
   })
 
   return routes

@@ -1,10 +1,11 @@
 import { Router } from 'express'
 import * as yup from 'yup'
 import { id } from '../../contract/ids'
-import { sendSchema, type SendOrder } from '../../contract/sends'
+import { sendSchema, type SendOrder, type SendPreview } from '../../contract/sends'
 import { SendEntity } from '../entities'
 import { notFound } from '../problem'
 import { cancel, placeOrder, receiptsFor, toReceipt } from '../send/send'
+import { notesOn } from '../send/notes'
 import { prepare } from '../send/order'
 import type { Services } from '../services'
 
@@ -25,8 +26,9 @@ export function sendRoutes(services: Services): Router {
 
   /** What an order would come to, without carrying it out. */
   routes.post('/preview', async (request, response) => {
-    const { plan, fileName } = await prepare(services, (await sendSchema.validate(request.body, { strict: true })) as SendOrder)
-    response.json({ frames: plan.length, channels: plan.channels, fileName })
+    const order = (await sendSchema.validate(request.body, { strict: true })) as SendOrder
+    const { plan, fileName } = await prepare(services, order)
+    response.json({ frames: plan.length, channels: plan.channels, fileName, notes: await notesOn(services, order) } satisfies SendPreview)
   })
 
   routes.post('/', async (request, response) => {

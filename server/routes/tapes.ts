@@ -2,11 +2,15 @@ import { Router, type Response } from 'express'
 import * as yup from 'yup'
 import { id } from '../../contract/ids'
 import { LONGEST_RANGE, rangeQuery } from '../../contract/ranges'
+import type { TapeFigures } from '../../core/hearing/ear'
 import { PEAK_LEVELS, PER_BIN } from '../../core/sound/peaks'
-import { takeIn } from '../intake/intake'
+import { leaveNothing } from '../intake/intake'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { tapeInfo, tapeInfos, usesOf } from '../tapes'
+
+/** A day of tenths of seconds, in bytes. */
+const LONGEST_LOUDNESS = 24 * 36_000 * 4
 
 const channelParam = yup.number().integer().min(0).max(7).required()
 
@@ -21,25 +25,37 @@ export function tapeRoutes(services: Services): Router {
   })
 
   routes.get('/', async (_request, response) => {
-    response.json((await tapeInfos(database)).filter((tape) => tape.state !== 'failed'))
-  })
-
-  routes.post('/', async (request, response) => {
-    const { name } = await yup.object({ name: yup.string().required().max(1000) }).validate(request.query)
-    // eslint-disable-next-line no-control-regex
-    const plain = name.replace(/[\u0000-\u001f\u007f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g, ' ').slice(-200).trim() || 'tape'
-    response.status(201).json({ id: await takeIn(services, request, plain) })
+    response.json(await tapeInfos(database))
   })
 
   routes.get('/:id', async (request, response) => {
     response.json(await tapeInfo(database, request.params.id))
   })
 
+  /** Calls an arrival off, or clears away one that was refused. A tape that is in is not taken away by this. */
+  routes.delete('/:id/arrival', async (request, response) => {
+    const { state } = await tapeInfo(database, request.params.id)
+    if (state === 'ready') throw new Refusal(409, 'It is in', 'That tape is in by now. To be rid of it, set it aside.')
+    await leaveNothing(services, request.params.id)
+    response.status(204).end()
+  })
+
   routes.get('/:id/words', async (request, response) => {
     // as text, as the database has it: 20,000 words need not be read and written again on the way
-    const [row] = await database.query<{ words: string | null }[]>('select words::text from tape where id = $1', [request.params.id])
+    const [row] = await database.query<{ document: string }[]>(`select json_build_object('id', id, 'kind', kind, 'revision', revision, 'aside', aside, 'body', body)::text as document from document where tape = $1`, [request.params.id])
     if (!row) throw notFound('That tape')
-    response.set('Cache-Control', 'no-cache').type('application/json').send(row.words ?? '[]')
+    response.set('Cache-Control', 'no-cache').type('application/json').send(row.document)
+  })
+
+  routes.get('/:id/figures', async (request, response) => {
+    const [row] = await database.query<{ figures: TapeFigures | null }[]>('select figures from tape where id = $1', [request.params.id])
+    if (!row) throw notFound('That tape')
+    response.json(row.figures)
+  })
+
+  routes.get('/:id/loudness/:channel', async (request, response) => {
+    const channel = await channelParam.validate(request.params.channel)
+    await sendBytes(services, response, store.loudness(request.params.id, channel), 0, LONGEST_LOUDNESS)
   })
 
   routes.get('/:id/uses', async (request, response) => {
@@ -67,16 +83,14 @@ export function tapeRoutes(services: Services): Router {
   return routes
 }
 
-/** Bytes of a file, as far as it goes. What lies in the store of a tape never changes. */
+/**
+ * Bytes of a file, as far as it goes. What lies in the store of a tape never changes, but it may
+ * yet grow: an answer that falls short is not to be kept.
+ */
 async function sendBytes({ store }: Services, response: Response, path: string, from: number, to: number): Promise<void> {
-  const size = await store.size(path).catch(() => {
+  const bytes = await store.stretch(path, from, to).catch(() => {
     throw notFound('That sound')
   })
-  response.set({ 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, max-age=31536000, immutable' })
-  if (from >= Math.min(to, size)) {
-    response.end()
-    return
-  }
-  response.set('Content-Length', String(Math.min(to, size) - from))
-  store.read(path, from, Math.min(to, size)).on('error', () => response.destroy()).pipe(response)
+  response.set({ 'Content-Type': 'application/octet-stream', 'Cache-Control': bytes.length === to - from ? 'private, max-age=31536000, immutable' : 'no-store', 'Content-Length': String(bytes.length) })
+  response.end(bytes)
 }

@@ -7,6 +7,8 @@ import { part, planOf, SHORTEST_FADE, type FactsOf, type Plan } from '../../core
 import { strikesOf, unstruck, type TapeDocument } from '../../core/tape/tape'
 import { normal } from '../../core/edits/editList'
 import type { Actuality } from '../../core/edits/actuality'
+import type { TapeInfo } from '../../contract/tapes'
+import { clock } from '../../core/time'
 import { DocumentEntity } from '../entities'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
@@ -24,7 +26,8 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
   const { what } = order
   const row = await database.manager.findOneBy(DocumentEntity, { id: what.id, kind: what.kind })
   if (!row) throw notFound('What was to be sent')
-  const factsOf = await allFacts(database)
+  const tapes = (await tapeInfos(database)).filter((tape) => tape.state === 'ready')
+  const factsOf = allFacts(tapes)
   let plan: Plan
   let title: string
   let client = ''
@@ -50,6 +53,7 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
     title = (tape.records.tape as { name: string }).name
   }
   if (what.kind !== 'tape' && (what.from !== undefined || what.to !== undefined)) plan = part(plan, Math.min(what.from ?? 0, plan.length), Math.min(what.to ?? plan.length, plan.length))
+  refuseOffRecord(plan, tapes)
   if (plan.length <= 0) throw new Refusal(422, 'Nothing to send', 'There is nothing in it that could be sent: no actuality and no voice track.')
   return { plan, title, fileName: fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format) }
 }
@@ -59,10 +63,20 @@ async function headOf(database: Services['database'], story: string): Promise<{ 
   return row ? storyHead(row.body as StoryDocument) : { client: '' }
 }
 
-async function allFacts(database: Services['database']): Promise<FactsOf> {
-  const tapes = new Map((await tapeInfos(database)).filter((tape) => tape.state === 'ready').map((tape) => [tape.id, toFacts(tape)]))
+/** Nothing of what was said off the record leaves, not by a handle nor by a crossfade. */
+function refuseOffRecord(plan: Plan, tapes: readonly TapeInfo[]): void {
+  const off = new Map(tapes.filter((tape) => tape.off.length).map((tape) => [tape.id, tape]))
+  for (const { sound, from, length } of plan.strips) {
+    const tape = off.get(sound)
+    const found = tape?.off.find((stretch) => stretch.from < from + length && stretch.to > from)
+    if (found) throw new Refusal(409, 'Off the record', `It holds something of “${tape!.name}” that is off the record, at ${clock(Math.max(found.from, from))} on the tape. It can be sent once that is out of it.`)
+  }
+}
+
+function allFacts(tapes: readonly TapeInfo[]): FactsOf {
+  const known = new Map(tapes.map((tape) => [tape.id, toFacts(tape)]))
   return (id) => {
-    const facts = tapes.get(id)
+    const facts = known.get(id)
     if (!facts) throw new Refusal(422, 'Tape not ready', 'A tape that it uses is still arriving. Try again once it is in.')
     return facts
   }

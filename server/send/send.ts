@@ -40,7 +40,7 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     if (!(await note({ state: 'working', progress: 0 }))) return
     const order: WriteOrder = { plan, media: join(config.data, 'media'), path, order: row.request, title }
     let done: Extract<WriteReport, { done: object }>['done'] | undefined
-    const whole = await runThread<WriteReport>(new URL('./write.ts', import.meta.url), order, async (report) => {
+    const whole = await runThread<WriteReport>('write', order, async (report) => {
       if ('done' in report) done = report.done
       else return note({ progress: report.progress })
     })

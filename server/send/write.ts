@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { closeSync, createReadStream, openSync, writeSync } from 'node:fs'
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
-import { parentPort, workerData } from 'node:worker_threads'
+import { parentPort } from 'node:worker_threads'
 import type { SendOrder } from '../../contract/sends'
 import type { Plan } from '../../core/sound/plan'
 import { renderer } from '../../core/sound/render'
@@ -141,4 +141,5 @@ async function digest(path: string): Promise<{ sha256: string; bytes: number }> 
   return { sha256: hash.digest('hex'), bytes }
 }
 
-if (parentPort) await write(workerData as WriteOrder, (report) => parentPort!.postMessage(report))
+/** What the thread does. */
+export const run = (order: WriteOrder): Promise<void> => write(order, (report) => parentPort!.postMessage(report))

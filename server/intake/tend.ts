@@ -1,0 +1,170 @@
+import { existsSync } from 'node:fs'
+import { mkdir } from 'node:fs/promises'
+import { Not } from 'typeorm'
+import { propose } from '../../core/tape/proposal'
+import { tapeHead, type Side, type TapeDocument } from '../../core/tape/tape'
+import type { Origin } from '../../core/tape/waveFile'
+import { DocumentEntity, TapeEntity, type TapeRow } from '../entities'
+import { log } from '../log'
+import { tell } from '../notices'
+import type { Services } from '../services'
+import { runThread } from '../thread'
+import { NO_SOUND, type ArrivalNews, type ArrivalOrder, type ArrivalReport, type Done } from './arrival'
+import { askOnArrival } from '../recognise/recognise'
+import { leaveNothing, moreCame } from './intake'
+
+/** Whoever tends to a tape says so this often; one that was silent for longer has gone. */
+const BEAT_MS = 500
+const GONE = '4 seconds'
+const AGAIN_MS = 4500
+/** What nobody sent the rest of for so long is not waited for. */
+const UNFINISHED = '14 days'
+
+
+export interface IntakeJob {
+  id: string
+}
+
+/**
+ * Sees a tape through its arrival, from its first bytes on. Can be begun again at any time; a
+ * second one beside it leaves at once. Where nothing more comes for a while it leaves the rest to
+ * whoever is called when more does.
+ */
+export async function tend(services: Services, { id }: IntakeJob): Promise<void> {
+  const { store, database } = services
+  const [taken] = (await database.query(`update tape set tended = now() where id = $1 and state = 'arriving' and (tended is null or tended < now() - interval '${GONE}') returning complete, size::float8 as size`, [id])) as [{ complete: boolean; size: number }[], number]
+  if (!taken.length) {
+    // whoever seems to be at it may have gone a moment ago; nothing more will come that would call again
+    const whole = await database.manager.existsBy(TapeEntity, { id, state: 'arriving', complete: true })
+    if (whole) setTimeout(() => void moreCame(services, id).catch(() => undefined), AGAIN_MS).unref()
+    return
+  }
+  let { complete } = taken[0]
+  let there = true
+  // an end between two steps may have left it in either place
+  const file = existsSync(store.upload(id)) ? store.upload(id) : store.original(id)
+  if (!complete && !existsSync(file)) {
+    // not a byte of it is here yet: whoever brings the first calls again
+    await database.query('update tape set tended = null where id = $1', [id])
+    return
+  }
+  const order: ArrivalOrder = { file, folder: store.tape(id), complete, size: taken[0].size }
+  const look = async (tellThread: (news: ArrivalNews) => void) => {
+    const [[row]] = (await database.query('update tape set tended = now() where id = $1 returning complete', [id])) as [{ complete: boolean }[], number]
+    there = Boolean(row)
+    if (complete || !row?.complete) return
+    complete = true
+    tellThread({ complete: true })
+  }
+  let done: Done | undefined
+  let beat: ReturnType<typeof setInterval> | undefined
+  try {
+    await runThread<ArrivalReport, ArrivalNews>('arrive', order, async (report, tellThread) => {
+      beat ??= setInterval(() => void look(tellThread), BEAT_MS)
+      if ('done' in report) done = report.done
+      else if ('waiting' in report) {
+        await look(tellThread)
+        return complete && there
+      } else if ('begun' in report) {
+        await begin(services, id, report.begun)
+        await tell(database, { about: 'tape', id })
+      } else {
+        // one that goes over it again shows nothing until it is further than the one before
+        const [[row]] = (await database.query('update tape set frames = greatest(frames, $2), progress = greatest(progress, $3) where id = $1 returning frames::float, progress', [id, report.frames, report.share])) as [{ frames: number; progress: number }[], number]
+        if (row) await tell(database, { about: 'tape', id, grown: row })
+      }
+      return there
+    })
+    if (done && there) await finish(services, id, done)
+  } catch (error) {
+    // called off meanwhile, the file goes from under it
+    there = await database.manager.existsBy(TapeEntity, { id })
+    if (there && (error as Error).message !== NO_SOUND) log.error({ error, id }, 'arrival')
+    await refuse(services, id, (error as Error).message)
+  } finally {
+    clearInterval(beat)
+    await database.query('update tape set tended = null where id = $1', [id])
+  }
+  const row = await database.manager.findOneBy(TapeEntity, { id })
+  // taken away meanwhile: what was made since goes too
+  if (!row) await leaveNothing(services, id)
+  // all of it came while this one was leaving
+  else if (row.state === 'arriving' && row.complete && !complete) await moreCame(services, id)
+}
+
+/** What its first bytes tell: format, channels, and what its recorder noted. */
+async function begin({ database }: Services, id: string, { channels, format, origin }: { channels: number; format: string; origin: Origin }): Promise<void> {
+  await database.manager.update(TapeEntity, { id }, { channels, format, origin: origin as object })
+  const row = await database.manager.findOneByOrFail(TapeEntity, { id })
+  const document = await database.manager.findOneByOrFail(DocumentEntity, { id })
+  if (document.revision > 0) return
+  const body = structuredClone(document.body as TapeDocument)
+  const guess = propose(row.fileName, { date: '', description: '' })
+  const better = propose(row.fileName, origin)
+  const head = tapeHead(body)
+  head.day = origin.date || head.day
+  if (head.name === guess.name) head.name = better.name
+  // a channel each until it is heard whether they are one picture
+  if (head.sides.length === 1 && channels > 1) head.sides = Array.from({ length: channels }, (_, c): Side => ({ name: origin.tracks[c] ?? '', channels: [c] }))
+  await database.query('update document set body = $2 where id = $1 and revision = 0', [id, body])
+}
+
+async function finish(services: Services, id: string, done: Done): Promise<void> {
+  const { store, database } = services
+  const twin = await database.manager.findOneBy(TapeEntity, { sha256: done.sha256, state: 'ready', id: Not(id) })
+  if (twin && !(await used(services, id))) return refuse(services, id, '', twin)
+  await mkdir(store.tape(id), { recursive: true })
+  if (existsSync(store.upload(id))) await store.keep(store.upload(id), store.original(id))
+  await store.removeUpload(id)
+  const { channels } = await database.manager.findOneByOrFail(TapeEntity, { id })
+  // a two-channel tape on which nobody speaks alone is one stereo picture, not two sides
+  if (channels === 2 && !done.twoSpeakers)
+    await database.query(
+      `update document set body = jsonb_set(body, '{records,tape,sides}', '[{"name":"","channels":[0,1]}]')
+       where id = $1 and revision = 0 and body #> '{records,tape,sides}' in ('[{"name":"","channels":[0]},{"name":"","channels":[1]}]'::jsonb, '[{"name":"","channels":[0]}]'::jsonb)`,
+      [id],
+    )
+  await database.manager.update(TapeEntity, { id }, {
+    state: 'ready',
+    progress: 1,
+    frames: done.frames,
+    sha256: done.sha256,
+    bytes: await store.size(store.original(id)),
+    disk: await store.sizeOfAll(store.tape(id)),
+    tone: done.tone as object,
+    figures: done.figures as object,
+    findings: done.findings as object[],
+  })
+  await tell(database, { about: 'tape', id })
+  // words are a help: a tape is in without them
+  await askOnArrival(services, id).catch((error: unknown) => log.error({ error, id }, 'asking for words'))
+}
+
+const used = async ({ database }: Services, id: string): Promise<boolean> =>
+  (await database.query<unknown[]>(`select 1 from document where kind = 'actuality' and body -> 'spans' @> $1::jsonb limit 1`, [JSON.stringify([{ tape: id }])])).length > 0
+
+/** Says why it was not taken, in a row that whoever sent it reads and clears away; keeps nothing else. */
+async function refuse({ database, store }: Services, id: string, reason: string, twin?: TapeRow): Promise<void> {
+  const row = await database.manager.findOneBy(TapeEntity, { id })
+  if (!row) return
+  const [{ name } = { name: '' }] = twin ? await database.query<{ name: string }[]>(`select body #>> '{records,tape,name}' as name from document where id = $1`, [twin.id]) : []
+  const error = twin
+    ? `“${row.fileName}” is here already, as “${name}”.`
+    : reason === NO_SOUND
+      ? `There is no sound to be read in “${row.fileName}”. Nothing was kept of it.`
+      : `“${row.fileName}” could not be read, so it was not taken in. Nothing was kept of it.`
+  await store.removeUpload(id)
+  await store.remove(store.tape(id))
+  await database.manager.update(TapeEntity, { id }, { state: 'failed', error, twin: twin?.id ?? null })
+  await tell(database, { about: 'tape', id })
+}
+
+/** Tapes whose arrival an end of the server cut short go on; what was refused, or never sent to its end, is cleared away. */
+export async function resumeArrivals(services: Services): Promise<void> {
+  const { database } = services
+  for (const { id } of await database.manager.findBy(TapeEntity, { state: 'failed' })) await leaveNothing(services, id)
+  const [left] = (await database.query(`select array_agg(id) as ids from tape where state = 'arriving' and not complete and added < now() - interval '${UNFINISHED}'`)) as { ids: string[] | null }[]
+  for (const id of left.ids ?? []) await leaveNothing(services, id)
+  await database.query(`update tape set tended = null where state = 'arriving' and tended < now() - interval '${GONE}'`)
+  for (const { id } of await database.manager.findBy(TapeEntity, { state: 'arriving' })) await moreCame(services, id)
+}

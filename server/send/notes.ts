@@ -1,0 +1,33 @@
+import type { SendOrder } from '../../contract/sends'
+import type { Actuality } from '../../core/edits/actuality'
+import { pieceWords } from '../../core/edits/pieceWords'
+import { spineOf, type StoryDocument } from '../../core/page/story'
+import type { Word } from '../../core/tape/words'
+import { DocumentEntity } from '../entities'
+import type { Services } from '../services'
+import { piecesById } from '../stories'
+import { tapeWords } from '../words'
+
+/** So many words are a cue. */
+const CUE = 4
+
+/** What stands beside an order before it is sent: cues of actualities that nobody has heard and confirmed. */
+export async function notesOn({ database }: Services, { what }: Pick<SendOrder, 'what'>): Promise<string[]> {
+  const row = await database.manager.findOneBy(DocumentEntity, { id: what.id })
+  const pieces = row?.body.kind === 'actuality' ? [row.body as Actuality] : row?.body.kind === 'story' ? await actualitiesOn(row.body, database.manager) : []
+  const known = new Map<string, readonly Word[]>()
+  for (const { spans } of pieces) for (const { tape } of spans) if (!known.has(tape)) known.set(tape, await tapeWords(database, tape))
+  return pieces.flatMap(({ slug, spans }) => {
+    const words = pieceWords(spans, (tape) => known.get(tape) ?? []).filter((word) => word.what !== 'noise')
+    const guessed = [words.slice(0, CUE), words.slice(-CUE)].map((cue) => cue.some((word) => !word.checked))
+    if (!guessed.includes(true)) return []
+    const which = guessed[0] && guessed[1] ? 'In cue and out cue' : guessed[0] ? 'The in cue' : 'The out cue'
+    return [`${which} of “${slug || 'Untitled'}” ${guessed[0] && guessed[1] ? 'are' : 'is'} a guess: nobody has checked ${guessed[0] && guessed[1] ? 'them' : 'it'} by ear.`]
+  })
+}
+
+async function actualitiesOn(story: StoryDocument, manager: Services['database']['manager']): Promise<Actuality[]> {
+  const ids = spineOf(story).flatMap((block) => (block.kind === 'actuality' && block.piece ? [block.piece] : []))
+  const found = await piecesById(manager, ids)
+  return ids.flatMap((id) => found.get(id) ?? [])
+}

@@ -1,0 +1,11 @@
+/** What threads of the server do: each is a module here that has a `run`. */
+export const THREADS = {
+  arrive: 'intake/arrive',
+  listen: 'intake/listen',
+  compare: 'lineup/compare',
+  join: 'lineup/join',
+  listenApart: 'speakers/listenApart',
+  write: 'send/write',
+} as const
+
+export type ThreadName = keyof typeof THREADS
