@@ -16,7 +16,11 @@ import { Help } from './commands/Help'
 import { Desk } from './desk/Desk'
 import { sendOrphans } from './documents/useDocument'
 import { DropAnywhere } from './tapes/DropAnywhere'
-import { Tapes } from './tapes/Tapes'
+import { goOn } from './tapes/uploads'
+import { OnAir } from './record/OnAir'
+import { OnTheLine } from './record/OnTheLine'
+import { CardsNoted } from './tapes/CardsNoted'
+import { bringInLeftBehind } from './record/recorder'
 import { TapeView } from './tape/TapeView'
 import { Empty } from './ui/parts'
 import { Crumb, Shell } from './ui/Shell'
@@ -25,6 +29,10 @@ import { useTheme } from './ui/theme'
 // what a tape does not need to open comes when it is wanted
 const BenchView = lazy(async () => ({ default: (await import('./bench/BenchView')).BenchView }))
 const PageView = lazy(async () => ({ default: (await import('./page/PageView')).PageView }))
+const Tapes = lazy(async () => ({ default: (await import('./tapes/Tapes')).Tapes }))
+const FairRecordView = lazy(async () => ({ default: (await import('./bench/FairRecordView')).FairRecordView }))
+const LogView = lazy(async () => ({ default: (await import('./tape/LogView')).LogView }))
+const RecordView = lazy(async () => ({ default: (await import('./record/RecordView')).RecordView }))
 const ScriptView = lazy(async () => ({ default: (await import('./page/ScriptView')).ScriptView }))
 
 const queries = new QueryClient({
@@ -33,6 +41,8 @@ const queries = new QueryClient({
 listen(queries)
 begin(queries)
 void sendOrphans()
+void goOn()
+bringInLeftBehind()
 
 function App() {
   useKeyboard()
@@ -44,12 +54,18 @@ function App() {
           <Route path="/" element={<Desk />} />
           <Route path="/tapes" element={<Tapes />} />
           <Route path="/tapes/:id" element={<TapeView />} />
+          <Route path="/tapes/:id/log" element={<LogView />} />
+          <Route path="/record" element={<RecordView />} />
           <Route path="/pieces/:id" element={<BenchView />} />
+          <Route path="/pieces/:id/record" element={<FairRecordView />} />
           <Route path="/stories/:id" element={<PageView />} />
           <Route path="/stories/:id/script" element={<ScriptView />} />
           <Route path="*" element={<Shell path={<Crumb>Nowhere</Crumb>}><Empty title="There is no such page.">Everything begins on the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
         </Routes>
       </Suspense>
+      <OnAir />
+      <OnTheLine />
+      <CardsNoted />
       <Help />
       <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={72} toastOptions={{ className: '!font-sans !rounded-lg' }} />
     </DropAnywhere>

@@ -1,7 +1,7 @@
 import type { QueryClient } from '@tanstack/react-query'
-import { liveDocument } from '../documents/useDocument'
+import { liveDocument, liveTranscript } from '../documents/useDocument'
 import { peakCache } from '../sound/peakCache'
-import { tapeQuery, tapesQuery, wordsQuery } from './queries'
+import { tapeQuery, tapesQuery } from './queries'
 
 /** Asks for what the first view needs before there is a view: the address says what that is. */
 export function begin(queries: QueryClient): void {
@@ -9,7 +9,7 @@ export function begin(queries: QueryClient): void {
   if (kind !== 'tapes' || !id) return
   void queries.prefetchQuery(tapeQuery(id))
   void queries.prefetchQuery(tapesQuery)
-  void queries.prefetchQuery(wordsQuery(id))
+  void liveTranscript(id).catch(() => undefined)
   void liveDocument(id, 'tape').catch(() => undefined) // the view says what is wrong
   peakCache.chunk(id, 0, 0, 0)
 }

@@ -31,9 +31,12 @@ async function ask(path: string, init?: RequestInit): Promise<Response> {
 
 const withBody = (method: string, body: unknown): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
 
+/** What an answer says; one without anything to say is fine too. */
+const answerOf = async <T>(response: Response): Promise<T> => (response.status === 204 ? undefined : await response.json()) as T
+
 export const get = async <T>(path: string): Promise<T> => (await ask(path)).json() as Promise<T>
-export const post = async <T>(path: string, body: unknown): Promise<T> => (await ask(path, withBody('POST', body))).json() as Promise<T>
-export const put = async <T>(path: string, body: unknown): Promise<T> => (await ask(path, withBody('PUT', body))).json() as Promise<T>
+export const post = async <T>(path: string, body: unknown): Promise<T> => answerOf<T>(await ask(path, withBody('POST', body)))
+export const put = async <T>(path: string, body: unknown): Promise<T> => answerOf<T>(await ask(path, withBody('PUT', body)))
 export const patch = async <T>(path: string, body: unknown): Promise<T> => (await ask(path, withBody('PATCH', body))).json() as Promise<T>
 export const remove = async (path: string): Promise<void> => void (await ask(path, { method: 'DELETE' }))
 export const getBytes = async (path: string, signal?: AbortSignal): Promise<ArrayBuffer> => (await ask(path, { signal })).arrayBuffer()

@@ -1,5 +1,6 @@
 import type { QueryClient } from '@tanstack/react-query'
 import type { Notice } from '../../contract/desk'
+import type { TapeInfo } from '../../contract/tapes'
 
 type Listener = (notice: Notice | 'missed') => void
 
@@ -29,15 +30,30 @@ export function listen(queries: QueryClient): void {
   }
   onNotice((notice) => {
     if (notice === 'missed') void queries.invalidateQueries()
-    else if (notice.about === 'tape') {
+    else if (notice.about === 'tape' && notice.grown) {
+      const grown = (tape: TapeInfo): TapeInfo => ({ ...tape, ...notice.grown })
+      queries.setQueryData<TapeInfo>(['tape', notice.id], (tape) => tape && grown(tape))
+      queries.setQueryData<TapeInfo[]>(['tapes'], (tapes) => tapes?.map((tape) => (tape.id === notice.id ? grown(tape) : tape)))
+    } else if (notice.about === 'tape') {
       void queries.invalidateQueries({ queryKey: ['tapes'] })
       void queries.invalidateQueries({ queryKey: ['tape', notice.id] })
+      // what could not be sent while it arrived can be now
+      void queries.invalidateQueries({ queryKey: ['sends', 'preview'] })
     } else if (notice.about === 'send') void queries.invalidateQueries({ queryKey: ['sends'] })
-    else {
+    else if (notice.about === 'call') void queries.invalidateQueries({ queryKey: ['calls'] })
+    else if (notice.about === 'cards') void queries.invalidateQueries({ queryKey: ['cards'] })
+    else if (notice.about === 'lineUp') void queries.invalidateQueries({ queryKey: ['lineUp', notice.id] })
+    else if (notice.about === 'bringing') void queries.invalidateQueries({ queryKey: ['bringing', notice.tape] })
+    else if (notice.about === 'recognition') void queries.invalidateQueries({ queryKey: ['recognition', notice.tape] })
+    else if (notice.kind === 'transcript') {
+      void queries.invalidateQueries({ queryKey: ['words', notice.tape] })
+      void queries.invalidateQueries({ queryKey: ['find'] })
+    } else {
       void queries.invalidateQueries({ queryKey: ['desk'] })
       if (notice.kind === 'actuality') {
         void queries.invalidateQueries({ queryKey: ['pieces'] })
         void queries.invalidateQueries({ queryKey: ['uses'] })
+        void queries.invalidateQueries({ queryKey: ['tapes', 'library'] })
       }
       if (notice.kind === 'tape') {
         void queries.invalidateQueries({ queryKey: ['tapes'] })

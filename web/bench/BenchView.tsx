@@ -1,17 +1,19 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
-import { clipLength, mapPosition, wordsLength, type Actuality, type ActualityStep } from '../../core/edits/actuality'
-import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, takeOut, type Nick } from '../../core/edits/acts'
+import { cutOf, placedStretch } from '../../core/cuts/inPiece'
+import { clipLength, mapPosition, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, setEdges, takeOut, type Nick } from '../../core/edits/acts'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
-import { cuts, fromTape, toTape, type Cut } from '../../core/edits/editList'
+import { shapeLevel } from '../../core/edits/levelLine'
+import { cuts, fromTape, joinAt, plainJoin, slice, toTape, type Cut, type Join, type Span } from '../../core/edits/editList'
+import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
 import { piecePlan } from '../../core/page/plan'
-import { planOf, SHORTEST_FADE } from '../../core/sound/plan'
-import { cueLine } from '../../core/tape/words'
-import { clock, milliseconds, RATE, toFrames, tradeLength, type Frames, type Stretch } from '../../core/time'
+import { planOf, SHORTEST_FADE, withSides } from '../../core/sound/plan'
+import { clamp, clock, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
 import { useFacts } from '../api/queries'
-import { useCommands } from '../commands/commands'
+import { run, useCommands } from '../commands/commands'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
@@ -27,13 +29,17 @@ import { useFrames } from '../sound/usePlayer'
 import { useScale } from '../sound/useScale'
 import { Wave } from '../sound/wave'
 import { LookMenu } from '../tape/TapeView'
+import { WriteOutDialog } from '../transcript/WriteOutDialog'
 import { EditableText } from '../ui/EditableText'
-import { LongList } from '../ui/LongList'
 import { Button, CommandButton, CommandKey, Empty } from '../ui/parts'
-import { Crumb, Heading, Shell, Side } from '../ui/Shell'
+import { Crumb, Shell } from '../ui/Shell'
 import { SelectionFigures, Transport } from '../ui/Transport'
-import { benchNicks, benchPlan, benchShades, benchWords, joinRows, nickKey, originalPlan, takenOut } from './benchSheet'
+import { benchLines, benchNicks, benchPlan, benchShades, benchWords, joinRows, nickKey, originalPlan } from './benchSheet'
+import { BenchSide, Judgement } from './BenchSide'
 import { CloseUp } from './CloseUp'
+import { withPlacedJoins } from './placedJoins'
+import { placeCut } from './placing'
+import { useJudged } from './useJudged'
 
 export function BenchView() {
   const { id = '' } = useParams()
@@ -51,6 +57,31 @@ export function BenchView() {
   return <OpenBench key={id} id={id} live={document.live} piece={document.body} facts={facts} />
 }
 
+/** What was copied, on whichever Bench. */
+let copied: Span[] = []
+
+/** By how much a key changes a level, and a breath is turned down, in dB. */
+const LEVEL_STEP = 1.5
+const BREATH = 9
+
+/** By how much a key moves an edge. */
+const STEPS = [
+  { frames: milliseconds(20), name: '20 ms' },
+  { frames: milliseconds(5), name: '5 ms' },
+  { frames: milliseconds(1), name: '1 ms' },
+  { frames: 1, name: 'a sample' },
+]
+
+/** Whether what plays came to its end by itself. */
+const ended = (): Promise<boolean> =>
+  new Promise((resolve) => {
+    const watch = player.subscribe(() => {
+      if (player.playing) return
+      watch()
+      resolve(player.cameToEnd)
+    })
+  })
+
 /** Plays this far past a join before it counts as heard. */
 const PAST = milliseconds(400)
 
@@ -58,11 +89,14 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const navigate = useNavigate()
   const [params] = useSearchParams()
   const owner = `piece/${id}`
-  const { factsOf, wordsOf } = facts
+  const { wordsOf } = facts
+  const { sides } = piece
+  const factsOf = useMemo(() => withSides(facts.factsOf, { sides }), [facts, sides])
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set())
   const [chosen, setChosen] = useState<Frames | null>(() => cuts(piece.spans)[0]?.at ?? null)
   const [before, setBefore] = useState(false)
   const [sending, setSending] = useState(false)
+  const [writing, setWriting] = useState(false)
 
   const openNicks = useMemo(() => (opened.size ? nicks(piece).filter((nick) => opened.has(nickKey(nick))) : []), [piece, opened])
   const layout = useMemo(() => benchLayout(piece.spans, openNicks), [piece.spans, openNicks])
@@ -147,18 +181,71 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     const rough = inPiece(selected)
     if (rough.to <= rough.from) return void toast('That is out already. Enter brings it back.')
     if (rough.from === 0 && rough.to === clipLength(piece)) return void toast('That is all of it. To be rid of the piece, set it aside on its page.')
-    const [from, to] = await Promise.all([zeroInPiece(rough.from), zeroInPiece(rough.to)])
-    const stretch = to > from ? { from, to } : rough
-    const count = kept.filter((word) => word.at >= stretch.from - 480 && word.end <= stretch.to + 480).length
+    const count = kept.filter((word) => word.at >= rough.from - 480 && word.end <= rough.to + 480).length
+    const label = `${hold ? 'hold time over' : 'take out'} ${count === 1 ? 'one word' : count ? `${count} words` : `${((rough.to - rough.from) / RATE).toFixed(1)} s`}`
+    const out = (stretch: Stretch, join = plainJoin(), pause = 0) => (hold ? holdTime(now, stretch) : takeOut(now, stretch, join, pause))
+    const choose = (at: Frames) => setChosen(at === 0 ? null : at)
     select(null)
     const now = live.body as Actuality
-    act((hold ? holdTime : takeOut)(now, stretch), `${hold ? 'hold time over' : 'take out'} ${count === 1 ? 'one word' : count ? `${count} words` : `${((stretch.to - stretch.from) / RATE).toFixed(1)} s`}`)
-    setChosen(stretch.from === 0 ? null : stretch.from)
+    // heard at once where a hand put it, and a moment later where it is not heard
+    choose(rough.from)
+    const better = (async () => (hold ? null : await wellPlaced(rough)) ?? (await roughly(rough)))()
+    if (await live.actAtOnce(out(rough) as AnyStep[], { label }, better.then(({ stretch, join, pause }) => out(stretch, join, pause) as AnyStep[]))) choose((await better).stretch.from)
+  }
+  /** Where the cut is not heard; null at the ends of the piece, and where its sound cannot be had. */
+  const wellPlaced = async (rough: Stretch) => {
+    const order = cutOf(piece.spans, rough)
+    const placed = order && (await placeCut(order, factsOf, wordsOf))
+    if (!order || !placed) return null
+    const stretch = placedStretch(rough, order, placed)
+    const join: Join = { ...placed.join, origin: 'hand', heard: false, asked: { left: order.left.asked, right: order.right.asked, why: placed.reasons.join(', ') } }
+    return stretch.to > stretch.from ? { stretch, join, pause: placed.lacks } : null
+  }
+  const roughly = async (rough: Stretch) => {
+    const [from, to] = await Promise.all([zeroInPiece(rough.from), zeroInPiece(rough.to)])
+    return { stretch: to > from ? { from, to } : rough, join: plainJoin(), pause: 0 }
+  }
+  /** Edges where a hand put them, and back where they were placed. */
+  const asGiven = () => {
+    const asked = row?.cut.join.asked
+    if (!row || !asked) return void toast('This join lies where a hand put it.')
+    const { cut } = row
+    act(setEdges(live.body as Actuality, cut, asked, { ...cut.join, heard: false, asked: { left: cut.left.to, right: cut.right.from, why: asked.why } }), 'edges as given')
+    setChosen(cut.at + asked.left - cut.left.to)
   }
   const zeroInPiece = async (position: Frames): Promise<Frames> => {
     const found = toTape(piece.spans, position)
     if (!found || position === 0 || position === clipLength(piece)) return position
     return position + (await nearZero(factsOf(found.tape), found.frame)) - found.frame
+  }
+
+  /** Moves what is selected to before the phrase before it, or behind the one after it. */
+  const movePhrase = async (by: 1 | -1) => {
+    if (!selected) return void toast('Select the passage that is to go elsewhere.')
+    const now = live.body as Actuality
+    const passage = inPiece(selected)
+    const said = shown.filter((word) => word.look !== 'gone').map((word) => ({ at: toPiece(layout, word.at), end: toPiece(layout, word.end), phraseEnd: word.phraseEnd }))
+    const place = besidePhrase(said, passage, by, clipLength(now) - now.tail)
+    if (place === null) return void toast(by < 0 ? 'It stands first.' : 'It stands last.', { duration: 1500 })
+    const steps = movePassage(now, passage, place)
+    const length = passage.to - passage.from
+    const at = by > 0 ? place - length : place
+    const words = kept.filter((word) => word.at >= passage.from - 1 && word.end <= passage.to + 1)
+    select(null)
+    const better = words.length ? withPlacedJoins(now, steps, [by > 0 ? passage.from : passage.to, at, at + length].filter((one) => one > 0), factsOf, wordsOf) : Promise.resolve(null)
+    await live.actAtOnce(steps as AnyStep[], { label: by < 0 ? 'move earlier' : 'move later' }, better as Promise<AnyStep[] | null>)
+    const { spans } = live.body as Actuality
+    const [first, last] = [words[0], words[words.length - 1]]
+    const from = first ? (fromTape(spans, first.tape, first.from) ?? at) : at
+    const to = last ? (fromTape(spans, last.tape, last.to - 1) ?? at + length - 1) + 1 : at + length
+    if (to > from) select({ from, to })
+    sheet.setPlace(from)
+    sheet.handle.current?.reveal(from)
+  }
+
+  const level = (of: (dB: number) => number, label: string) => {
+    if (!selected) return void toast('Select what is to be louder or softer.')
+    act(shapeLevel(live.body as Actuality, inPiece(selected), of), label)
   }
 
   const back = () => {
@@ -186,6 +273,15 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   }
 
   const row = joins.find((join) => join.cut.at === chosen)
+  const allCuts = useMemo(() => joins.map(({ cut }) => cut), [joins])
+  const judged = useJudged(allCuts, row?.cut, factsOf, wordsOf)
+  const [fine, setFine] = useState<number>(() => Number(localStorage.joinStep ?? 1))
+  const FINE = STEPS[fine].frames
+  const setStep = (by: 1 | -1) => {
+    const next = clamp(fine + by, 0, STEPS.length - 1)
+    localStorage.joinStep = String(next)
+    setFine(next)
+  }
   const step = (by: 1 | -1) => {
     if (!joins.length) return
     const here = chosen ?? toPiece(layout, place())
@@ -211,7 +307,20 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     const at = side === 'right' ? cut.at : cut.at + by
     setChosen(cuts((live.body as Actuality).spans).reduce<Frames | null>((best, one) => (best === null || Math.abs(one.at - at) < Math.abs(best - at) ? one.at : best), null))
   }
-  const FINE = milliseconds(5)
+  const playJoin = (cut: Cut, around: Frames, again: boolean) => {
+    if (before) setBefore(false)
+    player.load(owner, plan)
+    return player.play(Math.max(0, cut.at - around), Math.min(plan.length, cut.at + around), again)
+  }
+  /** One join after the other, each with what is around it. */
+  const playAll = async () => {
+    for (const { cut } of joins) {
+      setChosen(cut.at)
+      sheet.handle.current?.reveal(toBench(layout, cut.at))
+      await playJoin(cut, 2 * RATE, false)
+      if (!(await ended())) return
+    }
+  }
 
   // a join that was played across has been heard
   const last = useRef({ position: 0, time: 0 })
@@ -240,6 +349,34 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'edit.bringBack': back,
     'join.previous': () => step(-1),
     'join.next': () => step(1),
+    'page.up': () => void movePhrase(-1),
+    'page.down': () => void movePhrase(1),
+    'edit.copy': () => {
+      if (!selected) return
+      const part = inPiece(selected)
+      copied = slice((live.body as Actuality).spans, part.from, part.to)
+      toast(`${((part.to - part.from) / RATE).toFixed(1)} s copied.`, { duration: 1500 })
+    },
+    'edit.paste': () => {
+      if (!copied.length) return void toast('Nothing is copied yet.')
+      act(putIn(live.body as Actuality, copied, toPiece(layout, place())), 'paste')
+    },
+    'edit.split': () => {
+      const at = toPiece(layout, place())
+      const now = live.body as Actuality
+      if (at <= 0 || at >= clipLength(now) || joinAt(now.spans, at)) return void toast('There is nothing to split here.')
+      act([{ type: 'replace', from: at, to: at, insert: [], after: { fade: 0, shape: 'gain', origin: 'split', heard: true } }], 'split')
+      setChosen(at)
+    },
+    'level.softer': () => level((dB) => dB - LEVEL_STEP, 'softer'),
+    'level.louder': () => level((dB) => dB + LEVEL_STEP, 'louder'),
+    'level.breath': () => level((dB) => dB - BREATH, 'turn a breath down'),
+    'level.off': () => level(() => 0, 'level as recorded'),
+    'join.asGiven': asGiven,
+    'join.loop': () => (row ? void playJoin(row.cut, 0.7 * RATE, true) : undefined),
+    'join.coarser': () => setStep(-1),
+    'join.finer': () => setStep(1),
+    'join.all': () => void playAll(),
     'join.open': () => toggle(chosen),
     'join.leftEarlier': () => move('left', -FINE),
     'join.leftLater': () => move('left', FINE),
@@ -251,6 +388,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'play.before': toggleBefore,
     'edit.pull': () => void onPage(),
     'page.send': () => setSending(true),
+    'go.edits': () => void navigate(`/pieces/${id}/record`),
     'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
     'go.across': () => {
       const found = toTape(piece.spans, toPiece(layout, place()))
@@ -269,12 +407,34 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const wave = useMemo(() => new Wave(benchPlan(plan, layout, factsOf)), [plan, layout, factsOf])
   const original = useMemo(() => new Wave(originalPlan(piece, layout, factsOf)), [piece, layout, factsOf])
   const model = useMemo(
-    () => ({ length: layout.length, words: shown, wave, original, scale, shades: benchShades(layout), used: [], nicks: benchNicks(piece, layout, chosen), marks: [], selection: sheet.selection }),
+    () => ({ length: layout.length, words: shown, wave, original, scale, shades: benchShades(layout), used: [], nicks: benchNicks(piece, layout, chosen), lines: benchLines(layout), marks: [], selection: sheet.selection }),
     [layout, shown, wave, original, scale, piece, chosen, sheet.selection],
   )
-  const heard = joins.filter((join) => join.cut.join.heard).length
-  const set = (key: 'slug' | 'speaker' | 'role') => (value: string) => act([{ type: 'set', key, value }], key)
-  const goneTime = gone.reduce((sum, nick) => sum + nick.to - nick.from, 0)
+  // the Sheet is what one looks at: it is painted first, and what stands beside it comes after
+  const aside = useDeferredValue(
+    <BenchSide
+      piece={piece}
+      kept={kept}
+      joins={joins}
+      gone={gone}
+      chosen={chosen}
+      opened={opened}
+      judged={judged}
+      wordsOf={wordsOf}
+      tape={mainTape}
+      tapeFrame={toTape(piece.spans, toPiece(layout, place()))?.frame ?? 0}
+      onSet={(key, value) => act([{ type: 'set', key, value }], key)}
+      onJoin={({ at }) => {
+        setChosen(at)
+        sheet.goTo(toBench(layout, at))
+      }}
+      onNick={(nick) => {
+        setChosen(nick.at)
+        toggle(nick.at)
+      }}
+      onBringBack={bringBackAll}
+    />,
+  )
 
   return (
     <Shell
@@ -282,62 +442,11 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
         <>
           {piece.story ? <StoryCrumb id={piece.story} /> : <Crumb to="/">Desk</Crumb>}
           <span className="text-grain" aria-hidden>/</span>
-          <EditableText label="Slug" value={piece.slug} placeholder="Slug" className="min-w-0 font-semibold text-ink" onKeep={set('slug')} />
+          <EditableText label="Slug" value={piece.slug} placeholder="Slug" className="min-w-0 font-semibold text-ink" onKeep={(value) => act([{ type: 'set', key: 'slug', value }], 'slug')} />
         </>
       }
       right={piece.story ? <StoryFigures id={piece.story} /> : undefined}
-      aside={
-        <Side label="About this actuality">
-          <div className="mb-4 flex gap-6">
-            <Lengthy frames={clipLength(piece)} name="clip" />
-            <Lengthy frames={wordsLength(piece)} name="words" />
-          </div>
-          <p className="font-serif text-[16px] leading-snug italic" data-testid="cues">{kept.length ? `“${cueLine(kept)}”` : 'No words on this tape yet.'}</p>
-          <div className="mt-2 mb-5 flex flex-wrap items-center gap-x-1 text-[13px] text-soft">
-            <EditableText label="Speaker" value={piece.speaker} placeholder="who speaks" onKeep={set('speaker')} />
-            <EditableText label="Role" value={piece.role} placeholder="as what" className="ml-2 text-faint" onKeep={set('role')} />
-            {mainTape && (
-              <span className="w-full pt-1">
-                from <Link className="underline" to={`/tapes/${mainTape.id}?at=${toTape(piece.spans, toPiece(layout, place()))?.frame ?? 0}`}>{mainTape.name}</Link> <CommandKey id="go.across" />
-              </span>
-            )}
-          </div>
-          <Heading>{joins.length ? `Joins, ${heard} of ${joins.length} heard` : 'Joins'}</Heading>
-          {joins.length === 0 && <p className="py-3 text-faint">Nothing is taken out yet. Select, then <CommandKey id="edit.takeOut" /></p>}
-          <LongList
-            items={joins}
-            rowHeight={38}
-            testId="joins"
-            row={({ cut, before: left, after }) => (
-              <button type="button" aria-pressed={cut.at === chosen} className={`flex w-full items-center gap-2 py-2 text-left hover:bg-paper-low ${cut.at === chosen ? 'font-semibold text-cut-ink' : ''}`} onClick={() => { setChosen(cut.at); sheet.goTo(toBench(layout, cut.at)) }}>
-                <span className={`size-2 shrink-0 rounded-full ${cut.join.heard ? 'bg-ink' : 'border-[1.5px] border-cut'}`} />
-                <span className="min-w-0 flex-1 truncate">{left} <span className="text-cut">/</span> {after}</span>
-                <span className="shrink-0 text-[12px] font-normal text-faint">{cut.join.heard ? 'heard' : 'not yet'}</span>
-              </button>
-            )}
-          />
-          {mainTape?.tone.made && gone.some((nick) => nick.held > 0) && <p className="pt-3 text-[13px] text-soft">This tape has no stretch quiet enough, so its room tone is made from the spectrum of its noise floor.</p>}
-          {gone.length > 0 && (
-            <>
-              <div className="h-5" />
-              <Heading>Taken out, {(goneTime / RATE).toFixed(1)} s</Heading>
-              <LongList
-                items={gone}
-                rowHeight={34}
-                row={(nick) => (
-                  <div className="flex items-center gap-2 py-1.5">
-                    <button type="button" aria-expanded={opened.has(nickKey(nick))} className="min-w-0 flex-1 truncate text-left font-serif text-[13.5px] text-soft italic hover:text-ink" title={takenOut(nick, wordsOf)} onClick={() => { setChosen(nick.at); toggle(nick.at) }}>
-                      {takenOut(nick, wordsOf)}{nick.held ? ', time held' : ''}
-                    </button>
-                    <span className="text-[13px] text-faint">{((nick.to - nick.from) / RATE).toFixed(1)}</span>
-                    <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => bringBackAll(nick)}>bring back</button>
-                  </div>
-                )}
-              />
-            </>
-          )}
-        </Side>
-      }
+      aside={aside}
       foot={
         <>
           <Transport playing={sheet.playing} place={place}>
@@ -355,25 +464,28 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           {selected && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack" />}
           {selected && <CommandButton id="edit.holdTime">Hold time</CommandButton>}
           {selected && <CommandButton id="edit.takeOut">Take out</CommandButton>}
-          <LookMenu hold={sheet.hold} onSend={() => setSending(true)} />
+          <LookMenu hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={kept.length ? () => setWriting(true) : undefined} onRecord={() => run('go.edits')} />
           <Button look="strong" onClick={() => void onPage()}>Put on the page</Button>
         </>
       }
     >
-      <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); toggle(at) }} place={place} playing={sheet.playing} />
+      <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); toggle(at) }} place={place} playing={sheet.playing} />
       {row && (
         <section aria-label="Close-up" className="shrink-0 border-t border-rule bg-paper-low px-6 pt-2 pb-1">
-          <div className="flex items-center gap-5 text-[13px]">
+          <div className="flex items-center gap-4 text-[13px] whitespace-nowrap">
             <span className="text-[12px] font-semibold text-faint">Close-up</span>
             <span className="font-serif">{row.before} <span className="text-cut">/</span> {row.after}</span>
             <span>gap {(gapAt(kept, row.cut.at) / RATE).toFixed(2)} s</span>
             <span className="text-soft">fade {Math.round((row.cut.join.fade * 1000) / RATE)} ms</span>
+            {row.cut.join.asked?.why && <span className="min-w-0 truncate text-soft" data-testid="why" title={row.cut.join.asked.why}>{row.cut.join.asked.why}</span>}
+            <Judgement judged={judged(row.cut)} />
             <span className="flex-1" />
-            <span className="flex items-center gap-1 text-[12px] text-faint max-[1240px]:hidden"><CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> what goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> what comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> the cut</span>
+            <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {STEPS[fine].name}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
           </div>
           <CloseUp cut={row.cut} factsOf={factsOf} scale={scale} onMove={move} />
         </section>
       )}
+      {writing && <WriteOutDialog id={id} name={piece.slug} onClose={() => setWriting(false)} />}
       {sending && <SendDialog target={{ kind: 'actuality', id, ...(selected ? inPiece(selected) : {}) }} title={piece.slug} onClose={() => setSending(false)} />}
     </Shell>
   )
@@ -388,16 +500,4 @@ function gapAt(kept: readonly { at: Frames; end: Frames }[], at: Frames): Frames
 
 function StoryCrumb({ id }: { id: string }) {
   return <Crumb to={`/stories/${id}`}>{useStoryName(id)}</Crumb>
-}
-
-function Lengthy({ frames, name }: { frames: Frames; name: string }) {
-  const tenth = Math.round(frames / (RATE / 10)) % 10
-  const whole = tradeLength(Math.floor(Math.round(frames / (RATE / 10)) / 10) * RATE)
-  return (
-    <div data-testid={`length-${name}`}>
-      <span className="text-[30px] leading-none font-bold tracking-tight">{whole}</span>
-      <span className="text-[16px] font-semibold text-faint">.{tenth}</span>
-      <div className="text-[13px] text-faint">{name}</div>
-    </div>
-  )
 }

@@ -4,8 +4,10 @@ import { toBench, type BenchLayout } from '../../core/edits/benchLayout'
 import { cuts, listLength, type Cut } from '../../core/edits/editList'
 import { pieceWords, type PieceWord, type WordsOf } from '../../core/edits/pieceWords'
 import { part, planOf, shifted, type FactsOf, type Plan, type Strip } from '../../core/sound/plan'
+import { lineAt, type LevelPoint } from '../../core/sound/level'
 import { ENDS, wordsIn } from '../../core/tape/words'
 import { milliseconds } from '../../core/time'
+import { trustOf } from '../tape/tapeSheet'
 import type { Shade, SheetNick, SheetWord } from '../sheet/model'
 
 /** What the Bench's Sheet shows of a piece and its open nicks. */
@@ -44,13 +46,13 @@ export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: Words
     const at = toBench(layout, word.at)
     const next = kept[i + 1]
     const phraseEnd = !next || ENDS.test(word.text) || next.at - word.end >= PHRASE_PAUSE || next.speaker !== word.speaker
-    return { at, end: at + word.end - word.at, text: word.text, look: word.what ? 'filler' : 'plain', speaker: word.speaker ?? '', phraseEnd }
+    return { at, end: at + word.end - word.at, text: word.text, look: word.what ? 'filler' : 'plain', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd }
   })
   for (const run of layout.runs)
     if (run.nick)
       for (const word of wordsIn(wordsOf(run.nick.tape), run.nick.from, run.nick.to)) {
         const at = run.at + Math.max(0, word.from - run.nick.from)
-        shown.push({ at, end: Math.min(run.at + run.length, run.at + word.to - run.nick.from), text: word.text, look: 'gone', speaker: word.speaker ?? '', phraseEnd: false })
+        shown.push({ at, end: Math.min(run.at + run.length, run.at + word.to - run.nick.from), text: word.text, look: 'gone', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd: false })
       }
   if (shown.length > kept.length) shown.sort((a, b) => a.at - b.at)
   return { shown, kept }
@@ -91,6 +93,21 @@ export function benchNicks(piece: Actuality, layout: BenchLayout, chosen: number
   })
   for (const run of layout.runs) if (run.nick) found.push({ at: run.at, open: true, chosen: chosen === run.inPiece, heard: true })
   return found
+}
+
+/** The level lines of a piece, where they lie on the Bench; they sound as far as their spans do. */
+export function benchLines(layout: BenchLayout): LevelPoint[][] {
+  return layout.runs.flatMap((run) => {
+    if (run.nick) return []
+    let start = run.at
+    return run.spans.flatMap(({ from, to, level }): LevelPoint[][] => {
+      const at = start
+      start += to - from
+      if (!level) return []
+      const inside = level.filter((point) => point.at > from && point.at < to)
+      return [[{ at: from, dB: lineAt(level, from) }, ...inside, { at: to, dB: lineAt(level, to) }].map((point) => ({ at: at + point.at - from, dB: point.dB }))]
+    })
+  })
 }
 
 /** What was taken out at a nick, as text. */

@@ -5,25 +5,29 @@ import { useCommands } from './commands'
 
 const dialogs = () => import('./HelpDialogs')
 const CommandList = lazy(async () => ({ default: (await dialogs()).CommandList }))
+const FinderDialog = lazy(async () => ({ default: (await import('../find/FinderDialog')).FinderDialog }))
 const KeyList = lazy(async () => ({ default: (await dialogs()).KeyList }))
 requestIdleCallback(() => void dialogs()) // so that they are there when they are asked for
 
-/** The command list and the key list, and the commands that work everywhere. */
+/** The command list, the key list and the finder, and the commands that work everywhere. */
 export function Help() {
   const navigate = useNavigate()
-  const [shown, setShown] = useState<'commands' | 'keys' | null>(null)
+  const [shown, setShown] = useState<'commands' | 'keys' | 'find' | null>(null)
   useCommands({
     'help.commands': () => setShown((now) => (now === 'commands' ? null : 'commands')),
     'help.keys': () => setShown('keys'),
+    'find.words': () => setShown('find'),
     'view.night': switchTheme,
     'go.desk': () => void navigate('/'),
     'go.tapes': () => void navigate('/tapes'),
+    'go.record': () => void navigate('/record'),
   })
   const close = () => setShown(null)
   return (
     <Suspense fallback={null}>
       {shown === 'commands' && <CommandList onClose={close} />}
       {shown === 'keys' && <KeyList onClose={close} />}
+      {shown === 'find' && <FinderDialog onClose={close} />}
     </Suspense>
   )
 }

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef } from 'react'
+import { useLayoutEffect, useMemo, useRef } from 'react'
 import { create } from 'zustand'
 import { commandsFor, keyOf } from './keys'
 import type { CommandId } from './table'
@@ -12,7 +12,8 @@ const useHandlers = create<{ sets: { current: Handlers }[] }>(() => ({ sets: [] 
 export function useCommands(handlers: Handlers): void {
   const latest = useRef(handlers)
   latest.current = handlers
-  useEffect(() => {
+  // before it is painted: what can be seen hears its keys
+  useLayoutEffect(() => {
     useHandlers.setState(({ sets }) => ({ sets: [latest, ...sets] }))
     return () => useHandlers.setState(({ sets }) => ({ sets: sets.filter((set) => set !== latest) }))
   }, [])
@@ -40,7 +41,7 @@ const inDialog = (): boolean => document.querySelector('[role=dialog], [role=men
 
 /** Hears keys for the whole window. */
 export function useKeyboard(): void {
-  useEffect(() => {
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const key = keyOf(event)
       if (!key || event.defaultPrevented) return

@@ -21,8 +21,8 @@ it('writes keys as the table does', async () => {
 it('lets keys be given away and taken back', async () => {
   const { commandsFor, reassign } = await import('./keys')
   expect(commandsFor('P')).toEqual(['edit.pull'])
-  reassign('edit.pull', 'V')
-  expect([commandsFor('P'), commandsFor('V')]).toEqual([[], ['edit.pull']])
+  reassign('edit.pull', 'Shift+Q')
+  expect([commandsFor('P'), commandsFor('Shift+Q')]).toEqual([[], ['edit.pull']])
   reassign('edit.pull', null)
   expect(commandsFor('P')).toEqual(['edit.pull'])
 })

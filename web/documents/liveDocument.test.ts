@@ -9,6 +9,8 @@ const server = {
   document: null as unknown as Actuality,
   log: [] as LoggedEntry[],
   up: true,
+  /** What an answer waits for before it arrives. */
+  onTheWay: Promise.resolve() as Promise<void>,
   take(base: number, entry: { id: string; author: string; label: string; steps: AnyStep[]; undoes?: string }): Verdict {
     const since = server.log.slice(base)
     if (server.log.some((one) => one.id === entry.id)) return { taken: true, revision: server.log.findIndex((one) => one.id === entry.id) + 1, since }
@@ -40,14 +42,19 @@ vi.mock('../api/client', () => {
     Refused,
     get: (path: string) => {
       reach()
-      const since = /since=(\d+)/.exec(path)
-      if (since) return Promise.resolve(structuredClone(server.log.slice(Number(since[1]))))
+      if (path.includes('/log?')) {
+        const since = Number(/since=(\d+)/.exec(path)?.[1] ?? Infinity)
+        const first = path.includes('own=me') ? server.log.findIndex((entry) => entry.author === 'me') : -1
+        return Promise.resolve(structuredClone(server.log.slice(first < 0 ? since : Math.min(since, first))))
+      }
       return Promise.resolve({ id: 'doc', kind: 'actuality', revision: server.log.length, aside: false, body: structuredClone(server.document) } satisfies StoredDocument)
     },
     post: async (_path: string, { base, entry }: { base: number; entry: Parameters<typeof server.take>[1] }) => {
       await Promise.resolve()
       reach()
-      return structuredClone(server.take(base, entry))
+      const verdict = structuredClone(server.take(base, entry))
+      await server.onTheWay
+      return verdict
     },
   }
 })
@@ -72,7 +79,11 @@ vi.mock('./waiting', () => ({
 const { LiveDocument } = await import('./liveDocument')
 
 const cut = (from: number, to: number): ActualityStep => ({ type: 'replace', from, to, insert: [], after: { fade: 0, shape: 'gain', origin: 'hand', heard: false } })
-const open = (left: WaitingActs[] = []) => LiveDocument.open('doc', 'actuality', Promise.resolve(left))
+const open = async (left: WaitingActs[] = []) => {
+  const live = await LiveDocument.open('doc', 'actuality', Promise.resolve(left))
+  await live.ready
+  return live
+}
 const until = (test: () => boolean) => vi.waitFor(() => expect(test()).toBe(true), 3000)
 const other = (steps: ActualityStep[]) => server.take(server.log.length, { id: crypto.randomUUID(), author: 'you', label: '', steps })
 const told = () => notices.tell!({ about: 'document', id: 'doc', kind: 'actuality', revision: server.log.length })
@@ -81,6 +92,7 @@ beforeEach(() => {
   server.document = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: 't', from: 0, to: 10_000, sound: 'tape' }] }
   server.log = []
   server.up = true
+  server.onTheWay = Promise.resolve()
   kept.last = null
   kept.forgotten = []
 })
@@ -121,6 +133,19 @@ describe('a live document', () => {
     expect(place).toBe(6000)
   })
 
+  it('hears of what came in while the answer to its own act was on its way', async () => {
+    const live = await open()
+    let arrive = () => undefined as void
+    server.onTheWay = new Promise((done) => (arrive = done))
+    live.act([cut(100, 200)], { label: 'mine' })
+    await until(() => server.log.length === 1)
+    other([cut(4000, 5000)])
+    told()
+    arrive()
+    await until(() => (live.body as Actuality).spans.length === 3)
+    expect(live.body).toEqual(server.document)
+  })
+
   it('says so where an act had to be left out, once, and shows the newer state', async () => {
     const live = await open()
     const said: string[] = []
@@ -144,6 +169,41 @@ describe('a live document', () => {
     expect(live.takeBack('undo')).toBeNull()
     expect(live.takeBack('redo')).toEqual({ label: 'mine' })
     await until(() => live.state === 'saved')
+    expect(server.document).toEqual(live.body)
+  })
+
+  it('does at once what is done better a moment later, as one act that nobody sees before', async () => {
+    const live = await open()
+    let know: (steps: ActualityStep[] | null) => void = () => undefined
+    const known = () => new Promise<ActualityStep[] | null>((resolve) => (know = resolve))
+    const done = live.actAtOnce([cut(100, 200)], { label: 'take out' }, known())
+    expect((live.body as Actuality).spans).toHaveLength(2)
+    expect(live.state).toBe('saving')
+    know([cut(110, 190)])
+    expect(await done).toBe(true)
+    expect((live.body as Actuality).spans[1].from - (live.body as Actuality).spans[0].to).toBe(80)
+    await until(() => live.state === 'saved')
+    expect(server.document).toEqual(live.body)
+    expect(server.log).toHaveLength(1)
+
+    // what was done meanwhile stands, and the first stays as it was
+    const rough = live.actAtOnce([cut(5000, 6000)], { label: 'rough' }, known())
+    live.act([cut(500, 600)], { label: 'another' })
+    know([cut(5100, 5200)])
+    expect(await rough).toBe(false)
+    await until(() => live.state === 'saved')
+    expect(server.log.map(({ label }) => label)).toEqual(['take out', 'rough', 'another'])
+    expect(live.takeBack('undo')).toEqual({ label: 'another' })
+    expect(live.takeBack('undo')).toEqual({ label: 'rough' })
+    expect(live.takeBack('undo')).toEqual({ label: 'take out' })
+    expect((live.body as Actuality).spans).toHaveLength(1)
+  })
+
+  it('sends an act as it is where nobody knows in time how to do it better', async () => {
+    const live = await open()
+    expect(await live.actAtOnce([cut(100, 200)], { label: 'rough' }, new Promise(() => undefined))).toBe(false)
+    await until(() => live.state === 'saved')
+    expect(server.log.map(({ label }) => label)).toEqual(['rough'])
     expect(server.document).toEqual(live.body)
   })
 

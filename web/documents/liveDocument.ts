@@ -5,11 +5,12 @@ import type { DocumentType } from '../../core/steps/document'
 import type { Entry } from '../../core/steps/history'
 import { rebaseWaiting, Replica, type Received } from '../../core/steps/replica'
 import { tapeType } from '../../core/tape/tape'
+import { transcriptType } from '../../core/transcript/transcript'
 import { get, post, Refused, Unreachable } from '../api/client'
 import { onNotice } from '../api/notices'
 import { author, forget, keep, type WaitingActs } from './waiting'
 
-const types = { actuality: actualityType, story: storyType, tape: tapeType } as unknown as Record<Kind, DocumentType<Body, AnyStep>>
+const types = { actuality: actualityType, story: storyType, tape: tapeType, transcript: transcriptType } as unknown as Record<Kind, DocumentType<Body, AnyStep>>
 
 export type SaveState = 'saved' | 'saving' | 'waiting'
 
@@ -17,6 +18,9 @@ export interface ActOptions {
   label: string
   quiet?: boolean
 }
+
+/** An act is kept from the server for so long at most. */
+const LONGEST_HELD_MS = 1500
 
 /**
  * A document that is worked on: acts are applied at once, wait in the browser's own storage, and
@@ -26,7 +30,13 @@ export class LiveDocument {
   private replica: Replica<Body, AnyStep> | null = null
   private readonly listeners = new Set<() => void>()
   private readonly mappers = new Set<(steps: AnyStep[]) => void>()
+  /** What was done before, and what was left waiting, is at hand too. */
+  ready: Promise<void> = Promise.resolve()
+  /** Acts that are still being made better. */
+  private readonly held = new Set<string>()
   private sending = false
+  /** The newest revision that anybody told of. */
+  private heardOf = 0
   private retry: ReturnType<typeof setTimeout> | undefined
   private stored: Promise<void> = Promise.resolve()
   unreachable = false
@@ -38,20 +48,27 @@ export class LiveDocument {
     readonly kind: Kind,
   ) {
     onNotice((notice) => {
-      if (notice === 'missed' || (notice.about === 'document' && notice.id === id && notice.revision > (this.replica?.revision ?? 0))) void this.catchUp()
+      if (notice === 'missed') this.heardOf = Infinity
+      else if (notice.about === 'document' && notice.id === id) this.heardOf = Math.max(this.heardOf, notice.revision)
+      else return
+      if (this.behind) void this.catchUp()
     })
   }
 
-  static async open(id: string, kind: Kind, left: Promise<WaitingActs[]>): Promise<LiveDocument> {
+  /** `left`: acts that a tab which is gone left waiting. `known`: the document, where it came by another way. */
+  static async open(id: string, kind: Kind, left: Promise<WaitingActs[]>, known?: StoredDocument): Promise<LiveDocument> {
     const live = new LiveDocument(id, kind)
-    const [stored, log] = await Promise.all([get<StoredDocument>(`/documents/${id}`), get<LoggedEntry[]>(`/documents/${id}/log?since=0`)])
-    const upTo = log.filter((entry) => entry.revision <= stored.revision)
-    live.replica = new Replica(types[kind], stored.body, stored.revision, upTo)
-    void left.then(async (all) => {
+    // of the log only what undo, and what was left, can reach back to; what is shown does not wait for it
+    const logged = left.then((all) => get<LoggedEntry[]>(`/documents/${id}/log?own=${author}${all.length ? `&since=${Math.min(...all.map(({ revision }) => revision))}` : ''}`))
+    const stored = known ?? (await get<StoredDocument>(`/documents/${id}`))
+    live.replica = new Replica(types[kind], stored.body, stored.revision, [])
+    live.ready = Promise.all([left, logged]).then(async ([all, log]) => {
+      live.replica!.log.unshift(...log.filter((entry) => entry.revision <= stored.revision))
       for (const acts of all) await live.adopt(acts)
       live.changed()
       void live.catchUp()
     })
+    live.ready.catch(() => undefined) // as good as without what was before; the next visit asks again
     return live
   }
 
@@ -84,12 +101,36 @@ export class LiveDocument {
   }
 
   act(steps: readonly AnyStep[], { label, quiet }: ActOptions): void {
-    if (!steps.length) return
-    this.put(steps, { id: crypto.randomUUID(), author, label, ...(quiet ? { quiet } : {}) })
+    if (steps.length) this.put(steps, { id: crypto.randomUUID(), author, label, ...(quiet ? { quiet } : {}) })
+  }
+
+  /**
+   * Does something at once that can be done better a moment later: until then nobody else hears of
+   * it, and it is one act. `better` is on the document as it was before; it is left where it takes too
+   * long, or something was done meanwhile. Resolves to whether it was taken.
+   */
+  async actAtOnce(steps: readonly AnyStep[], { label }: ActOptions, better: Promise<readonly AnyStep[] | null>): Promise<boolean> {
+    if (!steps.length) return false
+    const id = crypto.randomUUID()
+    this.held.add(id)
+    this.put(steps, { id, author, label })
+    const { revision } = this.replica!
+    const found = await Promise.race([better.catch(() => null), new Promise<null>((late) => setTimeout(() => late(null), LONGEST_HELD_MS))])
+    const last = this.replica!.waiting.at(-1)
+    const taken = found !== null && last?.id === id && this.replica!.revision === revision
+    if (taken) {
+      this.map([...last.inverse, ...found])
+      this.replica!.instead(found)
+      this.stored = this.store()
+    }
+    this.held.delete(id)
+    this.changed()
+    void this.send()
+    return taken
   }
 
   private put(steps: readonly AnyStep[], meta: Omit<Entry<AnyStep>, 'steps' | 'inverse'>): void {
-    this.replica!.act(steps, meta)
+    this.replica!.act(steps, { ...meta, at: new Date().toISOString() })
     this.map([...steps])
     this.stored = this.store()
     this.changed()
@@ -105,6 +146,12 @@ export class LiveDocument {
     return { label }
   }
 
+  /** When that was done which undo or redo would take back now; null where there is none. */
+  nextAt(which: 'undo' | 'redo'): string | null {
+    const next = this.replica!.next(which, author)
+    return next && (next.at ?? '')
+  }
+
   private store = (): Promise<void> => keep({ document: this.id, kind: this.kind, revision: this.replica!.revision, entries: this.replica!.waiting })
 
   private async send(): Promise<void> {
@@ -112,7 +159,7 @@ export class LiveDocument {
     this.sending = true
     clearTimeout(this.retry)
     try {
-      while (this.replica!.waiting.length) {
+      while (this.replica!.waiting.length && !this.held.has(this.replica!.waiting[0].id)) {
         const { id, author: by, label, steps, undoes, quiet } = this.replica!.waiting[0]
         await this.stored
         const verdict = await post<Verdict>(`/documents/${this.id}/steps`, { base: this.replica!.revision, entry: { id, author: by, label, steps, ...(undoes ? { undoes } : {}), ...(quiet ? { quiet } : {}) } })
@@ -140,6 +187,12 @@ export class LiveDocument {
     } finally {
       this.sending = false
     }
+    // what was told of while an act was on its way, and is not in its answer
+    if (this.behind && !this.replica!.waiting.length) void this.catchUp()
+  }
+
+  private get behind(): boolean {
+    return this.heardOf > (this.replica?.revision ?? 0)
   }
 
   /** Fetches what came in since, and sends what waits. */
@@ -149,6 +202,7 @@ export class LiveDocument {
     try {
       const log = await get<LoggedEntry[]>(`/documents/${this.id}/log?since=${this.replica.revision}`)
       this.take(this.replica.receive(log))
+      if (this.heardOf === Infinity) this.heardOf = this.replica.revision
       this.unreachable = false
       this.changed()
     } catch (error) {

@@ -1,30 +1,43 @@
 import { useEffect, useState, useSyncExternalStore } from 'react'
 import { toast } from 'sonner'
 import { create } from 'zustand'
-import type { Body, Kind } from '../../contract/documents'
+import type { Body, Kind, StoredDocument } from '../../contract/documents'
+import { get } from '../api/client'
 import { LiveDocument, type SaveState } from './liveDocument'
 import { orphans } from './waiting'
 
 /** Documents that are open in this tab. They stay open, so that coming back to one is at once. */
 const open = new Map<string, Promise<LiveDocument>>()
+const transcripts = new Map<string, Promise<LiveDocument>>()
 
 /** How each of them stands with the server. */
 export const useSaving = create<{ states: Record<string, SaveState> }>(() => ({ states: {} }))
 
-export function liveDocument(id: string, kind: Kind): Promise<LiveDocument> {
+export function liveDocument(id: string, kind: Kind, known?: StoredDocument): Promise<LiveDocument> {
   let live = open.get(id)
   if (!live) {
-    live = begin(id, kind)
+    live = begin(id, kind, known)
     open.set(id, live)
     live.catch(() => open.delete(id))
   }
   return live
 }
 
+/** The document with a tape's words; it is asked for by its tape. */
+export function liveTranscript(tape: string): Promise<LiveDocument> {
+  let live = transcripts.get(tape)
+  if (!live) {
+    live = get<StoredDocument>(`/tapes/${tape}/words`).then((known) => liveDocument(known.id, 'transcript', known))
+    transcripts.set(tape, live)
+    live.catch(() => transcripts.delete(tape))
+  }
+  return live
+}
+
 const left = orphans()
 
-async function begin(id: string, kind: Kind): Promise<LiveDocument> {
-  const live = await LiveDocument.open(id, kind, left.then((all) => all.filter((acts) => acts.document === id)))
+async function begin(id: string, kind: Kind, known?: StoredDocument): Promise<LiveDocument> {
+  const live = await LiveDocument.open(id, kind, left.then((all) => all.filter((acts) => acts.document === id)), known)
   live.onRefusal = (reason) => toast.warning(reason, { duration: 8000 })
   const note = () =>
     useSaving.setState(({ states }) => ({ states: { ...states, [id]: live.state } }))
@@ -38,12 +51,12 @@ export async function sendOrphans(): Promise<void> {
   for (const acts of await left) await liveDocument(acts.document, acts.kind).catch(() => undefined)
 }
 
-/** A document to work on; null until it is here, or the error that kept it. */
+/** A document to work on, a transcript by its tape; null until it is here, or the error that kept it. */
 export function useDocument<B extends Body>(id: string, kind: B['kind']): { live: LiveDocument; body: B } | { error: Error } | null {
   const [found, setFound] = useState<{ id: string; live: LiveDocument } | { id: string; error: Error } | null>(null)
   useEffect(() => {
     let current = true
-    liveDocument(id, kind).then(
+    ;(kind === 'transcript' ? liveTranscript(id) : liveDocument(id, kind)).then(
       (live) => current && setFound({ id, live }),
       (error: Error) => current && setFound({ id, error }),
     )

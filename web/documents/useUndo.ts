@@ -2,10 +2,11 @@ import { toast } from 'sonner'
 import { useCommands } from '../commands/commands'
 import type { LiveDocument } from './liveDocument'
 
-/** Undo and redo for the document that a view shows. */
-export function useFollowedUndo(live: LiveDocument): void {
+/** Undo and redo for the documents that a view shows: what was done last, in whichever of them it was. */
+export function useFollowedUndo(...lives: LiveDocument[]): void {
   const take = (which: 'undo' | 'redo') => {
-    const done = live.takeBack(which)
+    const [latest] = lives.map((live) => ({ live, at: live.nextAt(which) })).sort((a, b) => (b.at ?? '').localeCompare(a.at ?? ''))
+    const done = latest.live.takeBack(which)
     const word = which === 'undo' ? 'Undone' : 'Done again'
     if (done === null) toast(which === 'undo' ? 'Nothing of yours to undo here.' : 'Nothing to do again.', { duration: 1500 })
     else if (done === 'conflict') toast.warning('That can’t be taken back: somebody has changed the same place since.')

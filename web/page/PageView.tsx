@@ -24,12 +24,14 @@ import { SendDialog } from '../send/SendDialog'
 import { player } from '../sound/player'
 import { useFrames, usePlaying } from '../sound/usePlayer'
 import { EditableText } from '../ui/EditableText'
+import { TermsPanel } from './TermsPanel'
 import { Button, CommandButton, CommandKey, Dialog, Empty, Field, Menu, MenuItem } from '../ui/parts'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
 import { Transport } from '../ui/Transport'
 import { Bar } from './Bar'
 import { CopyText } from './CopyText'
 import { newBlock } from './putOnPage'
+import { TapeList } from './TapeList'
 import { usePage, type Mode } from './usePage'
 
 export function PageView() {
@@ -220,6 +222,9 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
           <Heading>Pieces of this story</Heading>
           <PieceList story={id} page={page} onAdd={(piece) => add('actuality', { piece })} />
           <div className="h-6" />
+          <Heading>Tapes of this story</Heading>
+          <TapeList story={id} />
+          <div className="h-6" />
           <Heading>Offcuts</Heading>
           {offcuts.length === 0 && <p className="py-3 text-faint">What you take off the page is kept here.</p>}
           <ul data-testid="offcuts">
@@ -230,6 +235,9 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
               </li>
             ))}
           </ul>
+          <div className="h-6" />
+          <Heading>Names and terms</Heading>
+          <TermsPanel head={head} onSet={(terms) => setHead('terms', 'names and terms')(terms)} />
           <div className="h-6" />
           <Heading>Standard out cue</Heading>
           <textarea aria-label="Standard out cue" defaultValue={head.soc} key={head.soc} placeholder="For Brackle Sound, I’m …" rows={2} className="mt-2 w-full resize-none rounded border border-rule bg-paper-lit px-2 py-1 font-serif text-[14px]" onBlur={(event) => event.target.value !== head.soc && setHead('soc', 'out cue')(event.target.value)} />
@@ -287,6 +295,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
                   menu={
                     <>
                       <MenuItem onSelect={() => playBlock(block)}>Play from here</MenuItem>
+                      {block.kind === 'copy' && <MenuItem onSelect={() => void navigate(`/record?story=${id}&line=${block.id}`)}>Read it to a microphone …</MenuItem>}
                       {block.kind === 'copy' && <MenuItem onSelect={() => setPicking({ kind: 'track', block })}>{piece ? 'Another voice track …' : 'Give it a voice track …'}</MenuItem>}
                       {block.kind === 'copy' && piece && <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Take the voice track off</MenuItem>}
                       {piece && <MenuItem onSelect={() => void navigate(`/pieces/${block.piece}`)}>To the Bench</MenuItem>}

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Download, FileText } from 'lucide-react'
-import type { Receipt, SendOrder, SendTarget } from '../../contract/sends'
+import type { Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
 import { clock, RATE } from '../../core/time'
 import { post, remove } from '../api/client'
 import { useReceipts } from '../api/queries'
@@ -15,18 +15,12 @@ type Settings = Omit<SendOrder, 'what'>
 const DEFAULTS: Settings = { format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}_{date}_{length}' }
 const stored = (): Settings => ({ ...DEFAULTS, ...(JSON.parse(localStorage.sending ?? '{}') as Partial<Settings>) })
 
-interface Preview {
-  frames: number
-  channels: number
-  fileName: string
-}
-
 export function SendDialog({ target, title, unrecordedCopy = 0, onClose }: { target: SendTarget; title: string; unrecordedCopy?: number; onClose: () => void }) {
   const [settings, setSettings] = useState(stored)
   const set = <K extends keyof Settings>(key: K) => (value: Settings[K]) => setSettings((now) => ({ ...now, [key]: value }))
   useEffect(() => void (localStorage.sending = JSON.stringify(settings)), [settings])
   const order: SendOrder = { what: target, ...settings }
-  const preview = useQuery({ queryKey: ['sends', 'preview', order], queryFn: () => post<Preview>('/sends/preview', order), retry: false })
+  const preview = useQuery({ queryKey: ['sends', 'preview', order], queryFn: () => post<SendPreview>('/sends/preview', order), retry: false })
   const receipts = useReceipts(target.id).data ?? []
   const send = useMutation({ mutationFn: () => post<Receipt>('/sends', order) })
   const stereoSound = preview.data?.channels === 2
@@ -65,6 +59,7 @@ export function SendDialog({ target, title, unrecordedCopy = 0, onClose }: { tar
               <p className="mt-3 text-[13px] break-all">{preview.data?.fileName}</p>
             </>
           )}
+          {preview.data?.notes.map((note) => <p key={note} className="mt-3 border-l-2 border-cut pl-2 text-[13px] text-soft" data-testid="note">{note}</p>)}
           <div className="mt-4 flex flex-col gap-2">
             <Button look="strong" className="justify-center" disabled={!preview.data || send.isPending} onClick={() => send.mutate()}>Send</Button>
             {target.kind === 'story' && (

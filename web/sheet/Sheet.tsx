@@ -1,4 +1,5 @@
-import { useCallback, useEffect, useImperativeHandle, useRef, useState, type PointerEvent, type Ref } from 'react'
+import { useCallback, useEffect, useImperativeHandle, useRef, useState, type PointerEvent, type ReactNode, type Ref } from 'react'
+import { firstWhere } from '../../core/search'
 import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import { useFrames } from '../sound/usePlayer'
 import type { SheetLook, SheetModel } from './model'
@@ -24,11 +25,18 @@ export interface SheetProps {
   onPlace: (frame: Frames) => void
   /** A word twice, a phrase three times. */
   onNick?: (at: Frames) => void
+  /** The playhead is drawn along; null where it is let go. */
+  onScrub: (frame: Frames | null) => void
+  /** A mark was dragged to another place. */
+  onMoveMark?: (id: string, at: Frames) => void
   place: () => Frames
   playing: boolean
+  /** What lies on the Sheet; its places are those of the surface. */
+  children?: ReactNode
 }
 
 const EDGE_REACH = 6
+const GRIP_REACH = 9
 const AGAIN_MS = 420
 const FEWEST_SECONDS = 1
 const MOST_SECONDS = 120
@@ -36,9 +44,9 @@ const MOST_SECONDS = 120
 /** Seconds a line, within what a Sheet can show. */
 export const zoomed = (look: SheetLook, by: number): SheetLook => ({ ...look, framesPerLine: Math.round(clamp(look.framesPerLine * by, FEWEST_SECONDS * RATE, MOST_SECONDS * RATE)) })
 
-type Drag = { from: Frames; word: boolean; moved: boolean; x: number; y: number; edge?: 'from' | 'to' }
+type Drag = { from: Frames; word: boolean; moved: boolean; x: number; y: number; edge?: 'from' | 'to'; mark?: string; scrub?: boolean }
 
-export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNick, place, playing }: SheetProps) {
+export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNick, onScrub, onMoveMark, place, playing, children }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null)
   const spacer = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -80,6 +88,8 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     [surface, place],
   )
 
+  const headHeight = (on: SheetSurface) => on.look.waveHeight + (model.words.length ? 38 : 10)
+
   // the playhead is a line of its own, so that it moves without painting the sheet again
   const movePlayhead = () => {
     if (!surface || !head.current || !surface.layout.lines.length) return
@@ -87,7 +97,7 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     if (playing && following.current) surface.follow(frame)
     const { x, y } = surface.placeOf(frame)
     head.current.style.transform = `translate(${x - 1}px, ${y - 5}px)`
-    head.current.style.height = `${surface.look.waveHeight + (model.words.length ? 38 : 10)}px`
+    head.current.style.height = `${headHeight(surface)}px`
   }
   useFrames(movePlayhead, playing)
   useEffect(() => {
@@ -150,6 +160,12 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     return word ? { from: word.at, to: word.end } : { from: hit.frame, to: hit.frame }
   }
 
+  /** A pause is chosen like a word: from where one ends to where the next begins. */
+  const pauseAt = (frame: Frames): Stretch => {
+    const next = firstWhere(model.words.length, (i) => model.words[i].at > frame)
+    return { from: model.words[next - 1]?.end ?? 0, to: model.words[next]?.at ?? model.length }
+  }
+
   const phrase = (index: number): Stretch => {
     let first = index
     let last = index
@@ -167,6 +183,20 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     return undefined
   }
 
+  /** The playhead has a grip below its line. */
+  const gripNear = (x: number, y: number): boolean => {
+    if (!surface?.layout.lines.length) return false
+    const head = surface.placeOf(place())
+    return Math.abs(head.x - x) <= GRIP_REACH && Math.abs(head.y + headHeight(surface) - y) <= GRIP_REACH
+  }
+
+  const markNear = (x: number, y: number): string | undefined =>
+    onMoveMark &&
+    model.marks.find(({ at }) => {
+      const place = surface!.placeOf(at)
+      return Math.abs(place.x - x) <= EDGE_REACH && y >= place.y - 12 && y <= place.y
+    })?.id
+
   const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
     if (!surface || event.button !== 0 || event.clientX > scroller.current!.getBoundingClientRect().left + scroller.current!.clientWidth) return
     const { x, y } = local(event, scroller.current!)
@@ -180,7 +210,14 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
       onSelect({ from: Math.min(other.from, at.from), to: Math.max(at.to, at.from < other.from ? other.to : at.to) })
       return
     }
-    drag.current = { from: edge ? model.selection![edge === 'from' ? 'to' : 'from'] : hit.frame, word: hit.on === 'words', moved: false, x, y, edge }
+    const scrub = event.altKey || gripNear(x, y)
+    if (scrub) {
+      if (event.altKey) onScrub(hit.frame)
+      drag.current = { from: hit.frame, word: false, moved: false, x, y, scrub }
+      event.currentTarget.setPointerCapture(event.pointerId)
+      return
+    }
+    drag.current = { mark: markNear(x, y), from: edge ? model.selection![edge === 'from' ? 'to' : 'from'] : hit.frame, word: hit.on === 'words', moved: false, x, y, edge }
   }
 
   const extend = (x: number, y: number) => {
@@ -201,23 +238,28 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     const { x, y } = local(event, element)
     const now = drag.current
     if (!now) {
-      element.style.cursor = edgeNear(x, y) ? 'ew-resize' : 'text'
+      element.style.cursor = gripNear(x, y) ? 'grab' : edgeNear(x, y) || (surface && markNear(x, y)) ? 'ew-resize' : 'text'
       return
     }
     if (!now.moved && Math.hypot(x - now.x, y - now.y) < 4) return
     if (!now.moved && event.pointerType === 'touch') event.currentTarget.setPointerCapture(event.pointerId)
     now.moved = true
+    if (now.mark) return
     if (y < 24) surface!.scrollBy(-12)
     if (y > element.clientHeight - 24) surface!.scrollBy(12)
-    extend(x, y)
+    if (now.scrub) onScrub(surface!.hit(x, y).frame)
+    else extend(x, y)
   }
 
   const onPointerUp = (event: PointerEvent<HTMLDivElement>) => {
     const now = drag.current
     drag.current = null
-    if (!now || now.moved || !surface) return
+    if (!now || !surface) return
     const { x, y } = local(event, scroller.current!)
     const hit = surface.hit(x, y)
+    if (now.scrub) return onScrub(null)
+    if (now.moved && now.mark) onMoveMark?.(now.mark, hit.frame)
+    if (now.moved) return
     const { count, time, at } = taps.current
     const again = event.timeStamp - time < AGAIN_MS && Math.hypot(at.x - x, at.y - y) < 8
     taps.current = { count: again ? count + 1 : 1, time: event.timeStamp, at: { x, y } }
@@ -227,6 +269,7 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     })
     if (nick) onNick(nick.at)
     else if (taps.current.count === 2 && hit.word >= 0) onSelect(wordStretch(hit))
+    else if (taps.current.count === 2 && hit.on === 'words') onSelect(pauseAt(hit.frame))
     else if (taps.current.count >= 3 && hit.word >= 0) onSelect(phrase(hit.word))
     else if (!now.edge) onPlace(hit.on === 'margin' ? surface.layout.lines[hit.line].from : hit.frame)
   }
@@ -244,12 +287,16 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={onPointerUp}
-        onPointerCancel={() => (drag.current = null)}
+        onPointerCancel={() => {
+          if (drag.current?.scrub) onScrub(null)
+          drag.current = null
+        }}
         onTouchMove={stray}
       >
-        <div className="sticky top-0 z-0 h-0">
+        <div className="sticky top-0 z-10 h-0">
           <canvas ref={canvas} className="block" aria-hidden />
-          <div ref={head} className="pointer-events-none absolute top-0 left-0 w-[2px] bg-cut" data-testid="playhead" />
+          <div ref={head} className="pointer-events-none absolute top-0 left-0 w-[2px] bg-cut" data-testid="playhead"><span className="absolute -bottom-[5px] -left-[4px] size-[10px] rounded-full border-2 border-paper bg-cut" /></div>
+          {children}
         </div>
         <div ref={spacer} />
         <div ref={mirror} className="pointer-events-none absolute inset-0 opacity-0" data-testid="words" />

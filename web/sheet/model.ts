@@ -1,4 +1,6 @@
 import type { Token } from '../../core/sheet/layout'
+import type { LevelPoint } from '../../core/sound/level'
+import type { MarkColour } from '../../core/tape/marks'
 import type { Frames, Stretch } from '../../core/time'
 import type { Wave } from '../sound/wave'
 
@@ -7,6 +9,8 @@ export interface SheetModel {
   length: Frames
   words: readonly SheetWord[]
   wave: Wave
+  /** The other voice of a conversation, where there is one: its own wave, and who speaks on it. */
+  second?: { wave: Wave; speakers: ReadonlySet<string> }
   /** Drawn in outline behind the wave: the sound as it was. */
   original?: Wave
   /** How much taller than full scale the wave is drawn. */
@@ -16,7 +20,9 @@ export interface SheetModel {
   /** What was pulled from it already, for the overview. */
   used: readonly Stretch[]
   nicks: readonly SheetNick[]
-  marks: readonly { at: Frames; text: string }[]
+  /** Level lines over it: points at places in order. */
+  lines?: readonly (readonly LevelPoint[])[]
+  marks: readonly { id?: string; at: Frames; text: string; colour?: MarkColour; star?: boolean }[]
   selection: Stretch | null
 }
 
@@ -24,12 +30,14 @@ export interface SheetWord extends Omit<Token, 'width'> {
   text: string
   look: 'plain' | 'filler' | 'gone'
   speaker: string
+  /** Nobody has confirmed it; `unsure` where the recogniser was not sure of it either. */
+  trust: 'checked' | 'guess' | 'unsure'
   phraseEnd: boolean
 }
 
-/** A stretch that looks different: struck on a tape, taken out of a piece, or held as room tone. */
+/** A stretch that looks different: struck on a tape or off its record, taken out of a piece, or held as room tone. */
 export interface Shade extends Stretch {
-  look: 'struck' | 'gone' | 'tone'
+  look: 'struck' | 'gone' | 'tone' | 'off'
 }
 
 export interface SheetNick {

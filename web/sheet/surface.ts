@@ -1,6 +1,7 @@
 import { bentLayout, evenLayout, frameAt, lineOf, wordsFit, xOf, type Line, type SheetLayout, type Token } from '../../core/sheet/layout'
 import { firstWhere } from '../../core/search'
 import { clamp, minuteSecond, RATE, type Frames, type Stretch } from '../../core/time'
+import { lineAt, type LevelPoint } from '../../core/sound/level'
 import { peakCache } from '../sound/peakCache'
 import { colour } from '../ui/theme'
 import type { Shade, SheetLook, SheetModel } from './model'
@@ -17,6 +18,8 @@ const WORD_DROP = 27
 const BELOW = 20
 const FONT = '19px "Literata Variable", Georgia, serif'
 const ITALIC = 'italic 19px "Literata Variable", Georgia, serif'
+/** How much in dB takes a level line to the edge of the wave. */
+const LINE_REACH = 24
 const SMALL = '12.5px "Public Sans Variable", system-ui, sans-serif'
 const NAME = '600 13px "Public Sans Variable", system-ui, sans-serif'
 const SHORTEST_PAUSE = RATE * 0.25
@@ -33,6 +36,8 @@ interface Palette {
   paper: number
   ink: number
   inkLight: number
+  voice: number
+  voiceLight: number
   grain: number
   grainLight: number
   tape: number
@@ -273,10 +278,13 @@ export class SheetSurface {
     const ink = rgb(colour('ink'))
     const grain = rgb(colour('grain'))
     const tape = rgb(colour('tape'))
+    const voice = rgb(colour('voice'))
     return (this.palette = {
       paper: pack(paper),
       ink: pack(mix(ink, paper, 0.14)),
       inkLight: pack(mix(ink, paper, 0.42)),
+      voice: pack(mix(voice, paper, 0.14)),
+      voiceLight: pack(mix(voice, paper, 0.5)),
       grain: pack(grain),
       grainLight: pack(mix(grain, paper, 0.45)),
       tape: pack(tape),
@@ -314,13 +322,14 @@ export class SheetSurface {
   private paintWave(index: number, top: number, palette: Palette): boolean {
     const line = this.layout.lines[index]
     const { model, scale } = this
-    const { selection, shades, original } = model!
+    const { selection, shades, original, second } = model!
     const half = (this.look.waveHeight / 2) * scale
     const middle = Math.round((top + this.look.waveHeight / 2) * scale)
     const gain = model!.scale * half
     const start = Math.round(MARGIN * scale)
     const count = Math.round(line.width * scale)
     const column = new Float64Array(3)
+    const other = new Float64Array(3)
     let whole = true
     let run = 0
     let shade = firstShade(shades, line.from)
@@ -342,7 +351,10 @@ export class SheetSurface {
         this.bar(x, middle - Math.min(half, column[1] * gain), middle - Math.max(-half, column[0] * gain) + 1, chosen ? palette.wash : palette.low)
       whole = model!.wave.column(from, Math.max(to, from + 1), to - from, column) && whole
       const faded = look === 'gone' || look === 'struck'
-      const [dark, light] = chosen && !faded ? [palette.tape, palette.tapeLight] : faded || look === 'tone' ? [palette.grain, palette.grainLight] : [palette.ink, palette.inkLight]
+      // whoever is the louder of two is the one that is seen
+      if (second) second.wave.column(from, Math.max(to, from + 1), to - from, other)
+      const theirs = second !== undefined && other[2] * gain > 1 && other[2] >= column[2] * 0.999
+      const [dark, light] = chosen && !faded ? [palette.tape, palette.tapeLight] : faded || look === 'tone' ? [palette.grain, palette.grainLight] : theirs ? [palette.voice, palette.voiceLight] : [palette.ink, palette.inkLight]
       this.bar(x, middle - Math.min(half, column[1] * gain), middle - Math.max(-half, column[0] * gain) + 1, light)
       const body = Math.min(half, column[2] * gain)
       this.bar(x, middle - body, middle + body + 1, dark)
@@ -372,13 +384,14 @@ export class SheetSurface {
     const speaker = this.speakerOf(index)
     if (speaker) {
       context.font = NAME
-      context.fillStyle = colour('ink')
+      context.fillStyle = colour(model!.second?.speakers.has(speaker) ? 'voice' : 'ink')
       context.fillText(fitted(context, speaker, MARGIN - 22), MARGIN - 16, middle - 11)
     }
     context.textAlign = 'left'
     if (this.layout.bent) this.printBent(line, baseline)
     else if (words.length) this.printPhrases(line, baseline)
     context.lineCap = 'round'
+    for (const shade of shades) if (shade.look === 'off' && shade.to > line.from && shade.from < line.to) this.hatch(line, shade, top)
     for (const shade of shades) {
       if (shade.look !== 'struck' || shade.to <= line.from || shade.from >= line.to) continue
       context.strokeStyle = colour('cut')
@@ -394,6 +407,7 @@ export class SheetSurface {
         context.fillStyle = colour('tape')
         context.fillRect(MARGIN + xOf(line, edge) - 1, top - 2, 2, this.look.waveHeight + 4)
       }
+    for (const points of model!.lines ?? []) this.levelLine(line, points, middle)
     for (const nick of nicks) {
       if (nick.at < line.from || nick.at > line.to || this.placeOf(nick.at).line !== index) continue
       const x = MARGIN + xOf(line, nick.at)
@@ -408,14 +422,38 @@ export class SheetSurface {
     for (const mark of marks) {
       if (mark.at < line.from || mark.at >= line.to) continue
       const x = MARGIN + xOf(line, mark.at)
-      context.fillStyle = colour('tape')
+      context.fillStyle = colour(mark.colour ?? 'tape')
       context.beginPath()
       context.moveTo(x - 4, top - 9)
       context.lineTo(x + 4, top - 9)
       context.lineTo(x, top - 2)
       context.fill()
-      context.fillText(fitted(context, mark.text, 180), x + 7, top - 3)
+      context.fillText(fitted(context, `${mark.star ? '★ ' : ''}${mark.text}`, 180), x + 7, top - 3)
     }
+  }
+
+  /** A level line over the wave, with what it does in dB where it is flat. */
+  private levelLine(line: Line, points: readonly LevelPoint[], middle: number): void {
+    const [from, to] = [Math.max(line.from, points[0].at), Math.min(line.to, points[points.length - 1].at)]
+    if (to <= from) return
+    const { context } = this
+    const half = this.look.waveHeight / 2
+    const y = (dB: number) => middle - clamp(dB / LINE_REACH, -1, 1) * half
+    const [left, right] = [xOf(line, from), xOf(line, to)]
+    context.strokeStyle = context.fillStyle = colour('tape')
+    context.lineWidth = 1.8
+    context.beginPath()
+    for (let x = left; x <= right; x += 2) context.lineTo(MARGIN + x, y(lineAt(points, frameAt(line, x))))
+    context.stroke()
+    context.font = SMALL
+    points.forEach(({ at, dB }, i) => {
+      if (at < line.from || at > line.to) return
+      context.beginPath()
+      context.arc(MARGIN + xOf(line, at), y(dB), 2.6, 0, 2 * Math.PI)
+      context.fill()
+      const next = points[i + 1]
+      if (dB !== 0 && next?.dB === dB) context.fillText(`${dB > 0 ? '+' : '−'}${Math.abs(dB)} dB`, MARGIN + (xOf(line, at) + xOf(line, Math.min(next.at, line.to))) / 2 - 14, y(dB) + (dB < 0 ? 13 : -6))
+    })
   }
 
   private speakerOf(index: number): string {
@@ -429,7 +467,10 @@ export class SheetSurface {
 
   private printBent(line: Line, baseline: number): void {
     const { context, model } = this
+    const { second } = model!
     const ink = colour('ink')
+    const voice = colour('voice')
+    const soft = colour('ink-soft')
     const faint = colour('ink-faint')
     const cut = colour('cut')
     for (const run of line.runs) {
@@ -440,13 +481,46 @@ export class SheetSurface {
       const word = model!.words[run.token]
       const plain = word.look === 'plain' && !struckAt(model!.shades, word.at, word.end)
       context.font = word.look === 'plain' ? FONT : ITALIC
-      context.fillStyle = plain ? ink : faint
+      context.fillStyle = !plain ? faint : second?.speakers.has(word.speaker) ? voice : word.trust === 'checked' ? ink : soft
       context.fillText(word.text, MARGIN + run.x, baseline)
+      if (word.trust === 'unsure' && plain) this.underline(MARGIN + run.x, this.widthOf(word.text, false), baseline + 4)
       if (word.look === 'gone' || (!plain && word.look === 'plain')) {
         context.fillStyle = word.look === 'gone' ? faint : cut
         context.fillRect(MARGIN + run.x, baseline - 6, this.widthOf(word.text, word.look !== 'plain'), 1.2)
       }
     }
+  }
+
+  /** Slanting strokes over what was said off the record, and what that means at its start. */
+  private hatch(line: Line, { from, to }: Shade, top: number): void {
+    const { context } = this
+    const [left, right] = [MARGIN + xOf(line, Math.max(from, line.from)), MARGIN + xOf(line, Math.min(to, line.to))]
+    const height = this.look.waveHeight + WORD_DROP
+    context.save()
+    context.beginPath()
+    context.rect(left, top - 4, right - left, height + 6)
+    context.clip()
+    context.strokeStyle = colour('cut')
+    context.globalAlpha = 0.55
+    context.lineWidth = 1
+    context.beginPath()
+    for (let x = left - height; x < right; x += 8) {
+      context.moveTo(x, top + height)
+      context.lineTo(x + height, top)
+    }
+    context.stroke()
+    context.restore()
+    if (from < line.from) return
+    context.font = SMALL
+    context.fillStyle = colour('cut-ink')
+    context.fillText('off the record', left, top - 8)
+  }
+
+  /** Dots under a word that nobody is sure of. */
+  private underline(x: number, width: number, y: number): void {
+    const { context } = this
+    context.fillStyle = colour('ink-faint')
+    for (let dot = x; dot < x + width - 1; dot += 4) context.fillRect(dot, y, 1.6, 1.6)
   }
 
   private printPause(length: Frames, x: number, xEnd: number, baseline: number): void {
@@ -460,7 +534,7 @@ export class SheetSurface {
   /** Where words no longer fit, the starts of phrases say where one is. */
   private printPhrases(line: Line, baseline: number): void {
     const { context, model } = this
-    const { words } = model!
+    const { words, second } = model!
     const ink = colour('ink')
     const faint = colour('ink-faint')
     context.font = FONT
@@ -481,7 +555,7 @@ export class SheetSurface {
         wide += more
       }
       if (!text) continue
-      context.fillStyle = words[i].look === 'plain' ? ink : faint
+      context.fillStyle = words[i].look !== 'plain' ? faint : second?.speakers.has(words[i].speaker) ? colour('voice') : ink
       context.fillText(text, MARGIN + x, baseline)
       free = x + wide + 12
     }

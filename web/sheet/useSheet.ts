@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { Plan } from '../../core/sound/plan'
+import { pausesAround } from '../../core/tape/pauses'
 import { clamp, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
 import { useCommands } from '../commands/commands'
 import { player } from '../sound/player'
@@ -20,13 +21,15 @@ interface SheetSetup {
   fromPlan: (position: Frames) => Frames
   /** The nearest quiet zero crossing. */
   nearZero: (frame: Frames) => Promise<Frames>
+  /** Where somebody speaks; by the words where it is not given. */
+  speech?: readonly Stretch[]
   begin: { framesPerLine: Frames; even: boolean }
 }
 
 const places = new Map<string, Frames>()
 const looks = new Map<string, SheetLook>()
 
-export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZero, begin }: SheetSetup) {
+export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZero, speech, begin }: SheetSetup) {
   const handle = useRef<SheetHandle>(null)
   const [look, setLookState] = useState<SheetLook>(() => looks.get(owner) ?? { ...begin, waveHeight: Number(localStorage.waveHeight ?? 44) })
   const lookBefore = useRef<SheetLook[]>([])
@@ -47,10 +50,14 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
 
   const place = useCallback((): Frames => (player.playing && player.owner === owner ? fromPlan(player.position) : resting.current), [owner, fromPlan])
 
-  // where it stopped is where it stands
+  // where it stopped is where it stands, unless it is to come back
+  const comeBackTo = useRef<Frames | null>(null)
   const wasPlaying = useRef(false)
   useEffect(() => {
-    if (wasPlaying.current && !playing && player.owner === owner) setPlace(fromPlan(player.position))
+    if (wasPlaying.current && !playing && player.owner === owner) {
+      setPlace(comeBackTo.current ?? fromPlan(player.position))
+      comeBackTo.current = null
+    }
     wasPlaying.current = playing
   })
   useEffect(() => () => void (player.owner === owner && player.stop()), [owner])
@@ -66,12 +73,40 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     [owner, length, toPlan],
   )
 
-  const playFrom = useCallback(
-    (frame: Frames, to?: Frames) => {
-      player.load(owner, plan)
-      void player.play(toPlan(frame), to === undefined ? plan.length : toPlan(to))
+  /** Stops, and stands somewhere else than where it stopped. */
+  const stopAt = useCallback(
+    (frame: Frames) => {
+      if (player.playing && player.owner === owner) comeBackTo.current = frame
+      player.stop()
+      setPlace(frame)
     },
-    [owner, plan, toPlan],
+    [owner, setPlace],
+  )
+
+  const pauses = useMemo(() => {
+    const spoken = speech ?? words.map(({ at, end }) => ({ from: at, to: end }))
+    return spoken.length ? pausesAround(spoken, length).map(({ from, to }) => ({ from: toPlan(from), to: toPlan(to) })) : []
+  }, [speech, words, length, toPlan])
+  useEffect(() => player.setPauses(owner, pauses), [owner, pauses])
+
+  const playFrom = useCallback(
+    (frame: Frames, to?: Frames, again?: boolean) => {
+      player.load(owner, plan)
+      player.setPauses(owner, pauses)
+      void player.play(toPlan(frame), to === undefined ? plan.length : toPlan(to), again)
+    },
+    [owner, plan, pauses, toPlan],
+  )
+
+  /** Sounds what a hand is drawn over, and takes the playhead along; null where it lets go. */
+  const scrub = useCallback(
+    (frame: Frames | null) => {
+      if (frame === null) return player.scrub(null)
+      player.load(owner, plan)
+      player.scrub(toPlan(frame))
+      setPlace(frame)
+    },
+    [owner, plan, toPlan, setPlace],
   )
 
   const goTo = useCallback(
@@ -163,7 +198,7 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
   }
 
   useCommands({
-    'play.toggle': () => (playing ? player.stop() : playFrom(place() >= length ? 0 : place())),
+    'play.toggle': () => (playing ? player.stop() : playFrom(place() >= length && player.speed > 0 ? 0 : place())),
     'play.back': () => goTo(place() - 2 * RATE),
     'play.forward': () => goTo(place() + 2 * RATE),
     'play.wordBack': () => goTo(byWordBack(place())),
@@ -171,6 +206,7 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     'play.start': () => goTo(0),
     'play.end': () => goTo(length),
     'play.selection': () => selection && playFrom(selection.from, selection.to),
+    'play.loop': () => (selection && selection.to > selection.from ? playFrom(selection.from, selection.to, true) : undefined),
     'play.follow': () => handle.current?.follow(),
     'select.in': () => {
       const at = place()
@@ -234,5 +270,5 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
   )
 
   const selected = useMemo(() => (selection && selection.to > selection.from ? selection : null), [selection])
-  return { handle, look, setLook, selection, selected, select, place, setPlace, goTo, playFrom, playing, hold, follow }
+  return { handle, look, setLook, selection, selected, select, place, setPlace, goTo, playFrom, scrub, stopAt, playing, hold, follow }
 }

@@ -1,26 +1,37 @@
 import type { Plan } from '../../core/sound/plan'
 import { renderer, type Renderer } from '../../core/sound/render'
+import type { Stretch } from '../../core/time'
+import { flowOf, type Flow } from './flow'
 import { remapped, type Remap } from './remap'
 import { END, ENDING, READ, RING_FRAMES, RING_MASK, ringOn, RUNNING, WRITTEN, type Ring, type RingMemory } from './ring'
+import { placeAt, withSegment, type Segment } from './segments'
 import { SoundCache } from './soundCache'
+import { UnderHand } from './underHand'
 
 /** Renders plans into the ring, a little ahead of what is heard. */
 
 export type ToMixer =
   | { do: 'ring'; ring: RingMemory }
   | { do: 'load'; plan: Plan }
-  | { do: 'play'; from: number; to: number }
+  | { do: 'play'; from: number; to: number; speed: number }
+  /** Another speed from here on, while it plays. */
+  | { do: 'speed'; speed: number }
+  /** Where it hurries, from here on; none: nowhere. */
+  | { do: 'hurry'; pauses: readonly Stretch[] }
+  /** Sounds what a hand is drawn over, until it is stopped. */
+  | { do: 'scrub'; to: number }
   | { do: 'stop' }
   /** A new plan while the old one plays: goes on at the same place of the sound. */
   | { do: 'exchange'; plan: Plan; remap: Remap }
   | { do: 'prefetch'; from: number }
 
-/** Which place of the plan the frame of a counter is; later segments follow on at their counter. */
-export type FromMixer = { segment: { counter: number; position: number }; fresh: boolean }
+export type FromMixer = { segment: Segment; fresh: boolean }
 
 const BLOCK = 2048
 /** How far ahead of the ear it renders. */
 const AHEAD = 16_384
+/** And under a hand, which is not known ahead. */
+const AT_HAND = 4096
 const FIRST = 2048
 /** An exchange takes over so far ahead of what is being read, crossfaded. */
 const MARGIN = 1536
@@ -31,12 +42,22 @@ const cache = new SoundCache()
 let ring: Ring | null = null
 let source: Renderer | null = null
 let playing = false
-let position = 0
+let flow: Flow | null = null
+let speed = 1
+let pauses: readonly Stretch[] = []
 let stopAt = 0
+/** What of the plan is in the ring. */
+let segments: Segment[] = []
+/** Whose sound is drawn over, while it is. */
+let underHand: UnderHand | null = null
 /** Every play, stop and exchange begins a new run; an older one that still waits for sound gives up. */
 let run = 0
 
-const tell = (counter: number, place: number, fresh: boolean) => postMessage({ segment: { counter, position: place }, fresh } satisfies FromMixer)
+function tell(counter: number, place: number, fresh: boolean): void {
+  const segment = { counter, position: place, speed: flow?.speed ?? speed }
+  segments = withSegment(fresh ? [] : segments, segment, Atomics.load(ring!.control, READ))
+  postMessage({ segment, fresh } satisfies FromMixer)
+}
 
 function ensure(pulled: Renderer, from: number, to: number): Promise<unknown> | null {
   const waits: Promise<unknown>[] = []
@@ -47,12 +68,6 @@ function ensure(pulled: Renderer, from: number, to: number): Promise<unknown> | 
     if (wait) waits.push(wait)
   }
   return waits.length ? Promise.all(waits) : null
-}
-
-function pull(pulled: Renderer, from: number, count: number): [Float32Array, Float32Array] {
-  const out = Array.from({ length: pulled.plan.channels }, () => new Float32Array(count))
-  pulled.pull(from, out)
-  return [out[0], out[1] ?? out[0]]
 }
 
 function write(into: Ring, counter: number, [left, right]: [Float32Array, Float32Array], splice: number): void {
@@ -69,31 +84,33 @@ function write(into: Ring, counter: number, [left, right]: [Float32Array, Float3
   }
 }
 
-async function play(from: number, to: number): Promise<void> {
+async function begin(begun: Flow, to: number): Promise<void> {
   if (!ring || !source) return
   const mine = ++run
   const pulled = source
   Atomics.store(ring.control, RUNNING, 0)
-  const first = Math.min(FIRST, to - from)
-  if (first <= 0) return
-  const wait = ensure(pulled, from, from + first)
+  if (begun.ended) return
+  const from = begun.at
+  const { from: a, to: b } = begun.needs(FIRST)
+  const wait = ensure(pulled, a, b)
   if (wait) await wait
   if (mine !== run) return
   const counter = Atomics.load(ring.control, READ)
-  write(ring, counter, pull(pulled, from, first), 0)
-  Atomics.store(ring.control, WRITTEN, (counter + first) | 0)
+  flow = begun
+  tell(counter, from, true)
+  const first = begun.next(FIRST)
+  write(ring, counter, first, 0)
+  Atomics.store(ring.control, WRITTEN, (counter + first[0].length) | 0)
   Atomics.store(ring.control, ENDING, 0)
-  position = from + first
   stopAt = to
   playing = true
-  tell(counter, from, true)
   closeWhereDone()
   Atomics.store(ring.control, RUNNING, 1)
   void fill(mine)
 }
 
 function closeWhereDone(): void {
-  if (!ring || position < stopAt) return
+  if (!ring || !flow?.ended) return
   Atomics.store(ring.control, END, Atomics.load(ring.control, WRITTEN))
   Atomics.store(ring.control, ENDING, 1)
 }
@@ -102,24 +119,62 @@ const pause = (ms: number) => new Promise((done) => setTimeout(done, ms))
 
 /** Keeps the ring filled until the run ends or another begins. */
 async function fill(mine: number): Promise<void> {
-  while (ring && source && playing && mine === run && position < stopAt) {
+  while (ring && source && flow && playing && mine === run && !flow.ended) {
     const written = Atomics.load(ring.control, WRITTEN)
     const ahead = (written - Atomics.load(ring.control, READ)) | 0
-    if (ahead >= Math.min(AHEAD, RING_FRAMES / 2)) {
+    if (ahead >= (flow === underHand ? AT_HAND : Math.min(AHEAD, RING_FRAMES / 2))) {
       await pause(12)
       continue
     }
     const pulled = source
-    const count = Math.min(BLOCK, stopAt - position)
-    const wait = ensure(pulled, position, position + count)
+    const { from, to } = flow.needs(BLOCK)
+    const wait = ensure(pulled, from, to)
     if (wait) await wait.catch(() => pause(200))
     if (mine !== run) return
-    void ensure(pulled, position + count, Math.min(stopAt, position + count + PREFETCH))
-    write(ring, written, pull(pulled, position, count), 0)
-    position += count
-    Atomics.store(ring.control, WRITTEN, (written + count) | 0)
+    if (flow.speed !== segments.at(-1)?.speed) tell(written, flow.at, false)
+    if (flow === underHand) void ensure(pulled, Math.max(0, flow.at - PREFETCH / 2), Math.min(pulled.plan.length, flow.at + PREFETCH / 2))
+    else if (speed > 0) void ensure(pulled, to, Math.min(pulled.plan.length, to + PREFETCH))
+    else void ensure(pulled, Math.max(0, from - PREFETCH), from)
+    const block = flow.next(BLOCK)
+    write(ring, written, block, 0)
+    Atomics.store(ring.control, WRITTEN, (written + block[0].length) | 0)
     closeWhereDone()
   }
+}
+
+/** Takes over another plan, or another speed, a little ahead of the ear, where what is heard now would go on. */
+async function takeOver(next: Renderer, to: number, map: (place: number) => number): Promise<void> {
+  const mine = ++run
+  // what has been written but not heard is written again
+  const guess = Math.round(map(placeAt(segments, Atomics.load(ring!.control, READ))))
+  const { from, to: until } = flowOf(next, guess, to, speed, pauses).needs(2 * MARGIN + BLOCK)
+  const wait = ensure(next, from, until)
+  if (wait) await wait
+  if (mine !== run || !ring || !flow) return
+  const written = Atomics.load(ring.control, WRITTEN)
+  const counter = (Atomics.load(ring.control, READ) + MARGIN) | 0
+  const left = (written - counter) | 0
+  source = next
+  stopAt = to
+  Atomics.store(ring.control, ENDING, 0)
+  if (left < SPLICE) {
+    // too little of the old sound is left to splice into: go on at its end
+    const place = Math.round(map(flow.at))
+    flow = flowOf(next, place, to, speed, pauses)
+    tell(written, place, false)
+  } else {
+    const place = Math.max(0, Math.min(Math.round(map(placeAt(segments, counter))), to))
+    flow = flowOf(next, place, to, speed, pauses)
+    tell(counter, place, false)
+    if (flow.ended) Atomics.store(ring.control, WRITTEN, counter)
+    else {
+      const block = flow.next(BLOCK)
+      write(ring, counter, block, SPLICE)
+      Atomics.store(ring.control, WRITTEN, (counter + block[0].length) | 0)
+    }
+  }
+  closeWhereDone()
+  void fill(mine)
 }
 
 async function exchange(plan: Plan, remap: Remap): Promise<void> {
@@ -128,39 +183,23 @@ async function exchange(plan: Plan, remap: Remap): Promise<void> {
     source = next
     return
   }
-  const mine = ++run
   // to the end of all where it was to play to the end, else to the same place of the sound
   const end = source && stopAt < source.plan.length ? Math.min(remapped(remap, stopAt), plan.length) : plan.length
-  // what has been written but not heard is written again, from a little ahead of the ear on
-  const placeOf = (counter: number) => position - ((Atomics.load(ring!.control, WRITTEN) - counter) | 0)
-  const guess = remapped(remap, placeOf(Atomics.load(ring.control, READ)))
-  const wait = ensure(next, guess, guess + 2 * MARGIN + BLOCK)
-  if (wait) await wait
-  if (mine !== run) return
-  const counter = (Atomics.load(ring.control, READ) + MARGIN) | 0
-  const left = (Atomics.load(ring.control, WRITTEN) - counter) | 0
-  if (left < SPLICE) {
-    // too little of the old sound is left to splice into: go on at its end
-    const place = remapped(remap, position)
-    source = next
-    position = place
-    stopAt = end
-    tell(Atomics.load(ring.control, WRITTEN), place, false)
-    Atomics.store(ring.control, ENDING, 0)
-    closeWhereDone()
-    return void fill(mine)
+  await takeOver(next, end, (place) => remapped(remap, place))
+}
+
+/** What plays goes on at the same place, as it is asked for now. */
+function goOn(): void {
+  if (ring && source && playing && !underHand && Atomics.load(ring.control, RUNNING) === 1) void takeOver(source, stopAt, (place) => place)
+}
+
+function scrub(to: number): void {
+  if (!source) return
+  if (underHand) underHand.hand = to
+  else {
+    underHand = new UnderHand(source, to)
+    void begin(underHand, source.plan.length)
   }
-  const place = Math.min(remapped(remap, placeOf(counter)), end)
-  const count = Math.min(BLOCK, end - place)
-  source = next
-  stopAt = end
-  Atomics.store(ring.control, ENDING, 0)
-  if (count > 0) write(ring, counter, pull(next, place, count), SPLICE)
-  Atomics.store(ring.control, WRITTEN, (counter + Math.max(0, count)) | 0)
-  position = place + Math.max(0, count)
-  tell(counter, place, false)
-  closeWhereDone()
-  void fill(mine)
 }
 
 self.onmessage = ({ data }: MessageEvent<ToMixer>) => {
@@ -170,14 +209,29 @@ self.onmessage = ({ data }: MessageEvent<ToMixer>) => {
       return
     case 'load':
       source = renderer(data.plan, cache.read)
+      underHand = null
       return
     case 'play':
-      void play(data.from, data.to)
+      speed = data.speed
+      underHand = null
+      if (source) void begin(flowOf(source, data.from, data.to, speed, pauses), data.to)
       return
     case 'stop':
       run++
       playing = false
+      underHand = null
       if (ring) Atomics.store(ring.control, RUNNING, 0)
+      return
+    case 'speed':
+      speed = data.speed
+      goOn()
+      return
+    case 'hurry':
+      pauses = data.pauses
+      goOn()
+      return
+    case 'scrub':
+      scrub(data.to)
       return
     case 'exchange':
       void exchange(data.plan, data.remap)

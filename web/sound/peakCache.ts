@@ -3,6 +3,10 @@ import { getBytes } from '../api/client'
 
 const BINS = 16_384
 const MOST = 200
+/** The end of a tape that still grows is asked for again so often at most. */
+const AGAIN_MS = 400
+/** Sound goes first: peaks never take all of the browser's ways to the server. */
+const AT_ONCE = 3
 
 /** Peaks at hand for drawing, fetched by range for what is looked at; the oldest are let go. */
 class PeakCache {
@@ -10,37 +14,56 @@ class PeakCache {
   /** Columns come in order, so the chunk of the last one is mostly that of the next. */
   private last: { sound: string; channel: number; level: number; index: number; found: { peaks: Int16Array; first: number } } | null = null
   private readonly listeners = new Set<() => void>()
+  /** What was asked for and has not gone out, the newest last. */
+  private wanted: { key: string; path: string }[] = []
+  private coming = 0
+  /** When chunks that fell short were asked for: the tape may have grown since. */
+  private readonly short = new Map<string, number>()
 
   /** Peaks that hold a bin, and the bin they begin with; null while they are on their way. */
   chunk(sound: string, channel: number, level: number, bin: number): { peaks: Int16Array; first: number } | null {
     const index = Math.floor(bin / BINS)
     const { last } = this
-    if (last && last.index === index && last.level === level && last.channel === channel && last.sound === sound) return last.found
+    if (last && last.index === index && last.found.peaks.length > (bin - index * BINS) * PER_BIN && last.level === level && last.channel === channel && last.sound === sound) return last.found
     const key = `${sound}/${channel}/${level}/${index}`
     const held = this.chunks.get(key)
-    if (held === undefined) void this.fetch(key, sound, channel, level, index)
+    const fell = held && held.length < BINS * PER_BIN && bin - index * BINS >= held.length / PER_BIN
+    if (held === undefined || (fell && Date.now() - (this.short.get(key) ?? 0) > AGAIN_MS)) {
+      if (held === undefined) this.chunks.set(key, null)
+      this.short.set(key, Date.now())
+      this.wanted.push({ key, path: `/tapes/${sound}/peaks/${channel}/${level}?from=${index * BINS}&to=${(index + 1) * BINS}` })
+      this.goOn()
+    }
     if (!held) return null
     const found = { peaks: held, first: index * BINS }
     this.last = { sound, channel, level, index, found }
     return found
   }
 
-  private async fetch(key: string, sound: string, channel: number, level: number, index: number): Promise<void> {
-    this.chunks.set(key, null)
+  /** The newest first; what a glance has passed by is asked for again only where it is still looked at. */
+  private goOn(): void {
+    while (this.coming < AT_ONCE && this.wanted.length) {
+      const { key, path } = this.wanted.pop()!
+      void this.fetch(key, path)
+    }
+  }
+
+  private async fetch(key: string, path: string): Promise<void> {
+    this.coming++
     try {
-      const bytes = await getBytes(`/tapes/${sound}/peaks/${channel}/${level}?from=${index * BINS}&to=${(index + 1) * BINS}`)
-      this.chunks.set(key, new Int16Array(bytes))
+      this.chunks.set(key, new Int16Array(await getBytes(path)))
       for (const old of this.chunks.keys()) {
         if (this.chunks.size <= MOST) break
         this.chunks.delete(old)
       }
-      this.listeners.forEach((listener) => listener())
     } catch {
-      setTimeout(() => {
-        this.chunks.delete(key)
-        this.listeners.forEach((listener) => listener())
-      }, 1000)
+      await new Promise((done) => setTimeout(done, 1000))
+      if (!this.chunks.get(key)) this.chunks.delete(key)
     }
+    this.coming--
+    for (const passed of this.wanted) if (!this.chunks.get(passed.key)) this.chunks.delete(passed.key)
+    this.wanted = []
+    this.listeners.forEach((listener) => listener())
   }
 
   /** Lowest, highest and mean square of frames, as factors, into `out`; false while not all is here. */
@@ -55,6 +78,7 @@ class PeakCache {
     for (let bin = first; bin <= last; ) {
       const chunk = this.chunk(sound, channel, level, bin)
       if (!chunk) return false
+      if (chunk.peaks.length <= (bin - chunk.first) * PER_BIN) break // not there yet
       const end = Math.min(last, chunk.first + BINS - 1)
       for (; bin <= end; bin++) {
         const i = (bin - chunk.first) * PER_BIN

@@ -1,9 +1,10 @@
 import type { Plan } from '../../core/sound/plan'
-import { RATE, type Frames } from '../../core/time'
+import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import MixerWorker from './mixer.worker.ts?worker'
 import type { FromMixer, ToMixer } from './mixer.worker'
 import workletUrl from './output.worklet.ts?worker&url'
 import type { Remap } from './remap'
+import { placeAt, withSegment, type Segment } from './segments'
 import { makeRingMemory, MISSED, PEAK_LEFT, PEAK_RIGHT, READ, ringOn } from './ring'
 
 /**
@@ -16,20 +17,29 @@ export class Player {
   private readonly worker = new MixerWorker()
   private context: AudioContext | null = null
   private output: AudioWorkletNode | null = null
-  private segments: FromMixer['segment'][] = []
+  private segments: Segment[] = []
   private resting: Frames = 0
   private readonly listeners = new Set<() => void>()
   private began: ((at: number) => void) | null = null
   private plan: Plan | null = null
   private unloaded: ReturnType<typeof setTimeout> | null = null
   playing = false
+  /** What played last was not stopped. */
+  cameToEnd = false
+  /** How fast it plays: 1 as it is, below nothing backwards. */
+  speed = 1
+  /** Where nobody speaks it goes faster. */
+  hurrying = localStorage.hurry === 'yes'
+  private pauses: readonly Stretch[] = []
+  private scrubbing = false
+  private loop: { from: Frames; to: Frames } | null = null
   /** Whose plan is loaded: a view plays only what it loaded itself. */
   owner: unknown = null
 
   constructor() {
     this.tell({ do: 'ring', ring: this.memory })
     this.worker.onmessage = ({ data }: MessageEvent<FromMixer>) => {
-      this.segments = data.fresh ? [data.segment] : [...this.segments, data.segment]
+      this.segments = withSegment(data.fresh ? [] : this.segments, data.segment, Atomics.load(this.ring.control, READ))
     }
   }
 
@@ -62,13 +72,24 @@ export class Player {
 
   private ended(): void {
     if (!this.playing) return
+    if (this.loop) return void this.play(this.loop.from, this.loop.to, true)
+    this.cameToEnd = true
     this.resting = this.position
     this.playing = false
+    this.forwards()
     this.changed()
   }
 
+  /** Backwards is for as long as it runs. */
+  private forwards(): void {
+    if (this.speed < 0) this.speed = 1
+  }
+
   load(owner: unknown, plan: Plan): void {
-    if (this.owner !== owner) this.stop()
+    if (this.owner !== owner) {
+      this.stop()
+      this.setPauses(this.owner, [])
+    }
     if (this.plan === plan && this.owner === owner) return
     this.owner = owner
     this.loadSoon(plan)
@@ -98,9 +119,13 @@ export class Player {
     this.tell({ do: 'exchange', plan, remap })
   }
 
-  async play(from: Frames, to: Frames = this.plan?.length ?? 0): Promise<void> {
+  /** `again`: from its end it begins anew, until it is stopped. */
+  async play(from: Frames, to: Frames = this.plan?.length ?? 0, again = false): Promise<void> {
     this.loadNow()
-    const begin = () => this.tell({ do: 'play', from: Math.max(0, Math.round(from)), to: Math.round(Math.min(to, this.plan?.length ?? 0)) })
+    this.scrubbing = false
+    this.cameToEnd = false
+    this.loop = again ? { from, to } : null
+    const begin = () => this.tell({ do: 'play', speed: this.speed, from: Math.max(0, Math.round(from)), to: Math.round(Math.min(to, this.plan?.length ?? 0)) })
     this.resting = from
     this.segments = []
     this.playing = true
@@ -114,15 +139,57 @@ export class Player {
   }
 
   stop(): void {
+    if (this.scrubbing) this.scrub(null)
     if (!this.playing) return
     this.resting = this.position
     this.playing = false
+    this.loop = null
+    this.forwards()
     this.tell({ do: 'stop' })
     this.changed()
   }
 
+  /** Another speed from now on, at the same pitch; what plays goes on at it. */
+  setSpeed(speed: number): void {
+    if (speed === this.speed) return
+    this.speed = speed
+    this.tell({ do: 'speed', speed })
+    this.changed()
+  }
+
+  /** Where nobody speaks on the plan that is loaded. */
+  setPauses(owner: unknown, pauses: readonly Stretch[]): void {
+    if (this.owner !== owner || this.pauses === pauses) return
+    this.pauses = pauses
+    if (this.hurrying) this.tell({ do: 'hurry', pauses })
+  }
+
+  setHurrying(hurrying: boolean): void {
+    this.hurrying = hurrying
+    localStorage.hurry = hurrying ? 'yes' : 'no'
+    this.tell({ do: 'hurry', pauses: hurrying ? this.pauses : [] })
+    this.changed()
+  }
+
+  /** Sounds what a hand is drawn over; null: it has let go. What played stops. */
+  scrub(to: Frames | null): void {
+    if (to === null) {
+      if (this.scrubbing) this.tell({ do: 'stop' })
+      this.scrubbing = false
+      return
+    }
+    if (!this.scrubbing) {
+      this.stop()
+      this.scrubbing = true
+      void this.ready()
+    }
+    this.loadNow()
+    this.resting = clamp(Math.round(to), 0, this.plan?.length ?? 0)
+    this.tell({ do: 'scrub', to: this.resting })
+  }
+
   prefetch(owner: unknown, from: Frames): void {
-    if (this.owner !== owner || this.playing) return
+    if (this.owner !== owner || this.playing || this.scrubbing) return
     this.loadNow()
     this.tell({ do: 'prefetch', from: Math.max(0, Math.round(from)) })
   }
@@ -130,10 +197,7 @@ export class Player {
   /** Where it is: while it plays, of the frame that goes out now. */
   get position(): Frames {
     if (!this.playing || !this.segments.length) return this.resting
-    const read = Atomics.load(this.ring.control, READ)
-    let found = this.segments[0]
-    for (const segment of this.segments) if (((read - segment.counter) | 0) >= 0) found = segment
-    return found.position + Math.max(0, (read - found.counter) | 0)
+    return Math.round(placeAt(this.segments, Atomics.load(this.ring.control, READ)))
   }
 
   /** Highest levels since last asked, left and right, as factors. */

@@ -1,3 +1,4 @@
+import { factor } from '../../core/sound/level'
 import type { TapeFacts } from '../../core/sound/plan'
 import { quietZero } from '../../core/sound/zero'
 import { milliseconds, type Frames } from '../../core/time'
@@ -5,11 +6,17 @@ import { getBytes } from '../api/client'
 
 const REACH = milliseconds(6)
 
-/** Samples `[from, to)` of a tape, its sides heard together. */
+/** Samples `[from, to)` of a tape, its sides heard together as they are set. */
 export async function samples(tape: TapeFacts, from: Frames, to: Frames): Promise<Float32Array> {
-  const channels = tape.sides.flatMap((side) => side.channels)
-  const parts = await Promise.all(channels.map(async (channel) => new Float32Array(await getBytes(`/tapes/${tape.id}/sound/sound/${channel}?from=${from}&to=${to}`))))
-  return parts.reduce((sum, part) => sum.map((sample, i) => sample + (part[i] ?? 0)))
+  const sum = new Float32Array(Math.max(0, to - from))
+  const add = async (channel: number, slip: number, gain: number) => {
+    const start = Math.max(0, from - slip)
+    const part = new Float32Array(await getBytes(`/tapes/${tape.id}/sound/sound/${channel}?from=${start}&to=${Math.max(start, to - slip)}`))
+    const at = start - (from - slip)
+    for (let i = 0; i < part.length && at + i < sum.length; i++) sum[at + i] += part[i] * gain
+  }
+  await Promise.all(tape.sides.flatMap(({ channels, slip = 0, level = 0, flip }) => channels.map((channel) => add(channel, slip, factor(level) * (flip ? -1 : 1)))))
+  return sum
 }
 
 /** The quiet zero crossing near a frame of a tape, within 6 ms; the frame itself where the sound cannot be had now. */

@@ -1,10 +1,14 @@
 /** Sound at hand in the rendering worker: fetched by range, kept in chunks, the oldest let go. */
 
 const CHUNK = 1 << 14
+/** The end of a tape that still grows is asked for again so often at most. */
+const AGAIN_MS = 300
 const MOST_CHUNKS = 1500 // about 100 MB
 
 export class SoundCache {
   private readonly chunks = new Map<string, Float32Array>()
+  /** When chunks came that fell short: the tape may have grown since. */
+  private readonly short = new Map<string, number>()
   private readonly coming = new Map<string, Promise<void>>()
   private scratch = new Float32Array(1 << 12)
 
@@ -18,7 +22,8 @@ export class SoundCache {
     for (let chunk = first; chunk <= last; chunk++) {
       const key = SoundCache.key(sound, channel, chunk)
       const held = this.chunks.get(key)
-      if (held) continue
+      const needed = Math.min(CHUNK, to - chunk * CHUNK)
+      if (held && (held.length >= needed || Date.now() - (this.short.get(key) ?? 0) < AGAIN_MS)) continue
       let coming = this.coming.get(key)
       if (!coming) {
         let end = chunk
@@ -34,12 +39,15 @@ export class SoundCache {
   private async fetch(sound: string, channel: number, first: number, end: number): Promise<void> {
     const [id, rendition = 'sound'] = sound.split('.')
     try {
-      const response = await fetch(`/api/tapes/${id}/sound/${rendition}/${channel}?from=${first * CHUNK}&to=${end * CHUNK}`)
+      const response = await fetch(`/api/tapes/${id}/sound/${rendition}/${channel}?from=${first * CHUNK}&to=${end * CHUNK}`, { priority: 'high' })
       if (!response.ok) throw new Error(`sound did not come: ${response.status}`)
       const samples = new Float32Array(await response.arrayBuffer())
       for (let chunk = first; chunk < end; chunk++) {
         const from = (chunk - first) * CHUNK
-        this.chunks.set(SoundCache.key(sound, channel, chunk), samples.subarray(Math.min(from, samples.length), Math.min(from + CHUNK, samples.length)))
+        const key = SoundCache.key(sound, channel, chunk)
+        this.chunks.set(key, samples.subarray(Math.min(from, samples.length), Math.min(from + CHUNK, samples.length)))
+        if (samples.length < from + CHUNK) this.short.set(key, Date.now())
+        else this.short.delete(key)
       }
       for (const key of this.chunks.keys()) {
         if (this.chunks.size <= MOST_CHUNKS) break

@@ -46,9 +46,10 @@ export class Wave {
         continue
       }
       const gain = gainAt(strip, (a + b) / 2)
-      out[0] = Math.min(out[0], this.bin[0] * gain)
-      out[1] = Math.max(out[1], this.bin[1] * gain)
-      out[2] = Math.max(out[2], Math.sqrt(this.bin[2]) * gain)
+      // turned over, the lowest is the highest
+      out[0] = Math.min(out[0], this.bin[gain < 0 ? 1 : 0] * gain)
+      out[1] = Math.max(out[1], this.bin[gain < 0 ? 0 : 1] * gain)
+      out[2] = Math.max(out[2], Math.sqrt(this.bin[2]) * Math.abs(gain))
     }
     return whole
   }

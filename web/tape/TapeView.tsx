@@ -1,20 +1,25 @@
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
+import { format, parseISO } from 'date-fns'
 import { toast } from 'sonner'
 import { Menu as MenuIcon } from 'lucide-react'
+import type { LineUpInfo } from '../../contract/lineups'
 import type { TapeInfo, Use } from '../../contract/tapes'
 import { normal } from '../../core/edits/editList'
 import { pull } from '../../core/edits/pull'
 import { pieceWords } from '../../core/edits/pieceWords'
-import { planOf } from '../../core/sound/plan'
+import { planOf, withSides } from '../../core/sound/plan'
+import { beyond, phraseStarts, speakerStarts } from '../../core/tape/marks'
 import { frameOf, keptBefore, united } from '../../core/tape/skipping'
-import { marksOf, strikesOf, tapeHead, unstruck, wholeTape, without, type TapeDocument, type TapeStep } from '../../core/tape/tape'
+import { marksOf, meets, offRecord, SPOKEN, strikesOf, tapeHead, unstruck, wholeTape, without, type Side as TapeSide, type Strike, type TapeDocument, type TapeStep } from '../../core/tape/tape'
 import { cueLine, wordsIn } from '../../core/tape/words'
+import { wordsOf, type Transcript } from '../../core/transcript/transcript'
 import { clock, toFrames, tradeLength, type Frames } from '../../core/time'
-import { put, Refused } from '../api/client'
+import { post, put, Refused } from '../api/client'
 import { useFacts, usePieces, useTape, useUses } from '../api/queries'
 import { run, useCommands } from '../commands/commands'
 import { keep } from '../documents/lastStory'
+import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { StoryFigures, useStoryName } from '../page/StoryFigures'
 import { SendDialog } from '../send/SendDialog'
@@ -23,28 +28,44 @@ import { useSheet } from '../sheet/useSheet'
 import { nearZero } from '../sound/samples'
 import { useScale } from '../sound/useScale'
 import { Wave } from '../sound/wave'
-import { CommandButton, CommandKey, Empty, Menu, MenuItem, Progress, Button } from '../ui/parts'
+import { CommandButton, CommandKey, Empty, Menu, MenuItem, Button } from '../ui/parts'
 import { EditableText } from '../ui/EditableText'
-import { TimeLeft } from '../ui/TimeLeft'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
 import { SelectionFigures, Transport } from '../ui/Transport'
 import { sheetWords } from './tapeSheet'
+import { LineUpDialog } from '../lineup/LineUpDialog'
+import { MadeOfPanel } from '../lineup/MadeOfPanel'
 import { useFollowedUndo } from '../documents/useUndo'
+import { FiguresDialog } from './FiguresDialog'
+import { GoesOn } from './GoesOn'
+import { LogPanel, reaction } from './LogPanel'
+import { OnArrival, useFigures } from './OnArrival'
+import { BringInDialog } from '../words/BringInDialog'
+import { useCorrecting } from '../words/useCorrecting'
+import { LanguageChoice } from '../words/LanguageChoice'
+import { VoicesPanel } from '../words/VoicesPanel'
+import { WordEditor } from '../words/WordEditor'
+import { WordsPanel } from '../words/WordsPanel'
+import { WriteOutDialog } from '../transcript/WriteOutDialog'
+import { SidesPanel } from './SidesPanel'
 
 export function TapeView() {
   const { id = '' } = useParams()
   const tape = useTape(id)
   const document = useDocument<TapeDocument>(id, 'tape')
-  const facts = useFacts(useMemo(() => [id], [id]))
-  if (tape.error instanceof Refused || (document && 'error' in document))
+  const transcript = useDocument<Transcript>(id, 'transcript')
+  const said = transcript && 'body' in transcript ? transcript.body : null
+  const words = useMemo(() => said && { tape: id, words: wordsOf(said) }, [id, said])
+  const facts = useFacts(useMemo(() => [id], [id]), words)
+  if (tape.error instanceof Refused || (document && 'error' in document) || (transcript && 'error' in transcript))
     return (
       <Shell path={<Crumb>No tape here</Crumb>}>
         <Empty title="That tape is not here.">It may have been taken away, or the address is wrong. All tapes are under <Link className="underline" to="/tapes">Tapes</Link>.</Empty>
       </Shell>
     )
-  if (tape.data && tape.data.state !== 'ready') return <Arriving tape={tape.data} />
-  if (!tape.data || !document || !facts) return <Shell path={<Crumb>Opening …</Crumb>}>{null}</Shell>
-  return <OpenTape key={id} tape={tape.data} document={document} facts={facts} />
+  if (tape.data && (tape.data.state === 'failed' || !tape.data.frames)) return <Arriving tape={tape.data} />
+  if (!tape.data || !document || !transcript || !facts) return <Shell path={<Crumb>Opening …</Crumb>}>{null}</Shell>
+  return <OpenTape key={id} tape={tape.data} document={document} transcript={transcript} facts={facts} />
 }
 
 function Arriving({ tape }: { tape: TapeInfo }) {
@@ -54,37 +75,50 @@ function Arriving({ tape }: { tape: TapeInfo }) {
         <Empty title="This one could not be read.">{tape.error}</Empty>
       ) : (
         <Empty title="Arriving …">
-          <p className="mb-4">The file is safe. It is being brought to 48 kHz and its wave is being drawn.</p>
-          <Progress value={tape.progress} label="Arrival" />
-          <p className="mt-2 text-[13px]"><TimeLeft progress={tape.progress} /></p>
+          <p>What comes is kept as it comes. Its wave shows, and it can be played and cut, as soon as enough of it is here to know what it is.</p>
         </Empty>
       )}
     </Shell>
   )
 }
 
-function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; document: { live: Parameters<typeof useFollowedUndo>[0]; body: TapeDocument }; facts: NonNullable<ReturnType<typeof useFacts>> }) {
+interface OpenTapeProps {
+  tape: TapeInfo
+  document: { live: LiveDocument; body: TapeDocument }
+  transcript: { live: LiveDocument; body: Transcript }
+  facts: NonNullable<ReturnType<typeof useFacts>>
+}
+
+function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTapeProps) {
   const { id } = tape
   const navigate = useNavigate()
-  const [params] = useSearchParams()
+  const [params, setParams] = useSearchParams()
+  const lineUp = params.get('lineUp')
   const uses = useUses(id).data ?? NO_USES
   const pieces = usePieces().data
   const story = params.get('story') ?? keep.story()
   const head = tapeHead(body)
   const strikes = useMemo(() => strikesOf(body), [body])
   const marks = useMemo(() => marksOf(body), [body])
+  const off = useMemo(() => offRecord(body), [body])
   const words = facts.wordsOf(id)
   const shown = useMemo(() => sheetWords(words), [words])
   const [skipping, setSkipping] = useState(true)
   const [sending, setSending] = useState(false)
+  const [measuring, setMeasuring] = useState(false)
+  const [liningUp, setLiningUp] = useState(false)
+  const [writing, setWriting] = useState(false)
+  const [bringing, setBringing] = useState(false)
   const skip = skipping && strikes.length > 0
 
-  const whole = useMemo(() => planOf(wholeTape(id, tape.frames), facts.factsOf), [id, tape.frames, facts])
+  // what is set here is heard at once, before the server has it
+  const factsOf = useMemo(() => withSides(facts.factsOf, { sides: { [id]: head.sides } }), [facts, id, head.sides])
+  const whole = useMemo(() => planOf(wholeTape(id, tape.frames), factsOf), [id, tape.frames, factsOf])
   const parts = useMemo(() => without({ from: 0, to: tape.frames }, strikes), [tape.frames, strikes])
-  const plan = useMemo(() => (skip ? planOf(normal(unstruck(id, { from: 0, to: tape.frames }, strikes)), facts.factsOf) : whole), [skip, id, tape.frames, strikes, facts, whole])
+  const plan = useMemo(() => (skip ? planOf(normal(unstruck(id, { from: 0, to: tape.frames }, strikes)), factsOf) : whole), [skip, id, tape.frames, strikes, factsOf, whole])
   const toPlan = useCallback((frame: Frames) => (skip ? keptBefore(parts, frame) : frame), [skip, parts])
   const fromPlan = useCallback((position: Frames) => (skip ? frameOf(parts, position) : position), [skip, parts])
-  const zero = useCallback((frame: Frames) => nearZero(facts.factsOf(id), frame), [facts, id])
+  const zero = useCallback((frame: Frames) => nearZero(factsOf(id), frame), [factsOf, id])
 
   const sheet = useSheet({
     owner: `tape/${id}`,
@@ -94,9 +128,17 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
     toPlan,
     fromPlan,
     nearZero: zero,
+    speech: useFigures(tape)?.speech,
     begin: { framesPerLine: toFrames(shown.length ? 5.5 : 10), even: false },
   })
   const { selected, select, place } = sheet
+
+  // some seconds of it count as having listened to it
+  useEffect(() => {
+    if (!sheet.playing) return
+    const timer = setTimeout(() => void post(`/library/tapes/${id}/heard`, {}).catch(() => undefined), 5000)
+    return () => clearTimeout(timer)
+  }, [sheet.playing, id])
 
   const at = params.get('at')
   useEffect(() => {
@@ -108,7 +150,9 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
   }, [at])
 
   const act = (steps: TapeStep[], label: string) => live.act(steps, { label })
-  useFollowedUndo(live)
+  const setSides = (sides: TapeSide[], label: string) => act([{ type: 'set', id: 'tape', key: 'sides', value: sides }], label)
+  useFollowedUndo(live, transcript.live)
+  const correcting = useCorrecting({ owner: `tape/${id}`, live: transcript.live, transcript: transcript.body, length: tape.frames, selected, place, playFrom: sheet.playFrom, stopAt: sheet.stopAt })
 
   const strike = () => {
     if (!selected) return void toast('Select something first: drag over the sound or the words.')
@@ -125,6 +169,14 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
     act(steps, 'bring back')
   }
 
+  const setOffRecord = () => {
+    if (!selected) return void toast('Select what was said off the record.')
+    const touched = Object.values(body.records).filter((record) => record.kind === 'off' && record.from < selected.to && record.to > selected.from)
+    if (!touched.length) act([{ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...selected } }], 'off the record')
+    else act(touched.flatMap((record): TapeStep[] => [{ type: 'drop', id: record.id }, ...without(record as Strike, [selected]).map((rest): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...rest } }))]), 'on the record')
+    toast(touched.length ? 'It is on the record again.' : 'Off the record: it can be heard here, and gets out by no way.')
+  }
+
   const [pulling, setPulling] = useState(false)
   const pullIt = async () => {
     if (!selected) return void toast('Select a passage first: drag over the words, or mark in and out while it plays.')
@@ -132,8 +184,8 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
     try {
       const [from, to] = await Promise.all([zero(selected.from), zero(selected.to)])
       const stretch = to > from ? { from, to } : selected
-      const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: strikes, words, story, speaker: head.speaker, role: head.role })
-      if (!piece) return void toast('All of that is struck, so there is nothing to pull.')
+      const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: strikes, off, words, story, speaker: head.speaker, role: head.role, sides: head.sides })
+      if (!piece) return void toast(meets(off, stretch) ? 'Some of that is off the record, so it cannot be pulled.' : 'All of that is struck, so there is nothing to pull.')
       const made = crypto.randomUUID()
       await put(`/documents/${made}`, piece)
       select(null)
@@ -145,13 +197,43 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
     }
   }
 
-  const mark = () => act([{ type: 'put', record: { id: crypto.randomUUID(), kind: 'mark', at: Math.round(place()), text: '' } }], 'mark')
+  const split = async (side: number) => {
+    try {
+      const { joining } = await post<LineUpInfo>('/lineups/split', { tape: id, side })
+      toast.success(`“${joining!.name}” is being made. It will be among the tapes.`)
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+  }
+
+  const [freshMark, setFreshMark] = useState<string | null>(null)
+  /** Where the key was pressed, less the time that a hand takes while it plays. */
+  const mark = (star?: true) => {
+    const made = crypto.randomUUID()
+    const at = Math.max(0, Math.round(place() - (sheet.playing ? toFrames(reaction()) : 0)))
+    act([{ type: 'put', record: { id: made, kind: 'mark', at, text: '', ...(star ? { star } : {}) } }], star ? 'star' : 'mark')
+    if (!star) setFreshMark(made)
+  }
+  const step = (places: Frames[], by: 1 | -1) => {
+    const next = beyond(places, place(), by, sheet.playing ? toFrames(0.8) : 0)
+    if (next !== null) sheet.goTo(next)
+  }
+  const phrases = () => phraseStarts(words, (i) => shown[i].phraseEnd)
 
   useCommands({
     'edit.takeOut': strike,
     'edit.bringBack': unstrike,
     'edit.pull': () => void pullIt(),
-    'edit.mark': mark,
+    'edit.offRecord': setOffRecord,
+    'edit.mark': () => mark(),
+    'edit.star': () => mark(true),
+    'play.phraseBack': () => step(phrases(), -1),
+    'play.phraseOn': () => step(phrases(), 1),
+    'play.speakerBack': () => step(speakerStarts(words), -1),
+    'play.speakerOn': () => step(speakerStarts(words), 1),
+    'play.markBack': () => step(marks.map(({ at }) => at), -1),
+    'play.markOn': () => step(marks.map(({ at }) => at), 1),
+    'view.figures': () => setMeasuring(true),
     'play.skipStruck': () => setSkipping(!skipping),
     'page.send': () => setSending(true),
     'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
@@ -164,19 +246,25 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
 
   const scale = useScale(tape)
   const wave = useMemo(() => new Wave(whole), [whole])
+  const second = useMemo(() => {
+    const [, ...others] = head.sides
+    if (!others.length || others.some((side) => side.channels.length > 1)) return undefined
+    return { wave: new Wave(planOf(wholeTape(id, tape.frames), withSides(factsOf, { sides: { [id]: others } }))), speakers: new Set(others.map((side) => side.name)) }
+  }, [head.sides, id, tape.frames, factsOf])
   const model = useMemo(
     () => ({
       length: tape.frames,
       words: shown,
       wave,
+      second,
       scale,
-      shades: united(strikes).map((stretch) => ({ ...stretch, look: 'struck' as const })),
+      shades: [...off.map((stretch) => ({ ...stretch, look: 'off' as const })), ...united(strikes).flatMap((stretch) => without(stretch, off)).map((stretch) => ({ ...stretch, look: 'struck' as const }))].sort((a, b) => a.from - b.from),
       used: uses.filter((use) => !use.aside).flatMap((use) => use.stretches),
       nicks: [],
       marks,
       selection: sheet.selection,
     }),
-    [tape.frames, shown, wave, scale, strikes, uses, marks, sheet.selection],
+    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, sheet.selection],
   )
 
   const chosenWords = selected ? wordsIn(words, selected.from, selected.to).length : 0
@@ -206,38 +294,48 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
                       <span>{tradeLength(use.words)}</span>
                     </span>
                     {text.length > 0 && <span className="block font-serif text-[13px] text-soft italic">“{cueLine(text)}”</span>}
+                    <span className="block text-[12px] text-faint">pulled {format(parseISO(use.at), 'd MMM, HH:mm')}{use.aside ? ', set aside' : ''}</span>
                   </Link>
                 </li>
               )
             })}
           </ul>
           <div className="h-6" />
+          <Heading>Words</Heading>
+          <WordsPanel tape={tape} transcript={transcript.body} />
+          <VoicesPanel tape={tape} live={transcript.live} transcript={transcript.body} selected={selected} />
+          <div className="h-6" />
           <Heading>Log</Heading>
-          {marks.length === 0 && <p className="py-3 text-faint">No marks. <CommandKey id="edit.mark" /> drops one where it plays.</p>}
-          <ul>
-            {marks.map((one) => (
-              <li key={one.id} className="flex items-center gap-2 border-b border-rule py-1.5">
-                <EditableText label="What the mark says" value={one.text} placeholder="a word or two" className="min-w-0 flex-1 text-[13px]" onKeep={(text) => act([{ type: 'set', id: one.id, key: 'text', value: text }], 'mark')} />
-                <button type="button" className="text-[13px] text-soft hover:text-ink hover:underline" onClick={() => sheet.goTo(one.at)}>{clock(one.at)}</button>
-                <button type="button" aria-label={`Take the mark at ${clock(one.at)} away`} className="px-1 text-faint hover:text-cut-ink" onClick={() => act([{ type: 'drop', id: one.id }], 'mark')}>×</button>
-              </li>
-            ))}
-          </ul>
+          <LogPanel tape={id} marks={marks} fresh={freshMark} onWritten={() => setFreshMark(null)} act={act} onGo={(frame) => sheet.goTo(frame)} />
+          <div className="h-6" />
+          <Heading>Sides</Heading>
+          {tape.channels > 1 && <SidesPanel sides={head.sides} channels={tape.channels} selected={selected} onSet={setSides} onSplit={(side) => void split(side)} />}
+          <MadeOfPanel tape={id} />
+          {tape.state === 'ready' && (
+            <p className="py-2 text-[13px]">
+              <button type="button" className="text-tape hover:underline" onClick={() => setLiningUp(true)}>{lineUp ? 'Go on lining up' : 'Line up with other recordings'} …</button>
+            </p>
+          )}
           <div className="h-6" />
           <Heading>The tape</Heading>
+          <OnArrival tape={tape} sides={head.sides} onFix={setSides} />
+          <GoesOn tape={tape} />
           <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 py-2 text-[13px]">
             <dt className="text-faint">Speaker</dt>
             <dd><EditableText label="Speaker" value={head.speaker} placeholder="who speaks" onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'speaker', value }], 'speaker')} /></dd>
             <dt className="text-faint">Role</dt>
             <dd><EditableText label="Role" value={head.role} placeholder="as what" onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'role', value }], 'role')} /></dd>
-            <dt className="text-faint">Sides</dt>
-            <dd>{head.sides.map((side) => side.name || (side.channels.length === 2 ? 'stereo' : 'one')).join(', ')}</dd>
+            <dt className="text-faint">Spoken</dt>
+            <dd><LanguageChoice value={head.language ?? SPOKEN} onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'language', value }], 'language')} /></dd>
+            <dt className="text-faint">Recorded</dt>
+            <dd>{head.day ? `${format(parseISO(head.day), 'd MMMM yyyy')}${tape.origin.time ? `, ${tape.origin.time.slice(0, 5)}` : ''}` : 'nobody noted when'}</dd>
+            {[tape.origin.description, tape.origin.notes].some(Boolean) && <><dt className="text-faint">Noted</dt><dd className="min-w-0 break-words">{[tape.origin.description, tape.origin.notes].filter(Boolean).join('. ')}</dd></>}
+            {tape.origin.originator && <><dt className="text-faint">Recorder</dt><dd className="min-w-0 break-words">{tape.origin.originator}</dd></>}
             <dt className="text-faint">Came as</dt>
-            <dd className="min-w-0 break-words">{tape.format}, {(tape.bytes / 1e6).toFixed(1)} MB</dd>
+            <dd className="min-w-0 break-words">{tape.format}, {((tape.bytes || tape.size) / 1e6).toFixed(1)} MB</dd>
             <dt className="text-faint">Room tone</dt>
-            <dd>{tape.tone.made ? 'made from its noise floor: no stretch is quiet enough' : `its own, ${tape.tone.quiet.length} quiet ${tape.tone.quiet.length === 1 ? 'stretch' : 'stretches'}`}</dd>
-            <dt className="text-faint">SHA-256</dt>
-            <dd className="truncate" title={tape.sha256}>{tape.sha256.slice(0, 16)}…</dd>
+            <dd>{tape.state === 'arriving' ? 'known once all of it is here' : tape.tone.made ? 'made from its noise floor: no stretch is quiet enough' : `its own, ${tape.tone.quiet.length} quiet ${tape.tone.quiet.length === 1 ? 'stretch' : 'stretches'}`}</dd>
+            {tape.sha256 && <><dt className="text-faint">SHA-256</dt><dd className="truncate" title={tape.sha256}>{tape.sha256.slice(0, 16)}…</dd></>}
           </dl>
         </Side>
       }
@@ -248,13 +346,32 @@ function OpenTape({ tape, document: { live, body }, facts }: { tape: TapeInfo; d
           </Transport>
           <SelectionFigures selection={selected} length={tape.frames} words={chosenWords} onSelect={select} />
           <span className="flex-1" />
-          <LookMenu skipping={skipping} hold={sheet.hold} onSend={() => setSending(true)} />
+          <LookMenu skipping={skipping} hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={words.length || marks.length ? () => setWriting(true) : undefined} onBringIn={tape.state === 'ready' ? () => setBringing(true) : undefined} />
           {selected && <CommandButton id="edit.takeOut">Strike</CommandButton>}
           <CommandButton id="edit.pull" look="strong" disabled={pulling}>Pull as actuality</CommandButton>
         </>
       }
     >
-      <Sheet ref={sheet.handle} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} place={place} playing={sheet.playing} />
+      <Sheet ref={sheet.handle} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
+        {correcting.now && <WordEditor now={correcting.now} text={correcting.text} sheet={sheet.handle} onKeep={correcting.keep} onLeave={correcting.leave} onOnwards={correcting.onwards} />}
+      </Sheet>
+      {measuring && <FiguresDialog tape={tape} plan={whole} selected={selected} onGo={(frame) => sheet.goTo(frame)} onClose={() => setMeasuring(false)} />}
+      {bringing && <BringInDialog tape={id} name={head.name} onGo={(frame) => sheet.goTo(frame)} onClose={() => setBringing(false)} />}
+      {writing && <WriteOutDialog id={id} name={head.name} selected={selected} onClose={() => setWriting(false)} />}
+      {liningUp && (
+        <LineUpDialog
+          tape={tape}
+          lineUp={lineUp}
+          onLineUp={(made) =>
+            setParams((now) => {
+              if (made) now.set('lineUp', made)
+              else now.delete('lineUp')
+              return now
+            }, { replace: true })
+          }
+          onClose={() => setLiningUp(false)}
+        />
+      )}
       {sending && <SendDialog target={{ kind: 'tape', id, ...selected }} title={selected ? `${clock(selected.to - selected.from)} of ${head.name}` : head.name} onClose={() => setSending(false)} />}
     </Shell>
   )
@@ -268,7 +385,7 @@ function StoryCrumb({ id }: { id: string }) {
 const NO_USES: Use[] = []
 
 /** The quieter commands of a Sheet. */
-export function LookMenu({ skipping, hold, onSend }: { skipping?: boolean; hold: boolean; onSend: () => void }) {
+export function LookMenu({ skipping, hold, onSend, onWriteOut, onBringIn, onRecord }: { skipping?: boolean; hold: boolean; onSend: () => void; onWriteOut?: () => void; onBringIn?: () => void; onRecord?: () => void }) {
   return (
     <Menu label="More" trigger={<Button look="bare"><MenuIcon size={16} /></Button>}>
       <MenuItem onSelect={() => run('view.even')}>Even time, or bent to the words <CommandKey id="view.even" /></MenuItem>
@@ -278,6 +395,10 @@ export function LookMenu({ skipping, hold, onSend }: { skipping?: boolean; hold:
       <MenuItem onSelect={() => run('view.lower')}>Lower waveform <CommandKey id="view.lower" /></MenuItem>
       <MenuItem onSelect={() => run('select.hold')}>{hold ? '✓ ' : ''}Hold edges to quiet zero crossings <CommandKey id="select.hold" /></MenuItem>
       {skipping !== undefined && <MenuItem onSelect={() => run('play.skipStruck')}>{skipping ? '✓ ' : ''}Skip what is struck <CommandKey id="play.skipStruck" /></MenuItem>}
+      {skipping !== undefined && <MenuItem onSelect={() => run('view.figures')}>Levels and loudness <CommandKey id="view.figures" /></MenuItem>}
+      {onBringIn && <MenuItem onSelect={onBringIn}>Bring words in …</MenuItem>}
+      {onWriteOut && <MenuItem onSelect={onWriteOut}>Write the words out …</MenuItem>}
+      {onRecord && <MenuItem onSelect={onRecord}>What was edited <CommandKey id="go.edits" /></MenuItem>}
       <MenuItem onSelect={onSend}>Send …</MenuItem>
     </Menu>
   )

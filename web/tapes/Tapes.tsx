@@ -1,65 +1,142 @@
-import { Link } from 'react-router'
-import { MoreHorizontal } from 'lucide-react'
-import type { TapeInfo } from '../../contract/tapes'
-import { clock } from '../../core/time'
-import { patch } from '../api/client'
-import { useTapes } from '../api/queries'
-import { Button, CommandButton, CommandKey, Empty, Menu, MenuItem, Progress } from '../ui/parts'
+import { flexRender, getCoreRowModel, getSortedRowModel, useReactTable, type SortingState } from '@tanstack/react-table'
+import { useQueryClient } from '@tanstack/react-query'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { ArrowDown, ArrowUp, Columns3, MoreHorizontal } from 'lucide-react'
+import { useCallback, useMemo, useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { toast } from 'sonner'
+import type { LibraryRow } from '../../contract/library'
+import { patch, post, remove } from '../api/client'
+import { useDesk } from '../api/queries'
+import { Button, CommandButton, CommandKey, Empty, Menu, MenuItem } from '../ui/parts'
 import { SetAside } from '../ui/SetAside'
 import { Crumb, Shell } from '../ui/Shell'
+import { Cards } from './Cards'
+import { COLUMN_NAMES, COLUMNS, showColumn, size, useShown } from './columns'
+import { FileTape } from './FileTape'
+import { narrowed } from './filing'
+import { Narrow } from './Narrow'
+import { useLibrary } from './useLibrary'
 
-/** All tapes, the newest first. */
+const ROW = 58
+let lastSorting: SortingState = [{ id: 'day', desc: true }]
+
+/** The library: all tapes, as one wants to see them. */
 export function Tapes() {
-  const { data } = useTapes()
-  const tapes = data?.filter((tape) => !tape.aside) ?? []
-  const aside = data?.filter((tape) => tape.aside) ?? []
+  const { all, rows, places, filter, setFilter, error } = useLibrary()
+  const desk = useDesk().data
+  const { shown } = useShown()
+  const [sorting, setSorting] = useState<SortingState>(lastSorting)
+  lastSorting = sorting
+  const [filing, setFiling] = useState<LibraryRow | null>(null)
+  const storyName = useCallback((id: string) => desk?.stories.find((story) => story.id === id)?.slug ?? '', [desk])
+  const meta = useMemo(() => ({ places, storyName }), [places, storyName])
+  const table = useReactTable({ data: rows, columns: COLUMNS, state: { columnVisibility: shown, sorting }, meta, onSortingChange: setSorting, getRowId: (row) => row.id, getCoreRowModel: getCoreRowModel(), getSortedRowModel: getSortedRowModel() })
+  const scroller = useRef<HTMLDivElement>(null)
+  const sorted = table.getRowModel().rows
+  const windowed = useVirtualizer({ count: sorted.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8 })
+  const kept = all?.filter((row) => !row.aside && !row.deleted) ?? []
+  const grid = { gridTemplateColumns: `${table.getVisibleLeafColumns().map((column) => (column.id === 'name' ? 'minmax(200px, 1fr)' : `${column.getSize()}px`)).join(' ')} 40px` }
+
   return (
     <Shell path={<><Crumb to="/">Desk</Crumb><Crumb>Tapes</Crumb></>}>
-      <div className="min-h-0 flex-1 overflow-y-auto px-10 py-8 max-[1180px]:px-6">
-        <div className="mb-5 flex items-baseline justify-between">
-          <h1 className="font-serif text-[28px] font-semibold">Tapes</h1>
+      <div className="flex min-h-0 flex-1 flex-col px-10 pt-7 max-[1180px]:px-6">
+        <div className="mb-4 flex items-center gap-3">
+          <h1 className="flex-1 font-serif text-[28px] font-semibold">Tapes</h1>
+          <span className="text-[13px] text-faint">{kept.length > 0 && `${rows.length === kept.length ? '' : `${rows.length} of `}${kept.length} ${kept.length === 1 ? 'tape' : 'tapes'}, ${size(kept.reduce((sum, row) => sum + row.disk, 0))} on disk`}</span>
+          <Menu label="Columns" trigger={<Button look="bare" className="px-2"><Columns3 size={16} /></Button>}>
+            {table.getAllLeafColumns().filter((column) => column.getCanHide()).map((column) => (
+              <MenuItem key={column.id} onSelect={() => showColumn(column.id, !column.getIsVisible())}><span className="w-4">{column.getIsVisible() ? '✓' : ''}</span>{COLUMN_NAMES[column.id]}</MenuItem>
+            ))}
+          </Menu>
+          <CommandButton id="go.record">Record</CommandButton>
           <CommandButton id="new.tape" look="strong">Bring a tape in</CommandButton>
         </div>
-        {data && tapes.length === 0 && <Empty title="No tape yet.">Drop a file from your recorder or phone anywhere on this window, or choose one with <CommandKey id="new.tape" />. WAV, MP3, FLAC, M4A, Ogg and most others will do.</Empty>}
-        {tapes.length > 0 && (
-          <table className="w-full border-collapse" data-testid="tapes">
-            <thead className="text-left text-[12px] text-faint">
-              <tr>
-                <th scope="col" className="pb-2 font-semibold">Tape</th>
-                <th scope="col" className="pb-2 font-semibold">Who</th>
-                <th scope="col" className="pb-2 text-right font-semibold">Length</th>
-                <th scope="col" className="pb-2 pl-8 font-semibold">Words</th>
-                <th scope="col" className="pb-2 font-semibold">Came</th>
-                <th scope="col"><span className="sr-only">More</span></th>
-              </tr>
-            </thead>
-            <tbody>{tapes.map((tape) => <Row key={tape.id} tape={tape} />)}</tbody>
-          </table>
-        )}
-        <SetAside rows={aside.map(({ id, name }) => ({ id, name: name }))} />
+        <Cards />
+        {error && <Empty title="The server does not answer just now.">Your tapes are safe. This list fills as soon as it is back.</Empty>}
+        {all && kept.length === 0 && <Empty title="No tape yet.">Drop a file, or a whole folder, from your recorder or phone anywhere on this window, or choose one with <CommandKey id="new.tape" />. WAV, MP3, FLAC, M4A, Ogg and most others will do.</Empty>}
+        {kept.length > 0 && <Narrow all={kept} filter={filter} onFilter={setFilter} storyName={storyName} />}
+        <div ref={scroller} className="-mx-2 min-h-0 flex-1 overflow-auto px-2 pb-10" tabIndex={0} role="region" aria-label="List of tapes">
+          {kept.length > 0 && (
+            <div role="table" aria-label="Tapes" aria-rowcount={sorted.length + 1} data-testid="tapes" className="min-w-fit">
+              <div role="row" className="sticky top-0 z-10 grid gap-x-4 border-b border-rule bg-paper text-[12px] text-faint" style={grid}>
+                {table.getHeaderGroups()[0].headers.map((header) => {
+                  const sort = header.column.getIsSorted()
+                  return (
+                    <div key={header.id} role="columnheader" aria-sort={sort === 'asc' ? 'ascending' : sort === 'desc' ? 'descending' : 'none'} className={right(header.column.columnDef.meta) ? 'text-right' : ''}>
+                      <button type="button" className="inline-flex items-center gap-1 py-2 font-semibold hover:text-ink" onClick={header.column.getToggleSortingHandler()}>
+                        {flexRender(header.column.columnDef.header, header.getContext())}
+                        {sort === 'asc' ? <ArrowUp size={12} /> : sort === 'desc' ? <ArrowDown size={12} /> : null}
+                      </button>
+                    </div>
+                  )
+                })}
+                <span role="columnheader"><span className="sr-only">More</span></span>
+              </div>
+              <div role="rowgroup" className="relative" style={{ height: windowed.getTotalSize() }}>
+                {windowed.getVirtualItems().map(({ index, start }) => {
+                  const row = sorted[index]
+                  return (
+                    <div key={row.id} role="row" aria-rowindex={index + 2} className="absolute right-0 left-0 grid items-center gap-x-4 border-b border-rule hover:bg-paper-lit" style={{ ...grid, height: ROW, transform: `translateY(${start}px)` }}>
+                      {row.getVisibleCells().map((cell) => (
+                        <div key={cell.id} role="cell" className={`min-w-0 ${right(cell.column.columnDef.meta) ? 'text-right' : ''}`}>{flexRender(cell.column.columnDef.cell, cell.getContext())}</div>
+                      ))}
+                      <div role="cell" className="text-right"><More row={row.original} onFile={() => setTimeout(() => setFiling(row.original))} /></div>
+                    </div>
+                  )
+                })}
+              </div>
+              {narrowed(filter) && rows.length === 0 && <Empty title="No tape is like that.">Take something away from what it is narrowed down by, or show all.</Empty>}
+            </div>
+          )}
+          <SetAside rows={all?.filter((row) => row.aside && !row.deleted).map(({ id, name }) => ({ id, name })) ?? []} />
+          <Deleted rows={all?.filter((row) => row.deleted) ?? []} />
+        </div>
       </div>
+      {filing && <FileTape tape={filing} stories={desk?.stories ?? []} onClose={() => setFiling(null)} />}
     </Shell>
   )
 }
 
-function Row({ tape }: { tape: TapeInfo }) {
+const right = (meta: unknown): boolean => Boolean((meta as { right?: boolean } | undefined)?.right)
+
+function More({ row, onFile }: { row: LibraryRow; onFile: () => void }) {
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const fresh = () => void queries.invalidateQueries({ queryKey: ['tapes'] })
+  const drop = async () => {
+    try {
+      await remove(`/library/tapes/${row.id}`)
+      fresh()
+      toast.success(`“${row.name}” is deleted. It can be taken back for 30 days.`, { duration: 10_000, action: { label: 'Take back', onClick: () => void post(`/library/tapes/${row.id}/back`, {}).then(fresh) } })
+    } catch (problem) {
+      toast.error((problem as Error).message, { duration: 10_000 })
+    }
+  }
   return (
-    <tr className="border-t border-rule align-top last:border-b hover:bg-paper-lit">
-      <td className="py-3.5 pr-6">
-        <Link to={`/tapes/${tape.id}`} className="font-serif text-[18px] font-medium hover:underline">{tape.name}</Link>
-        <p className="text-[13px] text-faint">{tape.fileName}</p>
-      </td>
-      <td className="py-3.5 pr-6 text-soft">{[tape.speaker, tape.role].filter(Boolean).join(', ') || (tape.sides.length > 1 ? tape.sides.map((side) => side.name).filter(Boolean).join(' and ') : '')}</td>
-      <td className="w-40 py-3.5 text-right font-semibold">
-        {tape.state === 'arriving' ? <span className="flex flex-col items-end gap-1.5 font-normal text-faint">arriving<Progress value={tape.progress} label={`${tape.name} arriving`} /></span> : clock(tape.frames)}
-      </td>
-      <td className="py-3.5 pl-8 text-soft">{tape.hasWords ? 'yes' : 'none yet'}</td>
-      <td className="py-3.5 text-soft">{new Date(tape.added).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}</td>
-      <td className="py-2.5 pl-2 text-right">
-        <Menu label={`More for ${tape.name}`} trigger={<Button look="bare" className="px-2"><MoreHorizontal size={16} /></Button>}>
-          <MenuItem onSelect={() => void patch(`/documents/${tape.id}`, { aside: true })}>Set aside</MenuItem>
-        </Menu>
-      </td>
-    </tr>
+    <Menu label={`More for ${row.name}`} trigger={<Button look="bare" className="px-2"><MoreHorizontal size={16} /></Button>}>
+      <MenuItem onSelect={() => void navigate(`/tapes/${row.id}`)}>Open</MenuItem>
+      <MenuItem onSelect={onFile}>Rename, tag, put in a story …</MenuItem>
+      <MenuItem onSelect={() => void patch(`/documents/${row.id}`, { aside: true }).then(fresh)}>Set aside</MenuItem>
+      <MenuItem onSelect={() => void drop()}>Delete</MenuItem>
+    </Menu>
+  )
+}
+
+function Deleted({ rows }: { rows: readonly LibraryRow[] }) {
+  const queries = useQueryClient()
+  if (!rows.length) return null
+  return (
+    <details className="mt-4">
+      <summary className="cursor-pointer text-faint">Deleted, and kept for 30 days: {rows.length}</summary>
+      <ul>
+        {rows.map(({ id, name }) => (
+          <li key={id} className="flex items-center gap-3 border-b border-rule py-2">
+            <span className="flex-1 text-soft">{name}</span>
+            <Button look="bare" onClick={() => void post(`/library/tapes/${id}/back`, {}).then(() => queries.invalidateQueries({ queryKey: ['tapes'] }))}>Take back</Button>
+          </li>
+        ))}
+      </ul>
+    </details>
   )
 }

@@ -5,11 +5,13 @@ import { useFrames } from '../sound/usePlayer'
 import { player } from '../sound/player'
 import { run } from '../commands/commands'
 import { Meter } from './Meter'
-import { CommandKey } from './parts'
+import { useSpeed } from '../sound/useSpeed'
+import { CommandKey, Tip } from './parts'
 
 /** The foot of a view that plays: the button, the place, the level. */
 export function Transport({ playing, place, children }: { playing: boolean; place: () => Frames; children?: ReactNode }) {
   const figure = useRef<HTMLSpanElement>(null)
+  const { speed, hurrying } = useSpeed()
   useFrames(() => {
     const text = clock(place())
     if (figure.current && figure.current.textContent !== text) figure.current.textContent = text
@@ -30,6 +32,11 @@ export function Transport({ playing, place, children }: { playing: boolean; plac
         {clock(place())}
       </span>
       <Meter playing={playing} />
+      <Tip text={<>Speed, at the same pitch <CommandKey id="play.slower" /> <CommandKey id="play.speed" /> <CommandKey id="play.faster" />{hurrying && '; faster where nobody speaks '}{hurrying && <CommandKey id="play.hurry" />}</>}>
+        <button type="button" data-testid="speed" aria-label={`Speed ${speed}${hurrying ? ', faster where nobody speaks' : ''}`} onClick={() => run('play.speed')} className={`h-7 shrink-0 rounded-md px-1.5 text-[13px] tabular-nums hover:bg-paper-low ${speed === 1 && !hurrying ? 'text-faint' : 'font-semibold text-tape'}`}>
+          {speed < 0 ? '−' : ''}{Math.abs(speed)}×{hurrying && ' »'}
+        </button>
+      </Tip>
       {children}
     </>
   )

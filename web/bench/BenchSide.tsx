@@ -1,0 +1,118 @@
+import { Link } from 'react-router'
+import type { TapeInfo } from '../../contract/tapes'
+import { clipLength, wordsLength, type Actuality } from '../../core/edits/actuality'
+import type { Prediction } from '../../core/cuts/predict'
+import type { Nick } from '../../core/edits/acts'
+import type { Cut } from '../../core/edits/editList'
+import type { PieceWord, WordsOf } from '../../core/edits/pieceWords'
+import { cueLine } from '../../core/tape/words'
+import { RATE, tradeLength, type Frames } from '../../core/time'
+import { EditableText } from '../ui/EditableText'
+import { LongList } from '../ui/LongList'
+import { CommandKey } from '../ui/parts'
+import { Heading, Side } from '../ui/Shell'
+import { nickKey, takenOut, type JoinRow } from './benchSheet'
+
+interface Props {
+  piece: Actuality
+  kept: readonly PieceWord[]
+  joins: readonly JoinRow[]
+  gone: readonly Nick[]
+  /** The place of the join that is worked on, and the nicks that are open. */
+  chosen: Frames | null
+  opened: ReadonlySet<string>
+  judged: (cut: Cut) => Prediction | undefined
+  wordsOf: WordsOf
+  tape: TapeInfo | undefined
+  /** The frame of the tape at the playhead. */
+  tapeFrame: Frames
+  onSet: (key: 'speaker' | 'role', value: string) => void
+  onJoin: (cut: Cut) => void
+  onNick: (nick: Nick) => void
+  onBringBack: (nick: Nick) => void
+}
+
+/** What stands beside an actuality: its lengths, its cues, who speaks, its joins and what was taken out. */
+export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack }: Props) {
+  const heard = joins.filter((join) => join.cut.join.heard).length
+  const goneTime = gone.reduce((sum, nick) => sum + nick.to - nick.from, 0)
+  return (
+    <Side label="About this actuality">
+      <div className="mb-4 flex gap-6">
+        <Lengthy frames={clipLength(piece)} name="clip" />
+        <Lengthy frames={wordsLength(piece)} name="words" />
+      </div>
+      <p className="font-serif text-[16px] leading-snug italic" data-testid="cues">{kept.length ? `“${cueLine(kept)}”` : 'No words on this tape yet.'}</p>
+      <div className="mt-2 mb-5 flex flex-wrap items-center gap-x-1 text-[13px] text-soft">
+        <EditableText label="Speaker" value={piece.speaker} placeholder="who speaks" onKeep={(value) => onSet('speaker', value)} />
+        <EditableText label="Role" value={piece.role} placeholder="as what" className="ml-2 text-faint" onKeep={(value) => onSet('role', value)} />
+        {tape && (
+          <span className="w-full pt-1">
+            from <Link className="underline" to={`/tapes/${tape.id}?at=${tapeFrame}`}>{tape.name}</Link> <CommandKey id="go.across" />
+          </span>
+        )}
+      </div>
+      <Heading>{joins.length ? `Joins, ${heard} of ${joins.length} heard` : 'Joins'}</Heading>
+      {joins.length === 0 && <p className="py-3 text-faint">Nothing is taken out yet. Select, then <CommandKey id="edit.takeOut" /></p>}
+      <LongList
+        items={joins}
+        rowHeight={38}
+        testId="joins"
+        row={({ cut, before: left, after }) => (
+          <button type="button" aria-pressed={cut.at === chosen} className={`flex w-full items-center gap-2 py-2 text-left hover:bg-paper-low ${cut.at === chosen ? 'font-semibold text-cut-ink' : ''}`} onClick={() => onJoin(cut)}>
+            <span className={`size-2 shrink-0 rounded-full ${cut.join.heard ? 'bg-ink' : 'border-[1.5px] border-cut'}`} />
+            <span className="min-w-0 flex-1 truncate">{left} <span className="text-cut">/</span> {after}</span>
+            <Judgement judged={judged(cut)} brief />
+            <span className="shrink-0 text-[12px] font-normal text-faint">{cut.join.heard ? 'heard' : 'not yet'}</span>
+          </button>
+        )}
+      />
+      {tape?.tone.made && gone.some((nick) => nick.held > 0) && <p className="pt-3 text-[13px] text-soft">This tape has no stretch quiet enough, so its room tone is made from the spectrum of its noise floor.</p>}
+      {gone.length > 0 && (
+        <>
+          <div className="h-5" />
+          <Heading>Taken out, {(goneTime / RATE).toFixed(1)} s</Heading>
+          <LongList
+            items={gone}
+            rowHeight={34}
+            row={(nick) => (
+              <div className="flex items-center gap-2 py-1.5">
+                <button type="button" aria-expanded={opened.has(nickKey(nick))} className="min-w-0 flex-1 truncate text-left font-serif text-[13.5px] text-soft italic hover:text-ink" title={takenOut(nick, wordsOf)} onClick={() => onNick(nick)}>
+                  {takenOut(nick, wordsOf)}{nick.held ? ', time held' : ''}
+                </button>
+                <span className="text-[13px] text-faint">{((nick.to - nick.from) / RATE).toFixed(1)}</span>
+                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onBringBack(nick)}>bring back</button>
+              </div>
+            )}
+          />
+        </>
+      )}
+    </Side>
+  )
+}
+
+/** From here on a join is spoken about before it was played. */
+const MAY = 0.35
+const LIKELY = 0.55
+
+/** What is to be expected of a join, where it is anything. */
+export function Judgement({ judged, brief }: { judged: Prediction | undefined; brief?: boolean }) {
+  if (!judged || judged.heard < MAY) return null
+  return (
+    <span className="shrink-0 rounded-sm bg-paper-low px-1.5 text-[11.5px] font-normal text-cut-ink" title={judged.why}>
+      {judged.heard >= LIKELY ? 'will be heard' : 'may be heard'}{!brief && judged.why && `: ${judged.why}`}
+    </span>
+  )
+}
+
+function Lengthy({ frames, name }: { frames: Frames; name: string }) {
+  const tenth = Math.round(frames / (RATE / 10)) % 10
+  const whole = tradeLength(Math.floor(Math.round(frames / (RATE / 10)) / 10) * RATE)
+  return (
+    <div data-testid={`length-${name}`}>
+      <span className="text-[30px] leading-none font-bold tracking-tight">{whole}</span>
+      <span className="text-[16px] font-semibold text-faint">.{tenth}</span>
+      <div className="text-[13px] text-faint">{name}</div>
+    </div>
+  )
+}

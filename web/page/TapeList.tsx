@@ -1,0 +1,22 @@
+import { Link } from 'react-router'
+import { clock } from '../../core/time'
+import { useLibraryRows } from '../tapes/useLibrary'
+
+/** The tapes that a story uses, and those that were put in it. */
+export function TapeList({ story }: { story: string }) {
+  const rows = useLibraryRows().data?.filter((row) => !row.deleted && (row.usedIn.includes(story) || row.stories.includes(story))) ?? []
+  if (!rows.length) return <p className="py-3 text-faint">None yet.</p>
+  return (
+    <ul data-testid="story-tapes">
+      {rows.map((row) => (
+        <li key={row.id} className="border-b border-rule">
+          <Link to={`/tapes/${row.id}?story=${story}`} className="flex items-baseline gap-3 py-2 hover:bg-paper-low">
+            <span className="min-w-0 flex-1 truncate">{row.name}</span>
+            {!row.usedIn.includes(story) && <span className="text-[12px] text-faint">unused</span>}
+            <span className="text-[13px] text-soft">{clock(row.frames)}</span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  )
+}

@@ -1,0 +1,56 @@
+import { useEffect, useState } from 'react'
+import { useQuery } from '@tanstack/react-query'
+import { Phone } from 'lucide-react'
+import { Link, useNavigate } from 'react-router'
+import { toast } from 'sonner'
+import type { CallInfo } from '../../contract/calls'
+import { clock, RATE } from '../../core/time'
+import { get, post } from '../api/client'
+import { Button } from '../ui/parts'
+
+/** The telephone line, on every screen: it rings, is answered and recorded, and is hung up. */
+export function OnTheLine() {
+  const calls = useQuery({ queryKey: ['calls'], queryFn: () => get<CallInfo[]>('/intake/calls') }).data
+  const call = calls?.[0]
+  const navigate = useNavigate()
+  const [answered, setAnswered] = useState<string | null>(null)
+  useEffect(() => {
+    // who answers is taken to the tape that records it
+    if (!call?.tape || call.id !== answered) return
+    setAnswered(null)
+    void navigate(`/tapes/${call.tape}`)
+  }, [call, answered, navigate])
+  if (!call) return null
+  const wish = (what: 'answer' | 'decline' | 'end') => {
+    if (what === 'answer') setAnswered(call.id)
+    post(`/intake/calls/${call.id}/${what}`, {}).catch((error: Error) => toast.error(error.message))
+  }
+  return (
+    <div role="status" aria-label="Telephone" className="fixed top-[5px] right-[226px] z-30 flex items-center gap-3 rounded-full border border-rule bg-paper-lit py-1 pr-1.5 pl-4 shadow-lg">
+      <Phone size={15} className={call.state === 'on' ? 'text-cut' : 'text-tape'} aria-hidden />
+      {call.state === 'ringing' ? (
+        <>
+          <span><span className="font-semibold">{call.caller}</span> is calling</span>
+          <Button look="bare" className="h-7" onClick={() => wish('decline')}>Decline</Button>
+          <Button look="strong" className="h-7 rounded-full" onClick={() => wish('answer')}>Answer and record</Button>
+        </>
+      ) : (
+        <>
+          <span>
+            {call.tape ? <Link to={`/tapes/${call.tape}`} className="font-semibold hover:underline">{call.caller}</Link> : <span className="font-semibold">{call.caller}</span>}, both sides recorded <Since at={call.at} />
+          </span>
+          <Button look="strong" className="h-7 rounded-full" onClick={() => wish('end')}>Hang up</Button>
+        </>
+      )}
+    </div>
+  )
+}
+
+function Since({ at }: { at: string }) {
+  const [now, setNow] = useState(Date.now)
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 500)
+    return () => clearInterval(timer)
+  }, [])
+  return <span className="text-soft">{clock(Math.max(0, Math.round(((now - Date.parse(at)) / 1000) * RATE))).replace(/\.\d$/, '')}</span>
+}

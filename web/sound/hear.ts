@@ -1,0 +1,21 @@
+import type { TapeFigures } from '../../core/hearing/ear'
+import HearingWorker from './hearing.worker.ts?worker'
+import type { HearingOrder } from './hearing.worker'
+
+/** The figures of a stretch of a plan, as it would sound; `signal` calls it off. */
+export function hear(order: HearingOrder, signal: AbortSignal): Promise<TapeFigures> {
+  return new Promise((resolve, reject) => {
+    const worker = new HearingWorker()
+    const stop = () => {
+      worker.terminate()
+      reject(new DOMException('called off', 'AbortError'))
+    }
+    signal.addEventListener('abort', stop, { once: true })
+    worker.onmessage = ({ data }: MessageEvent<TapeFigures>) => {
+      worker.terminate()
+      resolve(data)
+    }
+    worker.onerror = (event) => reject(new Error(event.message))
+    worker.postMessage(order)
+  })
+}

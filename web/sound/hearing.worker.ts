@@ -1,0 +1,34 @@
+import { Ear, type TapeFigures } from '../../core/hearing/ear'
+import type { Plan } from '../../core/sound/plan'
+import { renderer } from '../../core/sound/render'
+import type { Frames } from '../../core/time'
+import { SoundCache } from './soundCache'
+
+/** Listens to a stretch of a plan as it would sound, and gives its figures. */
+export interface HearingOrder {
+  plan: Plan
+  from: Frames
+  to: Frames
+}
+
+const BLOCK = 1 << 15
+
+self.onmessage = async ({ data: { plan, from, to } }: MessageEvent<HearingOrder>) => {
+  const cache = new SoundCache()
+  const pulled = renderer(plan, cache.read)
+  const ear = new Ear(plan.channels, false)
+  for (let at = from; at < to; at += BLOCK) {
+    const end = Math.min(to, at + BLOCK)
+    const waits: (Promise<unknown> | null)[] = []
+    for (const strip of pulled.sounding(at, end)) {
+      const a = Math.max(strip.at, at)
+      const b = Math.min(strip.at + strip.length, end)
+      if (b > a) waits.push(cache.ensure(strip.sound, strip.channel, strip.from + a - strip.at, strip.from + b - strip.at))
+    }
+    await Promise.all(waits)
+    const out = Array.from({ length: plan.channels }, () => new Float32Array(end - at))
+    pulled.pull(at, out)
+    ear.add(out)
+  }
+  postMessage(ear.finish() satisfies TapeFigures)
+}

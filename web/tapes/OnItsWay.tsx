@@ -1,0 +1,60 @@
+import { Pause, Play, X } from 'lucide-react'
+import { Link } from 'react-router'
+import { useTape } from '../api/queries'
+import { Progress } from '../ui/parts'
+import { TimeLeft } from '../ui/TimeLeft'
+import { cancel, pause, resume, useUploads, type Upload } from './uploads'
+
+/** The one place to see what is on its way in. */
+export function OnItsWay() {
+  const { list } = useUploads()
+  if (!list.length) return null
+  return (
+    <section aria-label="On its way in" className="fixed right-6 bottom-20 z-30 w-[340px] rounded-xl border border-rule bg-paper-lit shadow-xl">
+      <h2 className="border-b border-rule px-4 py-2.5 text-[12px] font-semibold text-faint">On its way in{list.length > 1 && `, ${list.length} files`}</h2>
+      <ul className="max-h-[46vh] overflow-y-auto">
+        {list.map((one) => <Row key={one.key} one={one} />)}
+      </ul>
+    </section>
+  )
+}
+
+const megabytes = (bytes: number): string => (bytes < 1e8 ? (bytes / 1e6).toFixed(1) : (bytes / 1e6).toFixed(0))
+
+function Row({ one }: { one: Upload }) {
+  const share = one.sent / Math.max(1, one.size)
+  const act = 'flex size-6 items-center justify-center rounded text-soft hover:bg-paper-low hover:text-ink'
+  return (
+    <li className="flex flex-col gap-1.5 border-b border-rule px-4 py-3 last:border-b-0">
+      <div className="flex items-center gap-1">
+        <span className="min-w-0 flex-1 truncate font-medium">{one.tape ? <Link className="hover:underline" to={`/tapes/${one.tape}`}>{one.name}</Link> : one.name}</span>
+        {one.state === 'paused' ? (
+          <button type="button" className={act} aria-label={`Go on with ${one.name}`} title="Go on" onClick={() => resume(one.key)}><Play size={14} /></button>
+        ) : (
+          one.state !== 'arriving' && <button type="button" className={act} aria-label={`Pause ${one.name}`} title="Pause" onClick={() => pause(one.key)}><Pause size={14} /></button>
+        )}
+        <button type="button" className={act} aria-label={`Call ${one.name} off`} title="Call it off" onClick={() => cancel(one.key)}><X size={15} /></button>
+      </div>
+      {one.state === 'arriving' && one.tape ? (
+        <Listening tape={one.tape} name={one.name} />
+      ) : (
+        <>
+          <Progress value={share} label={`Sending ${one.name}`} />
+          <span className={`text-[12px] ${one.state === 'lost' ? 'text-cut-ink' : 'text-faint'}`}>
+            {megabytes(one.sent)} of {megabytes(one.size)} MB, {one.state === 'waiting' ? 'waits for its turn' : one.state === 'paused' ? 'paused' : one.state === 'lost' ? 'waiting for the server; it goes on by itself' : <TimeLeft progress={share} />}
+          </span>
+        </>
+      )}
+    </li>
+  )
+}
+
+function Listening({ tape, name }: { tape: string; name: string }) {
+  const progress = useTape(tape).data?.progress ?? 0
+  return (
+    <>
+      <Progress value={progress} label={`Listening to ${name}`} />
+      <span className="text-[12px] text-faint">all of it is safe; being listened to, <TimeLeft progress={progress} /></span>
+    </>
+  )
+}

@@ -1,0 +1,74 @@
+import { createColumnHelper, type RowData, type VisibilityState } from '@tanstack/react-table'
+import { format, parseISO } from 'date-fns'
+import { Link } from 'react-router'
+import { create } from 'zustand'
+import { STATES, type LibraryRow, type Said } from '../../contract/library'
+import { clock } from '../../core/time'
+import { Progress } from '../ui/parts'
+import { dayOf, speakersOf, stateOf, STATE_NAMES } from './filing'
+
+/** The columns that a list of tapes may have. The first always shows. */
+
+declare module '@tanstack/react-table' {
+  // eslint-disable-next-line no-unused-vars
+  interface TableMeta<TData extends RowData> {
+    places: ReadonlyMap<string, Said>
+    storyName: (id: string) => string
+  }
+}
+
+const column = createColumnHelper<LibraryRow>()
+export const size = (bytes: number): string => (bytes < 1e9 ? `${Math.max(1, Math.round(bytes / 1e6))} MB` : `${(bytes / 1e9).toFixed(1)} GB`)
+
+export const COLUMNS = [
+  column.accessor('name', {
+    header: 'Tape',
+    size: 280,
+    enableHiding: false,
+    sortingFn: 'text',
+    cell: ({ row: { original: tape }, table }) => {
+      const said = table.options.meta?.places.get(tape.id)
+      return (
+        <>
+          <Link to={`/tapes/${tape.id}${said ? `?at=${said.at}` : ''}`} className="block truncate font-serif text-[17px] font-medium hover:underline">{tape.name}</Link>
+          {said ? <span className="block truncate font-serif text-[13px] text-soft italic">“{said.text}”</span> : <span className="block truncate text-[12px] text-faint">{tape.fileName}</span>}
+        </>
+      )
+    },
+  }),
+  column.accessor((row) => speakersOf(row).join(', '), { id: 'who', header: 'Who', size: 150, sortingFn: 'text', cell: ({ getValue }) => <span className="block truncate text-soft" title={getValue()}>{getValue()}</span> }),
+  column.accessor('frames', {
+    id: 'length',
+    header: 'Length',
+    size: 92,
+    meta: { right: true },
+    cell: ({ row: { original: tape } }) =>
+      tape.state === 'arriving' ? <span className="flex flex-col items-end gap-1 text-[12px] text-faint">arriving<Progress value={tape.progress} label={`${tape.name} arriving`} /></span> : <span className="font-semibold">{clock(tape.frames)}</span>,
+  }),
+  column.accessor((row) => STATES.indexOf(stateOf(row)), {
+    id: 'state',
+    header: 'State',
+    size: 124,
+    cell: ({ row: { original: tape } }) => {
+      const state = stateOf(tape)
+      return <span className="flex items-center gap-1.5 whitespace-nowrap text-soft">{state === 'new' && <span className="size-1.5 rounded-full bg-cut" aria-hidden />}{state === 'used' ? `in ${tape.uses} ${tape.uses === 1 ? 'piece' : 'pieces'}` : state === 'logged' ? `${tape.marks} ${tape.marks === 1 ? 'mark' : 'marks'}` : STATE_NAMES[state]}</span>
+    },
+  }),
+  column.accessor((row) => row.tags.join(', '), { id: 'tags', header: 'Tags', size: 130, sortingFn: 'text', cell: ({ row: { original: tape } }) => <span className="flex flex-wrap gap-1">{tape.tags.map((tag) => <span key={tag} className="rounded bg-wash px-1.5 py-0.5 text-[12px]">{tag}</span>)}</span> }),
+  column.accessor(dayOf, { id: 'day', header: 'Recorded', size: 100, cell: ({ getValue, row: { original: tape } }) => <span className={`whitespace-nowrap ${tape.day ? 'text-soft' : 'text-faint'}`} title={tape.day ? undefined : 'Nobody noted when it was recorded: this is when it came.'}>{format(parseISO(getValue()), 'd MMM yyyy')}</span> }),
+  column.accessor('added', { header: 'Came', size: 110, cell: ({ getValue }) => <span className="whitespace-nowrap text-soft">{format(new Date(getValue()), 'd MMM, HH:mm')}</span> }),
+  column.accessor((row) => new Set([...row.stories, ...row.usedIn]).size, { id: 'stories', header: 'Story', size: 140, cell: ({ row: { original: tape }, table }) => <span className="block truncate text-soft">{[...new Set([...tape.stories, ...tape.usedIn])].map((id) => table.options.meta?.storyName(id)).filter(Boolean).join(', ')}</span> }),
+  column.accessor('hasWords', { id: 'words', header: 'Words', size: 70, cell: ({ getValue }) => <span className="text-soft">{getValue() ? 'yes' : 'none'}</span> }),
+  column.accessor('disk', { header: 'On disk', size: 84, meta: { right: true }, cell: ({ getValue }) => <span className="text-soft">{getValue() ? size(getValue()) : ''}</span> }),
+]
+
+export const COLUMN_NAMES: Record<string, string> = { who: 'Who', length: 'Length', state: 'State', tags: 'Tags', day: 'Recorded', added: 'Came', stories: 'Story', words: 'Words', disk: 'On disk' }
+const AT_FIRST: VisibilityState = { added: false, words: false, disk: false, stories: false }
+
+/** Which columns show: a person's own choice, kept. */
+export const useShown = create<{ shown: VisibilityState }>(() => ({ shown: localStorage.tapeColumns ? (JSON.parse(localStorage.tapeColumns as string) as VisibilityState) : AT_FIRST }))
+export function showColumn(id: string, on: boolean): void {
+  const shown = { ...useShown.getState().shown, [id]: on }
+  localStorage.tapeColumns = JSON.stringify(shown)
+  useShown.setState({ shown })
+}
