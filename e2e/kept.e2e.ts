@@ -1,5 +1,5 @@
 import { chromium } from 'playwright-core'
-import { describe, expect, inject, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -8,6 +8,7 @@ import { serve, type Serving } from '../scripts/serving'
 import type { StoredDocument } from '../contract/documents'
 import type { Actuality } from '../core/edits/actuality'
 import { CHROMIUM } from './browser'
+import { here } from './here'
 import { api, dragWords, open, pieceOf, saved, sheetDrawn, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
@@ -19,7 +20,7 @@ async function copyOf(slug: string): Promise<string> {
   await api(`/documents/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...body, slug: `${slug}, ${id.slice(0, 4)}` }) })
   return id
 }
-const stored = (id: string, address = inject('address')): Promise<StoredDocument & { body: Actuality }> => fetch(`${address}/api/documents/${id}`).then((answer) => answer.json()) as never
+const stored = (id: string, address = here.address): Promise<StoredDocument & { body: Actuality }> => fetch(`${address}/api/documents/${id}`).then((answer) => answer.json()) as never
 const joins = (page: import('playwright-core').Page) => page.getByTestId('joins').getByRole('button')
 
 describe('two who cut one piece', () => {
@@ -97,7 +98,7 @@ describe('undo', () => {
 
 describe('a crash', () => {
   const start = (port: number): Promise<Serving> =>
-    serve({ PORT: String(port), PLAIN_CUT_DATA: inject('data'), PLAIN_CUT_DATABASE: inject('database'), PLAIN_CUT_DEMO: 'none' })
+    serve({ PORT: String(port), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none' })
 
   it('of the server stops nobody: steps wait, and go in when it is back', async () => {
     const id = await copyOf('Nobody told us')

@@ -1,24 +1,11 @@
 import { spawnSync } from 'node:child_process'
 import { expect, it } from 'vitest'
-import type { Page } from 'playwright-core'
+import type { Receipt } from '../contract/sends'
 import { clipLength } from '../core/edits/actuality'
-import { api, FERRY, fileOf, pieces, saved, sent, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { api, FERRY, fileOf, pieces, saved, sent, sheetDrawn, tabTo, until, useBrowser, visit } from './newsroom'
 import { readWav } from './wav'
 
 useBrowser()
-
-/** Tabs along until what has the focus is called so. */
-async function tabTo(page: Page, name: RegExp): Promise<void> {
-  for (let i = 0; i < 80; i++) {
-    const focused = await page.evaluate(() => {
-      const element = document.activeElement
-      return element?.getAttribute('aria-label') ?? element?.textContent ?? ''
-    })
-    if (name.test(focused.trim())) return
-    await page.keyboard.press('Tab')
-  }
-  expect.fail(`nothing called ${name} was reached`)
-}
 
 it('goes by keyboard alone from the Desk to a sent WAV', async () => {
   const { page } = await visit('/')
@@ -29,6 +16,9 @@ it('goes by keyboard alone from the Desk to a sent WAV', async () => {
 
   // to the tape, a passage chosen by words, pulled
   await page.keyboard.press('Alt+2')
+  await page.getByRole('searchbox').waitFor()
+  await tabTo(page, /^Find tapes$/)
+  await page.keyboard.type('council')
   await page.getByText('Council, by phone').waitFor()
   await tabTo(page, /^Council, by phone$/)
   await page.keyboard.press('Enter')
@@ -41,7 +31,7 @@ it('goes by keyboard alone from the Desk to a sent WAV', async () => {
   const piece = pulled.at(-1)!
 
   // to its Bench, one word out
-  await page.getByRole('complementary').getByText(piece.body.slug).waitFor()
+  await page.getByRole('complementary').getByText(piece.body.slug).first().waitFor()
   await page.keyboard.press('g')
   await page.getByTestId('length-clip').waitFor()
   await sheetDrawn(page)
@@ -67,21 +57,26 @@ it('goes by keyboard alone from the Desk to a sent WAV', async () => {
   await page.keyboard.press('Control+Enter')
   await page.getByRole('dialog').getByText('exactly the piece').waitFor()
   const { frames } = await api<{ frames: number }>('/sends/preview', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ what: { kind: 'story', id: FERRY }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }) })
+  const earlier = (await api<Receipt[]>(`/sends?of=${FERRY}`)).length
   await tabTo(page, /^Send$/)
   await page.keyboard.press('Enter')
-  await page.getByTestId('receipts').getByRole('link', { name: 'Save' }).first().waitFor()
+  // others have sent this story before
+  await until(() => api<Receipt[]>(`/sends?of=${FERRY}`), (list) => list.length > earlier)
   const wav = readWav(await fileOf(await sent(FERRY)))
+  await page.getByTestId('receipts').getByRole('link', { name: 'Save' }).first().waitFor()
   expect(wav.frames).toBe(frames)
 })
 
 it('and the same with an MP3 of one’s own, which has no words', async () => {
   const { page } = await visit('/tapes')
-  await page.getByText('Deckhand, on the quay').waitFor()
+  await page.getByRole('searchbox').waitFor()
   const mp3 = spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'sine=f=300:d=20', '-af', 'tremolo=f=1:d=0.9', '-b:a', '128k', '-f', 'mp3', 'pipe:1']).stdout
   const chooser = page.waitForEvent('filechooser')
   await page.keyboard.press('Shift+T')
   await (await chooser).setFiles({ name: 'own memo.mp3', mimeType: 'audio/mpeg', buffer: mp3 })
-  await page.getByRole('link', { name: 'own memo' }).waitFor()
+  await tabTo(page, /^Find tapes$/)
+  await page.keyboard.type('own memo')
+  await page.getByRole('link', { name: 'own memo', exact: true }).first().waitFor()
   await tabTo(page, /^own memo$/)
   await page.keyboard.press('Enter')
   await sheetDrawn(page)

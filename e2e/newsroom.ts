@@ -1,8 +1,10 @@
 import type { Browser, BrowserContext, Locator, Page } from 'playwright-core'
-import { afterAll, beforeAll, expect, inject } from 'vitest'
+import { afterAll, beforeAll, expect } from 'vitest'
 import type { Desk, PieceRow } from '../contract/desk'
+import type { TapeInfo } from '../contract/tapes'
 import type { Receipt } from '../contract/sends'
 import { launch } from './browser'
+import { here } from './here'
 
 /** What tests do over and over, in the words of those who do it. */
 
@@ -38,12 +40,14 @@ export async function open(context: BrowserContext, path: string): Promise<Visit
   const page = await context.newPage()
   const complaints: string[] = []
   page.on('pageerror', (error) => complaints.push(error.message))
-  await page.goto(inject('address') + path)
+  // from the start: a chooser that opens before anybody listens is never told of
+  page.on('filechooser', () => undefined)
+  await page.goto(here.address + path)
   return { page, context, complaints }
 }
 
 export async function api<T>(path: string, init?: RequestInit): Promise<T> {
-  const response = await fetch(`${inject('address')}/api${path}`, init)
+  const response = await fetch(`${here.address}/api${path}`, init)
   if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)
   return response.json() as Promise<T>
 }
@@ -119,6 +123,24 @@ export async function figure(page: Page, name: string): Promise<number> {
 
 export const saved = (page: Page): Promise<void> => page.locator('[data-testid=save-state]', { hasText: /^saved$/ }).waitFor()
 
+/** A key, so many times. */
+export async function press(page: Page, key: string, times = 1): Promise<void> {
+  for (let i = 0; i < times; i++) await page.keyboard.press(key)
+}
+
+/** Tabs along until what has the focus is called so. */
+export async function tabTo(page: Page, name: RegExp): Promise<void> {
+  for (let i = 0; i < 80; i++) {
+    const focused = await page.evaluate(() => {
+      const element = document.activeElement
+      return element?.getAttribute('aria-label') ?? element?.textContent ?? ''
+    })
+    if (name.test(focused.trim())) return
+    await page.keyboard.press('Tab')
+  }
+  expect.fail(`nothing called ${name} was reached`)
+}
+
 /** Waits for the newest receipt of something to be done. */
 export const sent = (of: string): Promise<Receipt> =>
   until(
@@ -127,4 +149,17 @@ export const sent = (of: string): Promise<Receipt> =>
     30_000,
   )
 
-export const fileOf = async (receipt: Receipt): Promise<Buffer> => Buffer.from(await (await fetch(`${inject('address')}/api/sends/${receipt.id}/file`)).arrayBuffer())
+export const fileOf = async (receipt: Receipt): Promise<Buffer> => Buffer.from(await (await fetch(`${here.address}/api/sends/${receipt.id}/file`)).arrayBuffer())
+
+/** Sends a file the way the application does, all at once; gives the tape as soon as it is in, or refused. */
+export async function bring(name: string, file: Buffer, limit = 20_000): Promise<TapeInfo> {
+  // after long reckoning a connection that was kept may have ended unnoticed: time to notice
+  await new Promise((done) => setTimeout(done, 50))
+  const answer = await fetch(`${here.address}/api/uploads`, {
+    method: 'POST',
+    headers: { 'Tus-Resumable': '1.0.0', 'Upload-Length': String(file.length), 'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}`, 'Content-Type': 'application/offset+octet-stream' },
+    body: new Uint8Array(file),
+  })
+  if (answer.status !== 201) throw new Error(await answer.text())
+  return until(() => api<TapeInfo>(`/tapes/${answer.headers.get('location')!.split('/').at(-1)}`), (tape) => tape.state !== 'arriving', limit)
+}

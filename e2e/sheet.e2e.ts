@@ -3,6 +3,7 @@ import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
 import { strikesOf, type TapeDocument } from '../core/tape/tape'
 import type { Word } from '../core/tape/words'
+import { wordsOf, type Transcript } from '../core/transcript/transcript'
 import { api, dragWords, open, pieceOf, QUAY, saved, selection, seconds, sheetDrawn, until, useBrowser, visit, word } from './newsroom'
 
 useBrowser()
@@ -15,7 +16,7 @@ const at = (text: string, nth = 0) => words.filter((one) => one.text === text)[n
 const tape = async () => (await api<StoredDocument>(`/documents/${QUAY}`)).body as TapeDocument
 
 beforeAll(async () => {
-  words = await api<Word[]>(`/tapes/${QUAY}/words`)
+  words = wordsOf((await api<StoredDocument & { body: Transcript }>(`/tapes/${QUAY}/words`)).body)
   ;({ page, complaints } = await visit(`/tapes/${QUAY}`))
   await sheetDrawn(page)
 })
@@ -228,7 +229,7 @@ it('goes from a piece to its frame of the tape, and back', async () => {
   await sheetDrawn(visitor.page)
   const here = seconds((await visitor.page.getByTestId('place').textContent())!)
   expect(here).toBeCloseTo(at('engine').from / 48_000, 0)
-  await visitor.page.getByRole('complementary').getByText('Nobody told us').waitFor()
+  await visitor.page.getByRole('complementary').getByText('Nobody told us', { exact: true }).waitFor()
   await visitor.page.keyboard.press('g')
   await visitor.page.waitForURL(/\/pieces\//)
 })

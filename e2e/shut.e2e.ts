@@ -1,11 +1,12 @@
 import { request } from 'node:http'
-import { describe, expect, inject, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import type { Problem } from '../contract/desk'
+import { here } from './here'
 import { AMBIENCE, api, FERRY, pieceOf, QUAY } from './newsroom'
 
 /** One request as any program could make it. */
 function ask(path: string, { method = 'GET', headers = {}, body }: { method?: string; headers?: Record<string, string>; body?: string | Buffer } = {}): Promise<{ status: number; headers: Record<string, unknown>; problem: Partial<Problem>; text: string }> {
-  const { port } = new URL(inject('address'))
+  const { port } = new URL(here.address)
   return new Promise((resolve, reject) => {
     const call = request({ host: '127.0.0.1', port, path, method, headers: { Host: `localhost:${port}`, ...headers } }, (answer) => {
       let text = ''
@@ -29,7 +30,7 @@ describe('strangers', () => {
     expect((await ask('/api/desk', { headers: { Origin: 'https://elsewhere.example' } })).status).toBe(403)
     expect((await ask('/api/desk', { headers: { Origin: 'null' } })).status).toBe(403)
     expect((await ask('/api/desk', { headers: { 'Sec-Fetch-Site': 'cross-site' } })).status).toBe(403)
-    expect((await ask('/api/desk', { headers: { Origin: inject('address') } })).status).toBe(200)
+    expect((await ask('/api/desk', { headers: { Origin: here.address } })).status).toBe(200)
   })
   it('find a policy that lets no foreign content in', async () => {
     const { headers } = await ask('/')
@@ -105,25 +106,7 @@ describe('every request is checked', () => {
   })
 })
 
-describe('what comes in', () => {
-  const bring = (name: string, body: string | Buffer) => ask(`/api/tapes?name=${encodeURIComponent(name)}`, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body })
-  const playlist = '#EXTM3U\n#EXTINF:1,\nfile:///etc/hostname\n'
-  it.each([
-    ['text that says it is sound.wav', 'Dear all, the ferry is cancelled.'],
-    ['empty.mp3', ''],
-    ['list.m3u8', playlist],
-    ['list.wav', "ffconcat version 1.0\nfile '/etc/hostname'\n"],
-    ['picture.png', Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')],
-  ])('%s is no tape, and leaves nothing behind', async (name, body) => {
-    const before = (await api<unknown[]>('/tapes')).length
-    const { status, problem } = await bring(name, body)
-    expect(status).toBe(422)
-    expect(problem.detail).toContain('Nothing was kept')
-    expect(await api<unknown[]>('/tapes')).toHaveLength(before)
-  })
-
-  it('keeps a stereo picture as one side, a two-way as two', async () => {
-    const [ambience, council] = await Promise.all([api<{ sides: unknown[] }>(`/tapes/${AMBIENCE}`), api<{ sides: unknown[] }>('/tapes/5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02')])
-    expect([ambience.sides.length, council.sides.length]).toEqual([1, 2])
-  })
+it('keeps a stereo picture as one side, a two-way as two', async () => {
+  const [ambience, council] = await Promise.all([api<{ sides: unknown[] }>(`/tapes/${AMBIENCE}`), api<{ sides: unknown[] }>('/tapes/5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02')])
+  expect([ambience.sides.length, council.sides.length]).toEqual([1, 2])
 })

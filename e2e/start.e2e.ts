@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { freePort } from '../scripts/cluster'
+import { launch } from './browser'
 import { until } from './newsroom'
 
 const top = join(import.meta.dirname, '..')
@@ -16,9 +17,9 @@ interface Started {
   ended: Promise<number | null>
 }
 
-/** The start command itself, as somebody would type it. */
-function start(port: number): Started {
-  const child = spawn('npm', ['start'], { cwd: top, env: { ...process.env, PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DEMO: 'none' }, detached: true })
+/** A command itself, as somebody would type it. */
+function start(port: number, command: 'start' | 'dev' = 'start'): Started {
+  const child = spawn('npm', ['run', command], { cwd: top, env: { ...process.env, PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DEMO: 'none' }, detached: true })
   let out = ''
   child.stdout.on('data', (chunk) => (out += chunk))
   child.stderr.on('data', (chunk) => (out += chunk))
@@ -60,6 +61,22 @@ describe('npm start', () => {
     expect(await answers(port)).toBe(true)
     process.kill(-second.child.pid!, 'SIGINT')
     await second.ended
+    expect(alive(postgres())).toBe(false)
+  })
+})
+
+describe('npm run dev', () => {
+  it('shows the interface at any address, from its sources', async () => {
+    const port = await freePort()
+    const running = start(port, 'dev')
+    await until(running.said, (text) => text.includes(`http://localhost:${port}`), 60_000)
+    const browser = await launch()
+    const page = await browser.newPage()
+    await page.goto(`http://localhost:${port}/tapes/${crypto.randomUUID()}`)
+    await page.getByText('That tape is not here').waitFor({ timeout: 60_000 })
+    await browser.close()
+    process.kill(-running.child.pid!, 'SIGINT')
+    await running.ended
     expect(alive(postgres())).toBe(false)
   })
 })

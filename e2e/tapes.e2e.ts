@@ -3,10 +3,11 @@ import { createHash } from 'node:crypto'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
-import { describe, expect, inject, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import type { TapeInfo } from '../contract/tapes'
 import { PER_BIN } from '../core/sound/peaks'
-import { api, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { here } from './here'
+import { api, bring, sheetDrawn, until, useBrowser, visit } from './newsroom'
 import { makeWav, readWav } from './wav'
 
 useBrowser()
@@ -19,12 +20,8 @@ function encode(...args: string[]): Buffer {
   rmSync(dirname(path), { recursive: true })
   return file
 }
-const bring = async (name: string, file: Buffer): Promise<TapeInfo> => {
-  const { id } = await api<{ id: string }>(`/tapes?name=${encodeURIComponent(name)}`, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: new Uint8Array(file) })
-  return until(() => api<TapeInfo>(`/tapes/${id}`), (tape) => tape.state !== 'arriving', 20_000)
-}
 const samples = async (tape: TapeInfo, channel: number, from: number, to: number) =>
-  new Float32Array(await (await fetch(`${inject('address')}/api/tapes/${tape.id}/sound/sound/${channel}?from=${from}&to=${to}`)).arrayBuffer())
+  new Float32Array(await (await fetch(`${here.address}/api/tapes/${tape.id}/sound/sound/${channel}?from=${from}&to=${to}`)).arrayBuffer())
 
 describe('a file that is brought in', () => {
   const SINE = ['-i', 'sine=f=440:d=3:r=44100', '-ac', '1']
@@ -48,7 +45,7 @@ describe('a file that is brought in', () => {
     let crossings = 0
     for (let i = 1; i < second.length; i++) if (second[i - 1] < 0 && second[i] >= 0) crossings++
     expect(Math.abs(crossings - 440)).toBeLessThanOrEqual(1)
-    const peaks = new Int16Array(await (await fetch(`${inject('address')}/api/tapes/${tape.id}/peaks/0/1?from=100&to=101`)).arrayBuffer())
+    const peaks = new Int16Array(await (await fetch(`${here.address}/api/tapes/${tape.id}/peaks/0/1?from=100&to=101`)).arrayBuffer())
     expect(peaks).toHaveLength(PER_BIN)
     expect(peaks[1]).toBeGreaterThan(0)
   })
@@ -56,6 +53,8 @@ describe('a file that is brought in', () => {
   it('keeps float above full scale unclipped', async () => {
     const tape = await bring('hot.wav', encode('-i', 'sine=f=440:d=2:r=48000', '-af', 'volume=30dB', '-c:a', 'pcm_f32le', '-f', 'wav'))
     expect(Math.max(...(await samples(tape, 0, 10_000, 12_000)))).toBeGreaterThan(1.5)
+    const fast = await bring('hot and fast.wav', encode('-i', 'sine=f=440:d=2:r=96000', '-af', 'volume=30dB', '-c:a', 'pcm_f32le', '-f', 'wav'))
+    for (const { findings } of [tape, fast]) expect(findings.map(({ what }) => what)).not.toContain('clipped')
   })
 
   it('with a speaker a channel becomes two sides, a stereo picture one', async () => {
@@ -69,7 +68,7 @@ describe('a file that is brought in', () => {
   it('without a quiet moment gets room tone made from its noise floor, and says so', async () => {
     const tape = await bring('loud.wav', encode('-i', 'anoisesrc=d=6:c=pink:a=0.6:r=48000', '-f', 'wav'))
     expect(tape.tone.made).toBe(true)
-    const tone = new Float32Array(await (await fetch(`${inject('address')}/api/tapes/${tape.id}/sound/tone/0?from=0&to=48000`)).arrayBuffer())
+    const tone = new Float32Array(await (await fetch(`${here.address}/api/tapes/${tape.id}/sound/tone/0?from=0&to=48000`)).arrayBuffer())
     expect(tone.every((sample) => sample === 0)).toBe(false)
     const { page } = await visit(`/tapes/${tape.id}`)
     await page.getByText('made from its noise floor').waitFor()
@@ -80,7 +79,7 @@ describe('a file that is brought in', () => {
     const order = { what: { kind: 'actuality', id: piece }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }
     const { id } = await api<{ id: string }>('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(order) })
     await until(() => api<{ state: string }>(`/sends/${id}`), (receipt) => receipt.state === 'done')
-    const wav = readWav(Buffer.from(await (await fetch(`${inject('address')}/api/sends/${id}/file`)).arrayBuffer()))
+    const wav = readWav(Buffer.from(await (await fetch(`${here.address}/api/sends/${id}/file`)).arrayBuffer()))
     const sound = wav.channel(0)
     for (let at = 48_000; at + 4800 < sound.length; at += 4800) expect(sound.subarray(at, at + 4800).some((sample) => sample !== 0)).toBe(true)
   })

@@ -23,28 +23,33 @@ export function readWav(file: Buffer): Wav {
   }
 }
 
-/** A WAV file of 16-bit mono: tone bursts with quiet noise between them, like words with a room. */
-export function makeWav(seconds: number, rate = 44_100): Buffer {
+/** A WAV file of 16 bits, a channel by each function of time in seconds; samples run from -32768 to 32767. */
+export function wavOf(seconds: number, rate: number, ...channels: ((t: number) => number)[]): Buffer {
   const frames = Math.round(seconds * rate)
-  const file = Buffer.alloc(44 + frames * 2)
+  const block = 2 * channels.length
+  const file = Buffer.alloc(44 + frames * block)
   file.write('RIFF', 0)
-  file.writeUInt32LE(36 + frames * 2, 4)
+  file.writeUInt32LE(36 + frames * block, 4)
   file.write('WAVEfmt ', 8)
   file.writeUInt32LE(16, 16)
   file.writeUInt16LE(1, 20)
-  file.writeUInt16LE(1, 22)
+  file.writeUInt16LE(channels.length, 22)
   file.writeUInt32LE(rate, 24)
-  file.writeUInt32LE(rate * 2, 28)
-  file.writeUInt16LE(2, 32)
+  file.writeUInt32LE(rate * block, 28)
+  file.writeUInt16LE(block, 32)
   file.writeUInt16LE(16, 34)
   file.write('data', 36)
-  file.writeUInt32LE(frames * 2, 40)
+  file.writeUInt32LE(frames * block, 40)
+  for (let i = 0; i < frames; i++) channels.forEach((channel, c) => file.writeInt16LE(Math.round(channel(i / rate)), 44 + i * block + c * 2))
+  return file
+}
+
+/** In mono: tone bursts with quiet noise between them, like words with a room. */
+export function makeWav(seconds: number, rate = 44_100): Buffer {
   let noise = 1
-  for (let i = 0; i < frames; i++) {
-    const t = i / rate
+  return wavOf(seconds, rate, (t) => {
     noise = (Math.imul(noise, 1_103_515_245) + 12_345) | 0
     const on = t % 1 < 0.6 ? Math.sin(Math.PI * ((t % 1) / 0.6)) : 0
-    file.writeInt16LE(Math.round(9000 * on * Math.sin(2 * Math.PI * (200 + 30 * Math.floor(t)) * t) + (noise >> 26)), 44 + i * 2)
-  }
-  return file
+    return 9000 * on * Math.sin(2 * Math.PI * (200 + 30 * Math.floor(t)) * t) + (noise >> 26)
+  })
 }

@@ -9,6 +9,7 @@ import { actualityType, type Actuality, type ActualityStep } from '../core/edits
 import { applyAll } from '../core/steps/document'
 import { random } from '../core/sound/random'
 import { RATE, toFrames } from '../core/time'
+import { durableArrivals } from './durableArrivals'
 import { report } from './figure'
 import { makeTape, openNewsroom } from './newsroom'
 import { words } from './speechlike'
@@ -143,5 +144,6 @@ for (const { context, profile } of clients) {
   await context.close()
   rmSync(profile, { recursive: true, force: true })
 }
+server = await durableArrivals(newsroom, server)
 await server.stop()
 await newsroom.close()

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { closeSync, mkdtempSync, openSync, rmSync, statSync, writeFileSync, writeSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { setLevel } from '../core/edits/acts'
+import { shapeLevel } from '../core/edits/levelLine'
 import { listLength, normal, plainJoin, splice, type EditList, type Span } from '../core/edits/editList'
 import { planOf, type Plan, type TapeFacts } from '../core/sound/plan'
 import { random } from '../core/sound/random'
@@ -72,7 +72,7 @@ const timed = (act: () => number): number => median(Array.from({ length: ROUNDS 
 // all of it: joins, tone, level lines
 let full = spans(true)
 for (let at = RATE; at < listLength(full); at += 7 * RATE) {
-  const [step] = setLevel({ spans: full, head: 0, tail: 0 }, { from: at, to: at + 2 * RATE }, -4, milliseconds(60))
+  const [step] = shapeLevel({ spans: full }, { from: at, to: at + 2 * RATE }, () => -4, milliseconds(60))
   if (step?.type === 'replace') {
     full = splice(full, step.from, step.to, step.insert, step.after)
   }

@@ -6,8 +6,10 @@ import { join } from 'node:path'
 import { buildOnce } from '../scripts/build'
 import { freePort, startCluster, type Cluster } from '../scripts/cluster'
 import { serve, type Serving } from '../scripts/serving'
-import { finishIntake, takeIn } from '../server/intake/intake'
-import { closeServices, openServices } from '../server/services'
+import { takeIn } from '../server/intake/intake'
+import { tend } from '../server/intake/tend'
+import { configFromEnvironment } from '../server/config'
+import { closeServices, openServices, type Services } from '../server/services'
 import { RATE, type Frames } from '../core/time'
 import type { Word } from '../core/tape/words'
 import { sound } from './speechlike'
@@ -33,7 +35,7 @@ export async function openNewsroom(): Promise<Newsroom> {
     data,
     port,
     address: `http://localhost:${port}`,
-    start: () => serve({ PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_DEMO: 'none' }),
+    start: () => serve({ PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_DEMO: 'none', PLAIN_CUT_RECOGNISE: 'asked' }),
     close: async () => {
       await cluster.stop()
       rmSync(data, { recursive: true, force: true })
@@ -41,9 +43,13 @@ export async function openNewsroom(): Promise<Newsroom> {
   }
 }
 
+/** What a server works with, in this process. */
+export const servicesOf = ({ cluster, data, port }: Newsroom): Promise<Services> =>
+  openServices(configFromEnvironment({ PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_WEB: 'none', PLAIN_CUT_RECOGNISE: 'asked' }))
+
 /** Brings a made-up tape in, by the way that all tapes take; gives its id. */
-export async function makeTape({ cluster, data, port }: Newsroom, length: Frames, words: readonly Word[]): Promise<string> {
-  const services = await openServices({ port, data, databaseUrl: cluster.url, web: null })
+export async function makeTape(newsroom: Newsroom, length: Frames, words: readonly Word[]): Promise<string> {
+  const services = await servicesOf(newsroom)
   const encoder = spawn('ffmpeg', ['-v', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', 'pipe:0', '-c:a', 'pcm_s16le', '-f', 'wav', 'pipe:1'])
   const feeding = (async () => {
     for (const block of sound(length, words)) if (!encoder.stdin.write(new Uint8Array(block.buffer))) await once(encoder.stdin, 'drain')
@@ -51,7 +57,7 @@ export async function makeTape({ cluster, data, port }: Newsroom, length: Frames
   })()
   const id = await takeIn(services, encoder.stdout, 'long tape.wav', { name: 'Long tape', words: [...words] })
   await feeding
-  await finishIntake(services, { id, expected: length, sidesKnown: true })
+  await tend(services, { id })
   await closeServices(services)
   return id
 }

@@ -19,6 +19,8 @@ const needs = {
   postgresql: () => postgresPrograms() !== null,
   ffmpeg: () => onPath('ffmpeg') && onPath('ffprobe'),
   chromium: () => onPath('chromium'),
+  pocketsphinx: () => onPath('pocketsphinx_continuous'),
+  'pocketsphinx-en-us': () => existsSync('/usr/share/pocketsphinx/model/en-us/en-us.lm.bin'),
   flite: () => onPath('flite'),
   sox: () => onPath('sox'),
 }

@@ -9,5 +9,5 @@ if (!names.includes(name)) {
   console.error(`Say what to measure: npm run measure -- ${names.join(' | ')}`)
   process.exit(1)
 }
-requirePackages('postgresql', 'ffmpeg', 'chromium')
+requirePackages('postgresql', 'ffmpeg', 'chromium', 'pocketsphinx', 'pocketsphinx-en-us')
 await import(`../measure/measure-${name}`)

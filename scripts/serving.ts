@@ -8,9 +8,10 @@ export interface Serving {
   stop(): Promise<void>
 }
 
-/** Starts the server as a process of its own, and waits until it listens. */
-export function serve(environment: Record<string, string>): Promise<Serving> {
-  const child = fork(join(top, 'server', 'main.ts'), { execArgv: ['--import', 'tsx'], cwd: top, env: { ...process.env, ...environment } })
+/** Starts the server as a process of its own, as it was built or from its sources, and waits until it listens. */
+export function serve(environment: Record<string, string>, from: 'build' | 'sources' = 'build'): Promise<Serving> {
+  const [main, execArgv] = from === 'build' ? [join('built', 'main.js'), ['--enable-source-maps']] : [join('server', 'main.ts'), ['--import', 'tsx']]
+  const child = fork(join(top, main), { execArgv, cwd: top, env: { ...process.env, ...environment } })
   const stop = () =>
     new Promise<void>((done) => {
       if (child.exitCode !== null || child.signalCode !== null) return done()

@@ -26,7 +26,7 @@ if (other) {
   console.log(`Plain Cut runs already: http://localhost:${other.port}`)
   process.exit(0)
 }
-requirePackages('postgresql', 'ffmpeg')
+requirePackages('postgresql', 'ffmpeg', 'pocketsphinx', 'pocketsphinx-en-us')
 mkdirSync(data, { recursive: true })
 writeFileSync(running, JSON.stringify({ pid: process.pid, port }))
 

@@ -1,0 +1,122 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import type { Page } from 'playwright-core'
+import type { LibraryRow } from '../contract/library'
+import { api, bring, QUAY, until, useBrowser, visit } from './newsroom'
+import { makeWav } from './wav'
+
+useBrowser()
+
+let page: Page
+let complaints: string[]
+const rows = () => page.getByTestId('tapes').getByRole('row').evaluateAll((all) => all.slice(1).map((row) => row.querySelector('a')?.textContent ?? ''))
+const shows = (names: string[]) => until(rows, (list) => list.join() === names.join())
+const library = () => api<LibraryRow[]>('/library')
+const find = (text: string) => page.getByRole('searchbox').fill(text)
+
+beforeAll(async () => {
+  // something of the tests' own, which nothing uses
+  const wav = makeWav(6)
+  wav.writeInt16LE(77, 9000)
+  const tape = await bring('Kelp shed 2026-11-20.wav', wav)
+  if (tape.day !== '2026-11-20') throw new Error(`recorded on ${tape.day}`)
+  ;({ page, complaints } = await visit('/tapes'))
+  await until(rows, (list) => list.length > 3)
+})
+
+describe('tapes are found', () => {
+  it('by name, by tag, and by what was said, at the place where it was said', async () => {
+    await find('council')
+    await until(rows, (list) => list.includes('Council, by phone') && !list.includes('Deckhand, on the quay'))
+    await find('crew')
+    await shows(['Deckhand, on the quay'])
+    await find('nobody told us')
+    await shows(['Deckhand, on the quay'])
+    await page.getByText('“Nobody told us.”').waitFor()
+    expect(await page.getByRole('link', { name: /Deckhand/ }).getAttribute('href')).toMatch(new RegExp(`^/tapes/${QUAY}\\?at=\\d+$`))
+    await find('nobody at all said this')
+    await page.getByText('No tape is like that.').waitFor()
+    await page.getByRole('button', { name: 'Show all' }).click()
+    await until(rows, (list) => list.length >= 6)
+  })
+
+  it('by speaker, day and length together, and such a search is kept', async () => {
+    await page.getByLabel('From day').fill('2026-11-19')
+    await page.getByLabel('To day').fill('2026-11-21')
+    await shows(['Kelp shed'])
+    await page.getByLabel('At least length').fill('0:10')
+    await page.keyboard.press('Tab')
+    await page.getByText('No tape is like that.').waitFor()
+    await page.getByLabel('At least length').fill('0:05')
+    await page.keyboard.press('Tab')
+    await shows(['Kelp shed'])
+    await page.getByText('Keep this search').click()
+    await page.getByText('Kept as “Search”.').waitFor()
+    await page.getByRole('button', { name: 'Show all' }).click()
+    await until(rows, (list) => list.length >= 6)
+    await page.reload()
+    await page.getByRole('button', { name: 'Kept searches' }).click()
+    await page.getByRole('menuitem', { name: 'Search' }).click()
+    await shows(['Kelp shed'])
+    await page.getByRole('button', { name: 'Show all' }).click()
+    await page.getByRole('button', { name: 'Speaker' }).click()
+    await page.getByRole('menuitem', { name: 'Maren Ferris' }).click()
+    await until(rows, (list) => list.includes('Council, by phone') && list.length < 4)
+    await page.getByRole('button', { name: 'Any speaker' }).click()
+  })
+
+  it('in an order of one’s choice, in columns of one’s choice', async () => {
+    await page.getByRole('columnheader', { name: 'Length' }).getByRole('button').click()
+    const lengths = async () => {
+      const order = await rows()
+      const all = await library()
+      return order.map((name) => all.find((row) => row.name === name)!.frames)
+    }
+    await until(lengths, (list) => list.every((value, i) => i === 0 || value <= list[i - 1]))
+    await page.getByRole('columnheader', { name: 'Length' }).getByRole('button').click()
+    await until(lengths, (list) => list.every((value, i) => i === 0 || value >= list[i - 1]))
+    await page.getByRole('button', { name: 'Columns' }).click()
+    await page.getByRole('menuitem', { name: 'On disk' }).click()
+    await page.getByRole('columnheader', { name: 'On disk' }).waitFor()
+    await page.reload()
+    await page.getByRole('columnheader', { name: 'On disk' }).waitFor()
+  })
+})
+
+describe('a tape', () => {
+  const more = async (name: string, item: string) => {
+    await page.getByRole('button', { name: `More for ${name}` }).click()
+    await page.getByRole('menuitem', { name: item }).click()
+  }
+  it('is renamed, tagged and put in a story', async () => {
+    await find('kelp')
+    await shows(['Kelp shed'])
+    await more('Kelp shed', 'Rename')
+    await page.getByLabel('Name').fill('The kelp shed')
+    await page.getByLabel('Tags').fill('kelp, prices , kelp')
+    await page.getByText('Kelp prices').click()
+    await page.getByRole('button', { name: 'File it' }).click()
+    const row = await until(async () => (await library()).find(({ name }) => name === 'The kelp shed'), Boolean)
+    expect(row!.tags).toEqual(['kelp', 'prices'])
+    expect(row!.stories).toHaveLength(1)
+    await page.getByText('prices', { exact: true }).waitFor()
+  })
+  it('is deleted, and taken back', async () => {
+    await more('The kelp shed', 'Delete')
+    await page.getByText('It can be taken back for 30 days.').waitFor()
+    await until(rows, (list) => !list.includes('The kelp shed'))
+    await page.getByRole('button', { name: 'Take back' }).first().click()
+    await until(rows, (list) => list.includes('The kelp shed'))
+  })
+  it('that something uses stays, and what uses it is said', async () => {
+    await find('deckhand')
+    await more('Deckhand, on the quay', 'Delete')
+    await page.getByText(/That tape stays, because pieces use it: “Nobody told us”/).waitFor()
+    expect((await library()).find(({ id }) => id === QUAY)!.deleted).toBeNull()
+  })
+  it('is looked for by words alone, whatever signs stand among them', async () => {
+    const said = async (text: string) => (await api<{ id: string }[]>(`/library/said?text=${encodeURIComponent(text)}`)).map(({ id }) => id)
+    expect(await said("NOBODY, told ' | us:* & !")).toEqual([QUAY])
+    expect(await said("') or 1=1 --")).toEqual([])
+    expect(complaints.filter((line) => !line.includes('409'))).toEqual([])
+  })
+})

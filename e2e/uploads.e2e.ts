@@ -1,0 +1,156 @@
+import { spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium } from 'playwright-core'
+import { describe, expect, it } from 'vitest'
+import type { TapeInfo } from '../contract/tapes'
+import { freePort } from '../scripts/cluster'
+import { serve } from '../scripts/serving'
+import { CHROMIUM } from './browser'
+import { here } from './here'
+import { api, bring, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { makeWav } from './wav'
+
+useBrowser()
+
+const mark = (file: Buffer, n: number): Buffer => {
+  file.writeInt16LE(n, 9000)
+  return file
+}
+const sha = (file: Buffer): string => createHash('sha256').update(file).digest('hex')
+const UPLOAD = { 'Tus-Resumable': '1.0.0' }
+const begin = async (name: string, size: number): Promise<string> =>
+  (await fetch(`${here.address}/api/uploads`, { method: 'POST', headers: { ...UPLOAD, 'Upload-Length': String(size), 'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}` } })).headers.get('location')!.split('/').at(-1)!
+const send = (id: string, offset: number, body: Buffer) =>
+  fetch(`${here.address}/api/uploads/${id}`, { method: 'PATCH', headers: { ...UPLOAD, 'Upload-Offset': String(offset), 'Content-Type': 'application/offset+octet-stream' }, body: new Uint8Array(body) })
+const tapes = () => api<TapeInfo[]>('/tapes')
+
+describe('a tape that is still arriving', () => {
+  const file = mark(makeWav(60, 48_000), 501)
+  const part = Math.floor(file.length / 3)
+
+  it('grows on the Sheet, and is played and pulled from while the rest comes', async () => {
+    const id = await begin('growing.wav', file.length)
+    const { page, complaints } = await visit(`/tapes/${id}`)
+    await page.getByText('Arriving').waitFor()
+    await send(id, 0, file.subarray(0, part))
+    await sheetDrawn(page)
+    await page.getByText(/Still arriving: 0:(19|20)\.\d of it is here/).waitFor()
+    await page.keyboard.press('Space')
+    await until(() => page.evaluate(() => (globalThis as unknown as { plainCutPlayer: { position: number } }).plainCutPlayer.position), (at) => at > 24_000)
+    await page.keyboard.press('Space')
+    await page.keyboard.press('Control+a')
+    await page.keyboard.press('p')
+    await page.getByText(/Pulled “/).waitFor()
+    await send(id, part, file.subarray(part, 2 * part))
+    await page.getByText(/Still arriving: 0:(39|40)\.\d of it is here/).waitFor()
+    await send(id, 2 * part, file.subarray(2 * part))
+    await page.getByText('its own,').waitFor()
+    const tape = await api<TapeInfo>(`/tapes/${id}`)
+    expect([tape.state, tape.frames, tape.sha256]).toEqual(['ready', 60 * 48_000, sha(file)])
+    // what was shown while it grew is what is there now
+    const end = new Float32Array(await (await fetch(`${here.address}/api/tapes/${id}/sound/sound/0?from=${59 * 48_000}&to=${60 * 48_000}`)).arrayBuffer())
+    expect(end).toHaveLength(48_000)
+    const [piece] = (await api<{ body: { spans: { tape: string; to: number }[] } }[]>('/pieces')).filter(({ body }) => body.spans[0].tape === id)
+    expect(piece.body.spans[0].to).toBeGreaterThan(18 * 48_000)
+    expect(complaints).toEqual([])
+  })
+
+  it('of which nothing more comes waits, and goes on when it does', async () => {
+    const other = mark(makeWav(30, 48_000), 502)
+    const id = await begin('halt.wav', other.length)
+    await send(id, 0, other.subarray(0, 900_000))
+    await until(() => api<TapeInfo>(`/tapes/${id}`), (tape) => tape.frames > 400_000)
+    await new Promise((done) => setTimeout(done, 6000)) // longer than anybody waits for it
+    expect((await fetch(`${here.address}/api/uploads/${id}`, { method: 'HEAD', headers: UPLOAD })).headers.get('upload-offset')).toBe('900000')
+    await send(id, 900_000, other.subarray(900_000))
+    const tape = await until(() => api<TapeInfo>(`/tapes/${id}`), ({ state }) => state === 'ready', 20_000)
+    expect(tape.sha256).toBe(sha(other))
+  })
+})
+
+describe('an upload', () => {
+  it('of the same file twice is one tape, and says so', async () => {
+    const file = mark(makeWav(5), 503)
+    const first = await bring('once.wav', file)
+    const { page } = await visit('/tapes')
+    await page.getByTestId('file-input').setInputFiles({ name: 'twice.wav', mimeType: 'audio/wav', buffer: file })
+    await page.getByText('“twice.wav” is here already, as “once”.').waitFor()
+    expect((await tapes()).filter((tape) => tape.sha256 === first.sha256)).toHaveLength(1)
+  })
+
+  it('can be paused, gone on with, and called off', async () => {
+    const { page, context } = await visit('/tapes')
+    await page.getByRole('heading', { name: 'Tapes' }).waitFor()
+    // a slow way to the server, so that there is time to
+    const slow = await context.newCDPSession(page)
+    await slow.send('Network.enable')
+    await slow.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: 1e7, uploadThroughput: 400_000 })
+    const file = mark(makeWav(120, 48_000), 504) // more than can get through meanwhile
+    await page.getByTestId('file-input').setInputFiles({ name: 'halfway.wav', mimeType: 'audio/wav', buffer: file })
+    const row = page.getByRole('region', { name: 'On its way in' })
+    await row.getByText(/left$/).waitFor()
+    await row.getByRole('button', { name: 'Pause halfway.wav' }).click()
+    await row.getByText('paused').waitFor()
+    await row.getByRole('button', { name: 'Go on with halfway.wav' }).click()
+    await row.getByRole('button', { name: 'Pause halfway.wav' }).waitFor()
+    await row.getByRole('button', { name: 'Call halfway.wav off' }).click()
+    await row.waitFor({ state: 'detached' })
+    await until(async () => (await tapes()).filter((tape) => tape.fileName === 'halfway.wav'), (list) => list.length === 0)
+  })
+
+  it('outlives the browser: what was sent is not sent again', async () => {
+    const profile = mkdtempSync(join(tmpdir(), 'plain-cut-profile-'))
+    const file = mark(makeWav(40, 48_000), 505)
+    const first = await chromium.launchPersistentContext(profile, CHROMIUM)
+    const page = await first.newPage()
+    await page.goto(`${here.address}/tapes`)
+    await page.getByRole('heading', { name: 'Tapes' }).waitFor()
+    const slow = await first.newCDPSession(page)
+    await slow.send('Network.enable')
+    await slow.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: 1e7, uploadThroughput: 600_000 })
+    await page.getByTestId('file-input').setInputFiles({ name: 'killed.wav', mimeType: 'audio/wav', buffer: file })
+    const half = await until(async () => (await tapes()).find((tape) => tape.fileName === 'killed.wav'), (tape) => (tape?.frames ?? 0) > 5 * 48_000, 30_000)
+    spawnSync('pkill', ['-KILL', '-f', profile]) // no goodbye
+    await first.close().catch(() => undefined)
+    const { headers } = await fetch(`${here.address}/api/uploads/${half!.id}`, { method: 'HEAD', headers: UPLOAD })
+    const there = Number(headers.get('upload-offset'))
+    expect(there).toBeGreaterThan(500_000)
+    expect(there).toBeLessThan(file.length)
+
+    const second = await chromium.launchPersistentContext(profile, CHROMIUM)
+    const again = await second.newPage()
+    const sent: number[] = []
+    again.on('request', (request) => request.method() === 'PATCH' && sent.push(Number(request.headers()['upload-offset'])))
+    await again.goto(`${here.address}/`)
+    const tape = await until(() => api<TapeInfo>(`/tapes/${half!.id}`), ({ state }) => state === 'ready', 30_000)
+    expect(tape.sha256).toBe(sha(file))
+    expect(sent[0]).toBeGreaterThanOrEqual(there)
+    await second.close()
+    rmSync(profile, { recursive: true, force: true })
+  })
+
+  it('outlives the server: it goes on by itself when that is back', async () => {
+    const port = await freePort()
+    const environment = { PORT: String(port), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none' }
+    let server = await serve(environment)
+    const { page, context } = await visit('/')
+    await page.goto(`http://localhost:${port}/tapes`)
+    await page.getByRole('heading', { name: 'Tapes' }).waitFor()
+    const slow = await context.newCDPSession(page)
+    await slow.send('Network.enable')
+    await slow.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: 1e7, uploadThroughput: 800_000 })
+    const file = mark(makeWav(40, 48_000), 506)
+    await page.getByTestId('file-input').setInputFiles({ name: 'restart.wav', mimeType: 'audio/wav', buffer: file })
+    await until(tapes, (list) => list.some((tape) => tape.fileName === 'restart.wav' && tape.frames > 2 * 48_000), 30_000)
+    server.child.kill('SIGKILL')
+    await page.getByText('waiting for the server; it goes on by itself').waitFor()
+    server = await serve(environment)
+    await page.getByText('“restart.wav” is in.').waitFor({ timeout: 40_000 })
+    expect((await tapes()).find((tape) => tape.fileName === 'restart.wav')!.sha256).toBe(sha(file))
+    await context.close()
+    await server.stop()
+  })
+})
