@@ -20,15 +20,16 @@ const RATE = 48_000
 const wordsOn = async (tape: string): Promise<Word[]> => wordsOf((await api<StoredDocument & { body: Transcript }>(`/tapes/${tape}/words`)).body)
 const piece = async (id: string) => (await api<StoredDocument & { body: Actuality }>(`/documents/${id}`)).body
 
-/** Pulls what is selected and goes to its Bench; gives the piece's id. */
+/** Pulls what is selected and goes to its Bench at once, before the server has it; gives the piece's id. */
 async function pullAndGo(page: Page): Promise<string> {
   const before = new Set((await pieces()).map(({ id }) => id))
   await press(page, 'p')
-  const { id } = (await until(async () => (await pieces()).find((row) => !before.has(row.id)), (row) => row !== undefined))!
-  await page.getByRole('link', { name: /pulled/ }).first().waitFor()
   await press(page, 'g')
+  await page.waitForURL(/\/pieces\//)
   await page.getByTestId('length-clip').waitFor()
   await sheetDrawn(page)
+  const id = new URL(page.url()).pathname.split('/')[2]
+  expect(before.has(id)).toBe(false)
   return id
 }
 

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { format, parseISO } from 'date-fns'
 import { toast } from 'sonner'
@@ -178,6 +178,8 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   }
 
   const [pulling, setPulling] = useState(false)
+  /** The last pull, and where the playhead was: until it moves, the way across goes there, even before the server has it. */
+  const lastPull = useRef<{ piece: Promise<string | undefined>; place: Frames } | null>(null)
   const pullIt = async () => {
     if (!selected) return void toast('Select a passage first: drag over the words, or mark in and out while it plays.')
     setPulling(true)
@@ -190,6 +192,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       await put(`/documents/${made}`, piece)
       select(null)
       toast.success(`Pulled “${piece.slug}”`, { action: { label: 'To the Bench', onClick: () => void navigate(`/pieces/${made}`) } })
+      return made
     } catch (error) {
       toast.error((error as Error).message)
     } finally {
@@ -223,7 +226,9 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   useCommands({
     'edit.takeOut': strike,
     'edit.bringBack': unstrike,
-    'edit.pull': () => void pullIt(),
+    'edit.pull': () => {
+      lastPull.current = { piece: pullIt(), place: place() }
+    },
     'edit.offRecord': setOffRecord,
     'edit.mark': () => mark(),
     'edit.star': () => mark(true),
@@ -237,7 +242,9 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     'play.skipStruck': () => setSkipping(!skipping),
     'page.send': () => setSending(true),
     'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
-    'go.across': () => {
+    'go.across': async () => {
+      const fresh = lastPull.current?.place === place() ? await lastPull.current.piece : undefined
+      if (fresh) return void navigate(`/pieces/${fresh}`)
       const here = uses.find((use) => use.stretches.some((stretch) => stretch.from <= place() && stretch.to > place())) ?? uses[0]
       if (here) void navigate(`/pieces/${here.piece}?tapeAt=${Math.round(place())}`)
       else toast('Nothing has been pulled from this tape yet.')
