@@ -10,6 +10,8 @@ import { naturalGap } from './rhythm'
 export interface CutOrder {
   left: EdgeOrder
   right: EdgeOrder
+  /** It lies within what is said, as at a patch: no word ends there. */
+  inWord?: true
 }
 
 export interface EdgeOrder {
@@ -58,6 +60,7 @@ function edgesOf(order: CutOrder, left: Heard, right: Heard): { left: Edge; righ
     const { asked, low, high } = order[side]
     // from elsewhere, all that lies beyond its own edge goes
     const stretch = onwards ? { from: order.left.asked, to: order.right.asked } : side === 'left' ? { from: asked, to: heard.start + heard.sound.length } : { from: heard.start, to: asked }
+    if (order.inWord) return { sound: heard.sound, start: heard.start, asked, low, high, kept: null, gone: null }
     const words = near(heard)
     const known = words.length > 0 && words.every((word) => !word.rough)
     const at = wordsAtEdges(known ? words : speechIn(heard.sound, heard.start), stretch)[side]

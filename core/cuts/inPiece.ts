@@ -24,6 +24,9 @@ const BEYOND = toFrames(1)
 /** A join as it lies, to be judged or placed anew: what was taken out between its sides is free to come back. */
 export function joinOf({ left, right }: Cut): CutOrder | null {
   if (left.sound === 'tone' || right.sound === 'tone') return null
+  const inWord = [left, right].some(({ patch }) => patch && !patch.own)
+  if (inWord)
+    return { left: { tape: left.tape, asked: left.to, low: left.from + 1, high: left.to + BEYOND }, right: { tape: right.tape, asked: right.from, low: Math.max(0, right.from - BEYOND), high: right.to - 1 }, inWord }
   const onwards = left.tape === right.tape && right.from >= left.to
   return {
     left: { tape: left.tape, asked: left.to, low: left.from + 1, high: onwards ? right.from : left.to + BEYOND },

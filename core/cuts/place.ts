@@ -23,15 +23,15 @@ export interface Placement {
 /** Looked at are at most so many places on either side. */
 const PLACES = 56
 /** What is weighed: 10 dB above the room; 10 dB between the spectra; a gap e times as long or short; 100 ms from where it was asked for. */
-const LOUD = 1.2
-const UNLIKE = 1.6
+export const LOUD = 1.2
+export const UNLIKE = 1.6
 const RHYTHM = 1.1
-const FAR = 0.08
+export const FAR = 0.08
 const LEAST_GAP = milliseconds(30)
 /** How far a voice's wave is moved for it to go on as it was: half a period of a low one. */
 const PERIOD = milliseconds(6)
 const WINDOW = milliseconds(8)
-const QUIET = 6
+export const QUIET = 6
 const LONG_FADE = milliseconds(20)
 const FADE = milliseconds(8)
 const SHORT_FADE = milliseconds(4)
@@ -83,7 +83,7 @@ export function place(left: Edge, right: Edge, gap: Frames | null): Placement {
   return { left: fine.left, right: fine.right, join: { fade: fine.fade, shape: fine.shape }, lacks, reasons }
 }
 
-function roomOf({ level, count }: SoundLooks): number {
+export function roomOf({ level, count }: SoundLooks): number {
   return level.slice().sort()[Math.floor(count / 10)] ?? -90
 }
 
@@ -99,14 +99,14 @@ function places(looks: SoundLooks, { start }: Edge, { from, to }: Stretch, ear: 
 }
 
 /** Mean difference of the bands, in dB. */
-function distance(a: Float32Array, b: Float32Array): number {
+export function distance(a: Float32Array, b: Float32Array): number {
   let sum = 0
   for (let band = 0; band < BANDS; band++) sum += Math.abs(a[band] - b[band])
   return sum / BANDS
 }
 
 /** Near a pair of places, where the waves agree best, and the fade that then leaves no step. */
-function agreed(left: Edge, right: Edge, x: Frames, y: Frames, reach: { left: Stretch; right: Stretch }, quiet: boolean) {
+export function agreed(left: Edge, right: Edge, x: Frames, y: Frames, reach: { left: Stretch; right: Stretch }, quiet: boolean) {
   const half = WINDOW / 2
   const own = part(left, x - half, x + half)
   const low = Math.max(right.low, Math.min(y, reach.right.from) - (quiet ? 0 : PERIOD), y - PERIOD)

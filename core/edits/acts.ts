@@ -1,6 +1,6 @@
 import { clamp, type Frames, type Stretch } from '../time'
 import { clipLength, mapPosition, type Actuality, type ActualityStep } from './actuality'
-import { cuts, joinAt, plainJoin, slice, spanAt, spanLength, type Cut, type Join, type Span } from './editList'
+import { cuts, joinAt, plainJoin, slice, spanAt, spanLength, standsFor, type Cut, type Join, type Span } from './editList'
 
 /** What is done to a piece, as steps. Positions are frames of the piece. */
 
@@ -17,7 +17,8 @@ function handlesAfter(piece: Piece, step: ActualityStep, length: Frames): Steps 
   return steps
 }
 
-function replacing(piece: Piece, { from, to }: Stretch, insert: Span[], after: Join | null): Steps {
+/** `[from, to)` gives way to other spans; the handles stay with the words. */
+export function replacing(piece: Piece, { from, to }: Stretch, insert: Span[], after: Join | null): Steps {
   const step: ActualityStep = { type: 'replace', from, to, insert, after }
   const length = clipLength(piece) - (to - from) + insert.reduce((sum, span) => sum + spanLength(span), 0)
   return [step, ...handlesAfter(piece, step, length)]
@@ -32,14 +33,15 @@ export const holdTime = (piece: Piece, stretch: Stretch, join: Join = plainJoin(
 
 const roomInstead = (piece: Piece, stretch: Stretch, join: Join): Span[] =>
   slice(piece.spans, stretch.from, stretch.to).map((span): Span => {
-    const { level: _, ...rest } = span
+    const { level: _, patch: __, ...rest } = span
     return { ...rest, sound: 'tone', join: span.join ?? join }
   })
 
 /** What was taken out at a cut: the stretch of tape between its two sides. Null where nothing lies between. */
 export function takenOutAt({ left, right }: Cut): (Stretch & { tape: string }) | null {
-  if (left.tape !== right.tape || right.from <= left.to) return null
-  return { tape: left.tape, from: left.to, to: right.from }
+  const [before, after] = [standsFor(left), standsFor(right)]
+  if (before.tape !== after.tape || after.from <= before.to) return null
+  return { tape: before.tape, from: before.to, to: after.from }
 }
 
 /** A nick: a place where something was taken out, closed up or held. */

@@ -3,6 +3,7 @@ import type { Actuality, ActualityStep } from './actuality'
 import { holdTime, setEdges, takeOut } from './acts'
 import { shapeLevel } from './levelLine'
 import { movePassage } from './order'
+import { layPatch, patches, takeOffPatch } from './patch'
 import { cuts, listLength, normal, plainJoin, type EditList, type Span } from './editList'
 
 /** Made-up edit lists and steps, for property tests. */
@@ -44,7 +45,7 @@ export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, nu
   const from = Math.floor(a * length)
   const to = Math.min(length, from + Math.floor(b * b * length))
   const joins = cuts(document.spans)
-  switch (kind % 8) {
+  switch (kind % 10) {
     case 0:
       return from < to ? takeOut(document, { from, to }) : []
     case 1:
@@ -61,9 +62,17 @@ export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, nu
       const cut = joins[Math.floor(b * joins.length) % joins.length]
       return cut ? setEdges(document, cut, { left: cut.left.to - Math.floor(a * 300), right: cut.right.from + Math.floor(b * 300) }, plainJoin(), Math.floor(a * 100)) : []
     }
+    case 7: {
+      const laid = { tape: 'b', from: Math.floor(a * 5000), to: Math.floor(a * 5000) + 1 + Math.floor(b * 3000), level: Math.floor(b * 6) }
+      return from < to ? layPatch(document, { from, to }, laid, { left: plainJoin(), right: plainJoin() }) : []
+    }
+    case 8: {
+      const laid = patches(document)
+      return laid.length ? takeOffPatch(document, laid[Math.floor(b * laid.length) % laid.length]) : []
+    }
     default:
       return [{ type: 'set', key: a < 0.5 ? 'slug' : 'role', value: `name ${from}` }]
   }
 }
 
-export const numbers = fc.tuple(fc.nat(7), fc.double({ min: 0, max: 0.999, noNaN: true }), fc.double({ min: 0, max: 0.999, noNaN: true }))
+export const numbers = fc.tuple(fc.nat(9), fc.double({ min: 0, max: 0.999, noNaN: true }), fc.double({ min: 0, max: 0.999, noNaN: true }))

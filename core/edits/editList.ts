@@ -1,6 +1,6 @@
 import type { LevelPoint } from '../sound/level'
 import type { FadeShape } from '../sound/fade'
-import { milliseconds, type Frames } from '../time'
+import { milliseconds, type Frames, type Stretch } from '../time'
 
 /** Where two spans meet. It belongs to the span on its right. */
 export interface Join {
@@ -15,6 +15,14 @@ export interface Join {
   asked?: { left: Frames; right: Frames; why: string }
 }
 
+/** What a patch stands for: a stretch of a tape, and which frames of the patch's own tape were laid over it. */
+export interface Patch extends Stretch {
+  tape: string
+  laid: Stretch
+  /** It says words of its own, not those that it stands for. */
+  own?: true
+}
+
 /**
  * A stretch of one tape, all its sides in step. Where `sound` is `tone`, the room's own tone
  * stands in for the same frames of the tape: time is held. A span names a tape, never a rendition.
@@ -26,6 +34,8 @@ export interface Span {
   sound: 'tape' | 'tone'
   /** Level line, anchored to frames of the tape, so that it travels with them. */
   level?: LevelPoint[]
+  /** Set where the span is laid over other sound. */
+  patch?: Patch
   join?: Join
 }
 
@@ -41,6 +51,21 @@ export const plainJoin = (): Join => ({ fade: DEFAULT_FADE, shape: 'power', orig
 
 export const spanLength = (span: Span): Frames => span.to - span.from
 
+/** The stretch of tape in whose place a span stands: its own, but for a patch. */
+export function standsFor(span: Span): Stretch & { tape: string } {
+  const { patch } = span
+  if (!patch) return span
+  const scale = (patch.to - patch.from) / (patch.laid.to - patch.laid.from)
+  const at = (frame: Frames) => Math.round(patch.from + (frame - patch.laid.from) * scale)
+  return { tape: patch.tape, from: at(span.from), to: at(span.to) }
+}
+
+/** The stretch of tape whose words a span says. */
+export const saidBy = (span: Span): Stretch & { tape: string } => (span.patch?.own ? span : standsFor(span))
+
+/** The tapes that a list sounds of, and those that its patches stand for. */
+export const tapesOf = (list: EditList): string[] => [...new Set(list.flatMap(({ tape, patch }) => (patch ? [tape, patch.tape] : [tape])))].sort()
+
 export const listLength = (list: EditList): Frames => list.reduce((sum, span) => sum + spanLength(span), 0)
 
 function sameLine(a: LevelPoint[] | undefined, b: LevelPoint[] | undefined): boolean {
@@ -49,9 +74,15 @@ function sameLine(a: LevelPoint[] | undefined, b: LevelPoint[] | undefined): boo
   return a.every((point, i) => point.at === b[i].at && point.dB === b[i].dB)
 }
 
+function samePatch(a: Patch | undefined, b: Patch | undefined): boolean {
+  if (a === b) return true
+  if (!a || !b) return false
+  return a.tape === b.tape && a.from === b.from && a.to === b.to && a.own === b.own && a.laid.from === b.laid.from && a.laid.to === b.laid.to
+}
+
 /** Whether the sound runs on from one span into the other, so that no cut can be heard. */
 export const runsOn = (left: Span, right: Span): boolean =>
-  left.tape === right.tape && left.sound === right.sound && left.to === right.from && sameLine(left.level, right.level)
+  left.tape === right.tape && left.sound === right.sound && left.to === right.from && sameLine(left.level, right.level) && samePatch(left.patch, right.patch)
 
 function withJoin(span: Span, join: Join | undefined): Span {
   if (span.join === join) return span

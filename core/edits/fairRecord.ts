@@ -1,8 +1,7 @@
-import type { Word } from '../tape/words'
-import { wordsIn } from '../tape/words'
+import { firstWordAfter, type Word } from '../tape/words'
 import type { Frames, Stretch } from '../time'
 import type { Actuality } from './actuality'
-import { spanLength, type Span } from './editList'
+import { saidBy, spanLength, standsFor, type Span } from './editList'
 import type { WordsOf } from './pieceWords'
 
 /**
@@ -13,6 +12,8 @@ export type RecordPart =
   | { kind: 'said'; text: string; speaker: string; place: Place; level: number | null }
   /** Taken out; `held` where room tone stands for it. */
   | { kind: 'out'; text: string; place: Place; held: boolean; warnings: Warning[]; off: boolean }
+  /** Sound of another place laid over what was said at `place`. `text`: what it says there. */
+  | { kind: 'patched'; text: string; place: Place; laid: Place }
   /** What follows comes from before what stands here, or from another tape. */
   | { kind: 'moved'; place: Place; otherTape: boolean }
 
@@ -55,18 +56,31 @@ export function warningsOf(gone: readonly Word[], kept: { before?: Word; after?:
   return found
 }
 
+/** Words by their middles, so that each is told once, also where a cut or a patch lies in it. */
+function wordsWithin(words: readonly Word[], from: Frames, to: Frames): Word[] {
+  const found: Word[] = []
+  for (let i = firstWordAfter(words, from); i < words.length && words[i].from < to; i++) {
+    const middle = (words[i].from + words[i].to) / 2
+    if (middle >= from && middle < to) found.push(words[i])
+  }
+  return found
+}
+
 const textOf = (words: readonly Word[]): string => words.map((word) => word.text).join(' ')
 
 /** `offOf`: what was said off the record of a tape; none of its words are told. */
 export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides'>, wordsOf: WordsOf, offOf: (tape: string) => readonly Stretch[]): FairRecord {
   const parts: RecordPart[] = []
   const kept = piece.spans.filter((span) => span.sound === 'tape')
-  const keptWords = kept.map((span) => wordsIn(wordsOf(span.tape), span.from, span.to))
+  const keptWords = kept.map((span) => {
+    const said = saidBy(span)
+    return wordsWithin(wordsOf(said.tape), said.from, said.to)
+  })
   let off = 0
   const out = (tape: string, from: Frames, to: Frames, held: boolean, before?: Word, after?: Word) => {
     const isOff = offOf(tape).some((stretch) => stretch.from < to && stretch.to > from)
     if (isOff) off++
-    const words = isOff ? [] : wordsIn(wordsOf(tape), from, to).filter((word) => word !== before && word !== after)
+    const words = isOff ? [] : wordsWithin(wordsOf(tape), from, to).filter((word) => word !== before && word !== after)
     parts.push({ kind: 'out', text: textOf(words), place: { tape, from, to }, held, warnings: warningsOf(words, { before, after }), off: isOff })
   }
   const beside = (index: number, way: 1 | -1): Word | undefined => {
@@ -77,20 +91,22 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides'>, wordsOf: W
     return undefined
   }
   piece.spans.forEach((span, i) => {
-    const last = piece.spans[i - 1]
-    if (last) {
-      if (last.tape !== span.tape) parts.push({ kind: 'moved', place: placeOf(span), otherTape: true })
-      else if (span.from < last.to) parts.push({ kind: 'moved', place: placeOf(span), otherTape: false })
-      else if (span.from > last.to) out(span.tape, last.to, span.from, false, beside(i, -1), beside(i - 1, 1))
+    const stands = standsFor(span)
+    if (i > 0) {
+      const last = standsFor(piece.spans[i - 1])
+      if (last.tape !== stands.tape) parts.push({ kind: 'moved', place: placeOf(stands), otherTape: true })
+      else if (stands.from < last.to) parts.push({ kind: 'moved', place: placeOf(stands), otherTape: false })
+      else if (stands.from > last.to) out(stands.tape, last.to, stands.from, false, beside(i, -1), beside(i - 1, 1))
     }
     if (span.sound === 'tone') return out(span.tape, span.from, span.to, true, beside(i, -1), beside(i, 1))
     const words = keptWords[kept.indexOf(span)]
+    if (span.patch) return void parts.push({ kind: 'patched', text: textOf(words), place: placeOf(stands), laid: placeOf(span) })
     const change = span.level?.reduce((most, { dB }) => (Math.abs(dB) > Math.abs(most) ? dB : most), 0) ?? 0
     parts.push({ kind: 'said', text: textOf(words), speaker: words[0]?.speaker ?? '', place: placeOf(span), level: Math.abs(change) > LOUD_CHANGE ? change : null })
   })
   const all = keptWords.flat()
   const [first, final] = [all[0], all[all.length - 1]]
-  const oneTape = new Set(kept.map((span) => span.tape)).size === 1
+  const oneTape = new Set(kept.map((span) => saidBy(span).tape)).size === 1
   const joins = piece.spans.flatMap(({ join }) => (join ? [join] : []))
   return {
     parts,
@@ -103,15 +119,15 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides'>, wordsOf: W
   }
 }
 
-const placeOf = ({ tape, from, to }: Span): Place => ({ tape, from, to })
+const placeOf = ({ tape, from, to }: Place): Place => ({ tape, from, to })
 
 /** From the first word that is heard to the end of the last. */
 function spoken(spans: readonly Span[], first: Word, last: Word): Frames {
   let start = 0
   let [from, to] = [0, 0]
   spans.forEach((span, i) => {
-    if (i === 0) from = Math.max(0, first.from - span.from)
-    if (i === spans.length - 1) to = start + Math.min(spanLength(span), Math.max(0, last.to - span.from))
+    if (i === 0) from = Math.max(0, first.from - saidBy(span).from)
+    if (i === spans.length - 1) to = start + Math.min(spanLength(span), Math.max(0, last.to - saidBy(span).from))
     start += spanLength(span)
   })
   return Math.max(0, to - from)

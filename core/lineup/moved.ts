@@ -1,5 +1,5 @@
 import { clipLength, type Actuality, type ActualityStep } from '../edits/actuality'
-import { normal, type Span } from '../edits/editList'
+import { normal, tapesOf, type Patch, type Span } from '../edits/editList'
 import type { Side } from '../tape/tape'
 import type { Frames } from '../time'
 import type { Onto } from './lineUp'
@@ -13,9 +13,15 @@ export const onJoined = (frame: Frames, { offset, drift }: Onto): Frames => Math
  * as they are set now. Null where the piece holds nothing of that tape.
  */
 export function movedOver(piece: Actuality, source: string, joined: { id: string; frames: Frames; sides: Side[] }, onto: Onto): ActualityStep[] | null {
-  if (!piece.spans.some(({ tape }) => tape === source)) return null
+  if (!tapesOf(piece.spans).includes(source)) return null
   const at = (frame: Frames) => Math.max(0, Math.min(joined.frames, onJoined(frame, onto)))
-  const spans = piece.spans.map((span): Span => {
+  const patched = (patch: Patch, ownTape: string): Patch => ({
+    ...patch,
+    ...(patch.tape === source ? { tape: joined.id, from: at(patch.from), to: at(patch.to) } : {}),
+    ...(ownTape === source ? { laid: { from: at(patch.laid.from), to: at(patch.laid.to) } } : {}),
+  })
+  const spans = piece.spans.map(({ patch, ...bare }): Span => {
+    const span: Span = patch ? { ...bare, patch: patched(patch, bare.tape) } : bare
     if (span.tape !== source) return span
     const { level } = span
     return { ...span, tape: joined.id, from: at(span.from), to: at(span.to), ...(level ? { level: level.map((point) => ({ ...point, at: at(point.at) })) } : {}) }

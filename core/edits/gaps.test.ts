@@ -1,0 +1,47 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { applyAll, applyAndInvert } from '../steps/document'
+import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
+import { holdTime, nicks, takeOut } from './acts'
+import { cuts } from './editList'
+import { changeGap, holdOrClose } from './gaps'
+
+const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 10_000, to: 20_000, sound: 'tape' }], head: 0, tail: 0 }
+const done = (piece: Actuality, steps: ActualityStep[]) => applyAll(actualityType, piece, steps)
+const cut = done(whole, takeOut(whole, { from: 3000, to: 5000 }))
+const only = (piece: Actuality) => cuts(piece.spans)[0]
+const free = { left: 300, right: 100 }
+
+describe('a gap at a cut', () => {
+  it('grows by room tone, in one run, and shrinks to where it was', () => {
+    const longer = done(cut, changeGap(cut, only(cut), 400, free))
+    expect(longer.spans.map(({ sound, from, to }) => [sound, to - from])).toEqual([['tape', 3000], ['tone', 400], ['tape', 5000]])
+    const more = done(longer, changeGap(longer, only(longer), 200, free))
+    expect(more.spans.map(({ from, to }) => to - from)).toEqual([3000, 600, 5000])
+    const back = done(more, changeGap(more, only(more), -9000, free))
+    expect(back.spans.map(({ from, to }) => [from, to])).toEqual(cut.spans.map(({ from, to }) => [from, to]))
+  })
+
+  it('shrinks into the pause, more of the longer side, and never into a word', () => {
+    const shorter = done(cut, changeGap(cut, only(cut), -200, free))
+    expect([only(shorter).left.to, only(shorter).right.from]).toEqual([12_850, 15_050])
+    const least = done(cut, changeGap(cut, only(cut), -5000, free))
+    expect([only(least).left.to, only(least).right.from]).toEqual([12_700, 15_100])
+    expect(changeGap(cut, only(cut), -100, { left: 0, right: 0 })).toEqual([])
+  })
+
+  it('gives back the piece when undone', () =>
+    fc.assert(
+      fc.property(fc.integer({ min: -800, max: 800 }), fc.nat(400), fc.nat(400), (by, left, right) => {
+        const { document, inverse } = applyAndInvert(actualityType, cut, changeGap(cut, only(cut), by, { left, right }))
+        expect(applyAll(actualityType, document, inverse)).toEqual(cut)
+        expect(clipLength(document) - clipLength(cut)).toBe(by > 0 ? by : -Math.min(-by, left + right))
+      }),
+    ))
+})
+
+it('time is held where it closed up, and closes up where it was held', () => {
+  const held = done(cut, holdOrClose(cut, nicks(cut)[0]))
+  expect(held.spans.map(({ from, to, sound }) => [from, to, sound])).toEqual(done(whole, holdTime(whole, { from: 3000, to: 5000 })).spans.map(({ from, to, sound }) => [from, to, sound]))
+  expect(done(held, holdOrClose(held, nicks(held)[0])).spans.map(({ from, to }) => [from, to])).toEqual(cut.spans.map(({ from, to }) => [from, to]))
+})

@@ -1,0 +1,57 @@
+import { expect, it } from 'vitest'
+import { applyAll } from '../steps/document'
+import type { Word } from '../tape/words'
+import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
+import { nicks, takeOut } from './acts'
+import { plainJoin } from './editList'
+import { fairRecord } from './fairRecord'
+import { layPatch, patches, takeOffPatch } from './patch'
+import { pieceWords } from './pieceWords'
+
+const joins = { left: plainJoin(), right: plainJoin() }
+const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 10_000, to: 20_000, sound: 'tape' }], head: 500, tail: 500 }
+const done = (piece: Actuality, steps: ActualityStep[]) => applyAll(actualityType, piece, steps)
+const WORDS = 'we never saw the ferry come back that night'.split(' ').map((text, i): Word => ({ text, from: 10_500 + i * 1000, to: 11_400 + i * 1000 }))
+const said = (piece: Actuality) => pieceWords(piece.spans, () => WORDS)
+
+// the middle of "ferry", with somewhat longer sound from before the piece
+const patched = done(whole, layPatch(whole, { from: 4700, to: 5200 }, { tape: 'a', from: 2000, to: 2600, level: -3 }, joins))
+
+it('lays sound over a spot, remembers what it stands for, and changes no other word', () => {
+  expect(patched.spans).toHaveLength(3)
+  expect(patched.spans[1]).toMatchObject({ tape: 'a', from: 2000, to: 2600, level: [{ at: 2000, dB: -3 }], patch: { tape: 'a', from: 14_700, to: 15_200, laid: { from: 2000, to: 2600 } } })
+  expect([clipLength(patched), patched.head, patched.tail]).toEqual([10_100, 500, 500])
+  expect(said(patched).map(({ text }) => text)).toEqual(WORDS.map(({ text }) => text))
+  // the word goes on to the end of what is longer now
+  const ferry = said(patched)[4]
+  expect([ferry.at, ferry.end]).toEqual([4500, 5500])
+  // nothing was taken out
+  expect(nicks(patched)).toEqual([])
+})
+
+it('is taken off again without a trace, also in part of it', () => {
+  expect(done(patched, takeOffPatch(patched, patches(patched)[0]))).toEqual(whole)
+  const cut = done(patched, takeOut(patched, { from: 5000, to: 5300 }))
+  const [left] = patches(cut)
+  expect(left.span.to - left.span.from).toBe(300)
+  const off = done(cut, takeOffPatch(cut, left))
+  // what the patch stood for, as far as it was not taken out
+  expect(off.spans.map(({ from, to }) => [from, to])).toEqual([[10_000, 14_950], [15_200, 20_000]])
+})
+
+it('says its own words where something else is laid over', () => {
+  const other = done(whole, layPatch(whole, { from: 4500, to: 5400 }, { tape: 'a', from: 18_500, to: 19_400, own: true }, joins))
+  expect(said(other).map(({ text }) => text).join(' ')).toBe('we never saw the night come back that night')
+})
+
+it('finds the patches that a stretch touches', () => {
+  expect(patches(patched)).toHaveLength(1)
+  expect(patches(patched, { from: 0, to: 4700 })).toEqual([])
+  expect(patches(patched, { from: 5200, to: 5250 })).toHaveLength(1)
+})
+
+it('stands on the fair-edit record, with where its sound is from', () => {
+  const { parts } = fairRecord(patched, () => WORDS, () => [])
+  expect(parts.map((part) => [part.kind, 'text' in part ? part.text : ''])).toEqual([['said', 'we never saw the'], ['patched', 'ferry'], ['said', 'come back that night']])
+  expect(parts[1]).toMatchObject({ place: { from: 14_700, to: 15_200 }, laid: { from: 2000, to: 2600 } })
+})

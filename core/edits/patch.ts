@@ -1,0 +1,60 @@
+import { clamp, type Frames, type Stretch } from '../time'
+import type { Actuality, ActualityStep } from './actuality'
+import { replacing } from './acts'
+import { joinAt, slice, spanLength, standsFor, type Join, type Patch, type Span } from './editList'
+
+/** Sound laid over other sound. Positions are frames of the piece. */
+
+type Piece = Pick<Actuality, 'spans' | 'head' | 'tail'>
+
+/** What is laid over a stretch: frames of a tape, with its level changed in dB. */
+export interface Laid extends Stretch {
+  tape: string
+  level?: number
+  /** It says words of its own. */
+  own?: true
+}
+
+/** What a stretch of a piece stands for, as one stretch of tape; of what is not in one order, the first. */
+function stoodFor(over: readonly Span[]): Stretch & { tape: string } {
+  const first = standsFor(over[0])
+  const last = standsFor(over[over.length - 1])
+  return last.tape === first.tape && last.to > first.from ? { tape: first.tape, from: first.from, to: last.to } : first
+}
+
+/** Lays sound over a stretch. What it stands for is remembered, so that it can be taken off again. */
+export function layPatch(piece: Piece, stretch: Stretch, laid: Laid, joins: { left: Join; right: Join }): ActualityStep[] {
+  const over = slice(piece.spans, stretch.from, stretch.to)
+  if (!over.length || laid.to <= laid.from) return []
+  const { tape, from, to, level, own } = laid
+  const patch: Patch = { ...stoodFor(over), laid: { from, to }, ...(own ? { own } : {}) }
+  const span: Span = { tape, from, to, sound: 'tape', patch, join: joins.left, ...(level ? { level: [{ at: from, dB: clamp(level, -60, 24) }] } : {}) }
+  return replacing(piece, stretch, [span], joins.right)
+}
+
+/** A patch of a piece, with where it lies. */
+export interface PatchPlace extends Stretch {
+  span: Span
+  patch: Patch
+}
+
+/** The patches of a piece, in order; with a stretch, those that it touches. */
+export function patches(piece: Pick<Piece, 'spans'>, within: Stretch = { from: -Infinity, to: Infinity }): PatchPlace[] {
+  const found: PatchPlace[] = []
+  let from: Frames = 0
+  for (const span of piece.spans) {
+    const to = from + spanLength(span)
+    if (span.patch && from < within.to && to > within.from) found.push({ span, patch: span.patch, from, to })
+    from = to
+  }
+  return found
+}
+
+/** Takes a patch off: what it stood for sounds again. */
+export function takeOffPatch(piece: Piece, { span, from, to }: PatchPlace): ActualityStep[] {
+  const [before, after] = [slice(piece.spans, Math.max(0, from - 1), from)[0], slice(piece.spans, to, to + 1)[0]]
+  const stood = standsFor(span)
+  const meets = (a: Span | undefined, place: Frames, edge: 'from' | 'to') => a?.tape === stood.tape && a.sound === 'tape' && !a.patch && a[edge] === place
+  const insert: Span = { ...stood, sound: 'tape', ...(meets(before, stood.from, 'to') || !span.join ? {} : { join: span.join }) }
+  return replacing(piece, { from, to }, [insert], meets(after, stood.to, 'from') ? null : joinAt(piece.spans, to))
+}

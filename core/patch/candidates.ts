@@ -1,0 +1,160 @@
+import { bare } from '../find/bare'
+import { firstWordAfter, type Word } from '../tape/words'
+import { milliseconds, overlaps, type Frames, type Stretch } from '../time'
+import { unlike, type Spoilt } from './alike'
+import { HOP, type Looks } from './sound'
+
+/** Where else on its tape the same may be said. */
+
+export interface Sought {
+  /** What cannot be heard as it was said. */
+  spot: Stretch
+  /** What is sought: the words that it lies in, or some sound around it. */
+  sought: Stretch
+  text: string | null
+  speaker?: string
+}
+
+/** A word is spoilt where more than this of it is. */
+const TOUCHED = milliseconds(8)
+const AROUND = milliseconds(300)
+
+export function soughtAt(words: readonly Word[], spot: Stretch): Sought {
+  const touched: Word[] = []
+  for (let i = firstWordAfter(words, spot.from + TOUCHED); i < words.length && words[i].from < spot.to - TOUCHED; i++) if (words[i].what !== 'noise') touched.push(words[i])
+  if (!touched.length) return { spot, sought: { from: Math.max(0, spot.from - AROUND), to: spot.to + AROUND }, text: null }
+  const [first, last] = [touched[0], touched[touched.length - 1]]
+  return { spot, sought: { from: Math.min(first.from, spot.from), to: Math.max(last.to, spot.to) }, text: touched.map(({ text }) => bare(text)).join(' '), speaker: first.speaker }
+}
+
+/** Where the same words are said by the same voice. */
+export function byWords(words: readonly Word[], { sought, text, speaker }: Sought): Stretch[] {
+  if (!text) return []
+  const parts = text.split(' ')
+  const said = words.filter((word) => word.what !== 'noise')
+  const found: Stretch[] = []
+  for (let i = 0; i + parts.length <= said.length; i++) {
+    if (bare(said[i].text) !== parts[0] || said[i].speaker !== speaker) continue
+    if (!parts.every((part, k) => bare(said[i + k].text) === part && said[i + k].speaker === speaker)) continue
+    const stretch = { from: said[i].from, to: said[i + parts.length - 1].to }
+    if (!overlaps(stretch, sought)) found.push(stretch)
+  }
+  return found
+}
+
+/** Said so much slower or faster than the spoilt word. */
+const PACES = [0.8, 0.9, 1, 1.12, 1.25]
+/** What is further from the spot tells less of what is under it. */
+const NEAR = milliseconds(90)
+
+/** How much a look counts in telling what was said at the spot. */
+export const weightAt = (frame: Frames, spot: Stretch): number => {
+  const away = Math.max(0, spot.from - frame, frame - spot.to)
+  return Math.exp(-away / NEAR)
+}
+
+/**
+ * A look speaks for the same sound where it is more alike than this share of the tape's looks, and
+ * against it where it is less: a pause, and what is said all the time, speak little.
+ */
+const ALIKE = 0.06
+/** So many looks of the tape are compared to know that. */
+const COMPARED = 600
+/** What differs by more than this, in dB, never speaks for it. */
+const SAME = 4
+/** What lies this many looks further out counts for a third. */
+const FADES = 22
+/** So much against it, and what lies further out is other words. */
+const DROP = 25
+
+/**
+ * Where the tape sounds most like what is sought, best first. From the spot outwards on either side
+ * it counts as far as it is alike: other words stand around what is said again (local alignment, as
+ * Smith and Waterman, 1981). `score`: what speaks for it, in dB times looks.
+ */
+export function bySound(looks: Looks, { sought }: Sought, spoilt: Spoilt, count: number): (Stretch & { score: number })[] {
+  const from = Math.max(0, Math.round(sought.from / HOP))
+  const to = Math.min(looks.count, Math.round(sought.to / HOP))
+  const rows = to - from
+  const [left, right] = [Math.max(0, spoilt.first - from), Math.min(rows - 1, spoilt.last - from)]
+  const near = Array.from({ length: rows }, (_, row) => Math.exp(-Math.max(0, left - row, row - right) / FADES))
+  const usual = Array.from({ length: rows }, (_, row) => usuallyUnlike(looks, spoilt, from + row))
+  const scores = new Float32Array(looks.count).fill(-Infinity)
+  const paces = new Uint8Array(looks.count)
+  for (const [p, pace] of PACES.entries()) {
+    // about the middle of the spot, which is the same place at any pace
+    const middle = (left + right) >> 1
+    const places = Int32Array.from({ length: rows }, (_, row) => Math.round((row - middle) * pace))
+    for (let at = -places[0]; at + places[rows - 1] < looks.count; at++) {
+      if (at + places[left] < from + right && at + places[right] > from + left) continue
+      const speaks = (row: number) => (usual[row] === null ? 0 : near[row] * (usual[row] - unlike(looks, spoilt, from + row, at + places[row])!))
+      let score = 0
+      for (let row = left; row <= right; row++) score += speaks(row)
+      for (const by of [-1, 1]) {
+        let [sum, most] = [0, 0]
+        for (let row = by < 0 ? left - 1 : right + 1; row >= 0 && row < rows && sum > most - DROP; row += by) {
+          sum += speaks(row)
+          most = Math.max(most, sum)
+        }
+        score += most
+      }
+      if (score > scores[at]) {
+        scores[at] = score
+        paces[at] = p
+      }
+    }
+  }
+  const found: { from: number; to: number; middle: number }[] = []
+  const order = Array.from(scores.keys()).filter((at) => scores[at] > -Infinity && scores[at] >= (scores[at - 1] ?? -Infinity) && scores[at] >= (scores[at + 1] ?? -Infinity))
+  const middle = (left + right) >> 1
+  for (const at of order.sort((a, b) => scores[b] - scores[a])) {
+    const pace = PACES[paces[at]]
+    const one = { from: Math.round(at - middle * pace), to: Math.round(at + (rows - 1 - middle) * pace) }
+    if (found.some((other) => Math.abs(other.from + other.to - one.from - one.to) < right - left + 6)) continue
+    found.push({ ...one, middle: at })
+    if (found.length === POOL) break
+  }
+  const speaks = (row: number, column: number) => (usual[row] !== null && column >= 0 && column < looks.count ? near[row] * (usual[row] - unlike(looks, spoilt, from + row, column)!) : 0)
+  const ranked = found.map((one) => ({ ...one, score: asFarAsAlike(middle, rows, one.middle, 1, speaks) + asFarAsAlike(middle - 1, rows, one.middle - 1, -1, speaks) }))
+  return ranked.sort((a, b) => b.score - a.score).slice(0, count).map((one) => ({ from: one.from * HOP, to: one.to * HOP, score: one.score }))
+}
+
+/** So many are looked at more closely. */
+const POOL = 120
+/** So far may one be ahead of the other, in looks. */
+const AHEAD = 14
+const UNEVEN = 1
+
+/** The most that two runs of looks say for the same sound, from `row` and `column` on to one side, at whatever pace. */
+function asFarAsAlike(first: number, rows: number, column: number, by: 1 | -1, speaks: (row: number, column: number) => number): number {
+  const width = 2 * AHEAD + 1
+  let before = new Float64Array(width).fill(-Infinity)
+  before[AHEAD] = 0
+  let most = 0
+  for (let row = first, n = 0; row >= 0 && row < rows; row += by, n++) {
+    const now = new Float64Array(width).fill(-Infinity)
+    let best = -Infinity
+    for (let k = 0; k < width; k++) {
+      // as fast, slower by one, faster by one
+      const reached = n === 0 ? before[k] : Math.max(before[k], (before[k + 1] ?? -Infinity) - UNEVEN, (before[k - 1] ?? -Infinity) - UNEVEN)
+      if (reached === -Infinity) continue
+      now[k] = reached + speaks(row, column + by * (n + k - AHEAD))
+      best = Math.max(best, now[k])
+    }
+    most = Math.max(most, best)
+    if (best < most - DROP) break
+    before = now
+  }
+  return most
+}
+
+/** How unlike the more alike part of a tape's looks is to one of them; null where that tells nothing. */
+function usuallyUnlike(looks: Looks, spoilt: Spoilt, look: number): number | null {
+  const some: number[] = []
+  for (let other = 0; other < looks.count; other += Math.max(1, Math.floor(looks.count / COMPARED))) {
+    const apart = unlike(looks, spoilt, look, other)
+    if (apart === null) return null
+    some.push(apart)
+  }
+  return Math.min(SAME, some.sort((a, b) => a - b)[Math.floor(some.length * ALIKE)])
+}
