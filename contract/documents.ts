@@ -35,6 +35,11 @@ const span = yup
     to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a span ends after it begins')),
     sound: yup.string().oneOf(['tape', 'tone'] as const).required(),
     level: yup.array(yup.object({ at: frames().required(), dB: yup.number().min(-60).max(24).required() }).noUnknown()).max(1000).optional(),
+    patch: yup
+      .object({ tape: id().required(), from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)), laid: yup.object({ from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)) }).noUnknown().required(), own: yup.boolean().oneOf([true as const]).optional() })
+      .noUnknown()
+      .default(undefined)
+      .optional(),
     join: join.optional().default(undefined),
   })
   .noUnknown()

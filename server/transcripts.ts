@@ -1,6 +1,7 @@
 import { Document, HeadingLevel, Packer, Paragraph, TextRun } from 'docx'
 import type { TranscriptFormat } from '../contract/transcripts'
 import type { Actuality } from '../core/edits/actuality'
+import { tapesOf } from '../core/edits/editList'
 import { pieceWords } from '../core/edits/pieceWords'
 import { paragraphsOf } from '../core/transcript/cues'
 import { asJson, asLog, asSubRip, asText, asWebVtt } from '../core/transcript/write'
@@ -32,7 +33,7 @@ async function gather(services: Services, id: string, from: Frames, to: Frames):
   if (row?.kind !== 'actuality') throw notFound('That')
   const { slug, spans } = row.body as Actuality
   const tapes = new Map<string, Word[]>()
-  for (const { tape } of spans) if (!tapes.has(tape)) tapes.set(tape, await publicWords(services, tape))
+  for (const tape of tapesOf(spans)) tapes.set(tape, await publicWords(services, tape))
   const words = pieceWords(spans, (tape) => tapes.get(tape) ?? []).map(({ text, speaker, what, at, end }): Word => ({ text, from: at, to: end, ...(speaker ? { speaker } : {}), ...(what ? { what } : {}) }))
   return { name: slug || 'Untitled', words, marks: [], zero: 0 }
 }

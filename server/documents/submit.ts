@@ -124,7 +124,11 @@ async function checkReferences(manager: EntityManager, steps: readonly AnyStep[]
 /** Spans must lie on tapes that are there, within their length, and over nothing that was said off the record. */
 export async function checkSpans(manager: EntityManager, spans: EditList): Promise<void> {
   const ends = new Map<string, number>()
-  for (const span of spans) ends.set(span.tape, Math.max(ends.get(span.tape) ?? 0, span.to))
+  const reach = (tape: string, end: number) => ends.set(tape, Math.max(ends.get(tape) ?? 0, end))
+  for (const { tape, to, patch } of spans) {
+    reach(tape, to)
+    if (patch) reach(patch.tape, patch.to)
+  }
   await checkTapes(manager, ends)
   const documents = ends.size ? await manager.findBy(DocumentEntity, { id: In([...ends.keys()]), kind: 'tape' }) : []
   for (const { id, body } of documents) {

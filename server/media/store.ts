@@ -48,6 +48,8 @@ export class MediaStore {
     return join(this.tape(id), `${rendition ?? 'sound'}-${channel}.f32`)
   }
   loudness = (id: string, channel: number): string => join(this.tape(id), `loudness-${channel}.f32`)
+  /** What patches are looked for in: made when first one is sought. */
+  looks = (id: string, channel: number): string => join(this.tape(id), `looks-${channel}.f32`)
   peaks = (id: string, channel: number, level: number): string => join(this.tape(id), `peaks-${channel}-${level}.i16`)
   sent = (id: string): string => join(this.folder, 'sent', id)
 

@@ -2,9 +2,11 @@ import { Router, type Response } from 'express'
 import * as yup from 'yup'
 import { id } from '../../contract/ids'
 import { LONGEST_RANGE, rangeQuery } from '../../contract/ranges'
+import { spotSchema } from '../../contract/twins'
 import type { TapeFigures } from '../../core/hearing/ear'
 import { PEAK_LEVELS, PER_BIN } from '../../core/sound/peaks'
 import { leaveNothing } from '../intake/intake'
+import { twinsOf } from '../patches/patches'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { tapeInfo, tapeInfos, usesOf } from '../tapes'
@@ -60,6 +62,10 @@ export function tapeRoutes(services: Services): Router {
 
   routes.get('/:id/uses', async (request, response) => {
     response.json(await usesOf(database, request.params.id))
+  })
+
+  routes.get('/:id/twins', async (request, response) => {
+    response.json(await twinsOf(services, request.params.id, await spotSchema.validate(request.query)))
   })
 
   routes.get('/:id/sound/:rendition/:channel', async (request, response) => {

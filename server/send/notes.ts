@@ -1,5 +1,6 @@
 import type { SendOrder } from '../../contract/sends'
 import type { Actuality } from '../../core/edits/actuality'
+import { tapesOf } from '../../core/edits/editList'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { spineOf, type StoryDocument } from '../../core/page/story'
 import type { Word } from '../../core/tape/words'
@@ -16,7 +17,7 @@ export async function notesOn({ database }: Services, { what }: Pick<SendOrder, 
   const row = await database.manager.findOneBy(DocumentEntity, { id: what.id })
   const pieces = row?.body.kind === 'actuality' ? [row.body as Actuality] : row?.body.kind === 'story' ? await actualitiesOn(row.body, database.manager) : []
   const known = new Map<string, readonly Word[]>()
-  for (const { spans } of pieces) for (const { tape } of spans) if (!known.has(tape)) known.set(tape, await tapeWords(database, tape))
+  for (const { spans } of pieces) for (const tape of tapesOf(spans)) if (!known.has(tape)) known.set(tape, await tapeWords(database, tape))
   return pieces.flatMap(({ slug, spans }) => {
     const words = pieceWords(spans, (tape) => known.get(tape) ?? []).filter((word) => word.what !== 'noise')
     const guessed = [words.slice(0, CUE), words.slice(-CUE)].map((cue) => cue.some((word) => !word.checked))

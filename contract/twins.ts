@@ -1,0 +1,17 @@
+import * as yup from 'yup'
+import type { Twin } from '../core/patch/twins'
+import { frames } from './ids'
+
+/** What may be laid over a bad spot of a tape: the same, said elsewhere on it by the same voice. */
+
+/** No spot is longer, in frames. */
+const LONGEST_SPOT = 48_000 * 4
+
+export const spotSchema = yup
+  .object({
+    from: frames().required(),
+    to: frames().required().when('from', ([from], schema) => schema.min(from + 48, 'a spot has a length').max(from + LONGEST_SPOT, 'That is too long to be patched: select a word or two.')),
+  })
+  .noUnknown()
+
+export type { Twin }
