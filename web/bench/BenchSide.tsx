@@ -4,9 +4,10 @@ import { clipLength, wordsLength, type Actuality } from '../../core/edits/actual
 import type { Prediction } from '../../core/cuts/predict'
 import type { Nick } from '../../core/edits/acts'
 import type { Cut } from '../../core/edits/editList'
+import type { PatchPlace } from '../../core/edits/patch'
 import type { PieceWord, WordsOf } from '../../core/edits/pieceWords'
 import { cueLine } from '../../core/tape/words'
-import { RATE, tradeLength, type Frames } from '../../core/time'
+import { clock, RATE, tradeLength, type Frames } from '../../core/time'
 import { EditableText } from '../ui/EditableText'
 import { LongList } from '../ui/LongList'
 import { CommandKey } from '../ui/parts'
@@ -30,10 +31,12 @@ interface Props {
   onJoin: (cut: Cut) => void
   onNick: (nick: Nick) => void
   onBringBack: (nick: Nick) => void
+  laid: readonly PatchPlace[]
+  onTakeOff: (patch: PatchPlace) => void
 }
 
 /** What stands beside an actuality: its lengths, its cues, who speaks, its joins and what was taken out. */
-export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack }: Props) {
+export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack, laid, onTakeOff }: Props) {
   const heard = joins.filter((join) => join.cut.join.heard).length
   const goneTime = gone.reduce((sum, nick) => sum + nick.to - nick.from, 0)
   return (
@@ -87,9 +90,31 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
           />
         </>
       )}
+      {laid.length > 0 && (
+        <>
+          <div className="h-5" />
+          <Heading>Patched</Heading>
+          <LongList
+            items={laid}
+            rowHeight={34}
+            testId="patches"
+            row={(patch) => (
+              <div className="flex items-center gap-2 py-1.5">
+                <span className="min-w-0 flex-1 truncate font-serif text-[13.5px] italic">{under(patch, kept) || 'sound without words'}</span>
+                <span className="shrink-0 text-[12px] text-faint">from {clock(patch.span.from)}</span>
+                <button type="button" className="shrink-0 text-[12px] text-tape hover:underline" onClick={() => onTakeOff(patch)}>take off</button>
+              </div>
+            )}
+          />
+        </>
+      )}
     </Side>
   )
 }
+
+/** The words that a patch is laid over, by a good part of them or of it. */
+const under = ({ from, to }: PatchPlace, kept: readonly PieceWord[]): string =>
+  kept.filter(({ at, end }) => 3 * (Math.min(end, to) - Math.max(at, from)) > Math.min(end - at, to - from)).map(({ text }) => text).join(' ')
 
 /** From here on a join is spoken about before it was played. */
 const MAY = 0.35

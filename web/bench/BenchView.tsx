@@ -3,13 +3,16 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
 import { cutOf, placedStretch } from '../../core/cuts/inPiece'
-import { clipLength, mapPosition, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import { actualityType, clipLength, mapPosition, type Actuality, type ActualityStep } from '../../core/edits/actuality'
 import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, setEdges, takeOut, type Nick } from '../../core/edits/acts'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
+import { changeGap, holdOrClose } from '../../core/edits/gaps'
 import { shapeLevel } from '../../core/edits/levelLine'
-import { cuts, fromTape, joinAt, plainJoin, slice, toTape, type Cut, type Join, type Span } from '../../core/edits/editList'
+import { cuts, fromTape, joinAt, plainJoin, slice, tapesOf, toTape, type Cut, type Join, type Span } from '../../core/edits/editList'
 import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
+import { layPatch, patches, takeOffPatch, type PatchPlace } from '../../core/edits/patch'
 import { piecePlan } from '../../core/page/plan'
+import { bridge, LONGEST_BRIDGE } from '../../core/patch/bridge'
 import { planOf, SHORTEST_FADE, withSides } from '../../core/sound/plan'
 import { clamp, clock, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
 import { useFacts } from '../api/queries'
@@ -22,9 +25,10 @@ import { StoryFigures, useStoryName } from '../page/StoryFigures'
 import { SendDialog } from '../send/SendDialog'
 import { Sheet } from '../sheet/Sheet'
 import { useSheet } from '../sheet/useSheet'
+import { applyAll } from '../../core/steps/document'
 import { player } from '../sound/player'
 import { remapOf, type Remap } from '../sound/remap'
-import { nearZero } from '../sound/samples'
+import { nearZero, samples } from '../sound/samples'
 import { useFrames } from '../sound/usePlayer'
 import { useScale } from '../sound/useScale'
 import { Wave } from '../sound/wave'
@@ -37,15 +41,17 @@ import { SelectionFigures, Transport } from '../ui/Transport'
 import { benchLines, benchNicks, benchPlan, benchShades, benchWords, joinRows, nickKey, originalPlan } from './benchSheet'
 import { BenchSide, Judgement } from './BenchSide'
 import { CloseUp } from './CloseUp'
+import { PatchPanel } from './PatchPanel'
 import { withPlacedJoins } from './placedJoins'
 import { placeCut } from './placing'
 import { useJudged } from './useJudged'
+import { laying, spotAt, usePatching } from './usePatching'
 
 export function BenchView() {
   const { id = '' } = useParams()
   const document = useDocument<Actuality>(id, 'actuality')
   const body = document && 'body' in document ? document.body : null
-  const tapes = useMemo(() => [...new Set(body?.spans.map((span) => span.tape))].sort(), [body?.spans])
+  const tapes = useMemo(() => (body ? tapesOf(body.spans) : []), [body])
   const facts = useFacts(tapes)
   if (document && 'error' in document)
     return (
@@ -64,6 +70,12 @@ let copied: Span[] = []
 const LEVEL_STEP = 1.5
 const BREATH = 9
 
+/** What bridges a click comes from no further away. */
+const BRIDGE_FROM = milliseconds(130)
+
+/** By how much a key changes a gap. */
+const GAP = milliseconds(50)
+
 /** By how much a key moves an edge. */
 const STEPS = [
   { frames: milliseconds(20), name: '20 ms' },
@@ -81,6 +93,9 @@ const ended = (): Promise<boolean> =>
       resolve(player.cameToEnd)
     })
   })
+
+/** Around a spot that is being patched, this much is played. */
+const AROUND_SPOT = milliseconds(1400)
 
 /** Plays this far past a join before it counts as heard. */
 const PAST = milliseconds(400)
@@ -103,6 +118,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const { shown, kept } = useMemo(() => benchWords(piece, layout, wordsOf), [piece, layout, wordsOf])
   const joins = useMemo(() => joinRows(piece, kept), [piece, kept])
   const gone = useMemo(() => nicks(piece), [piece])
+  const laid = useMemo(() => patches(piece), [piece])
   const plan = useMemo(() => piecePlan(piece, factsOf), [piece, factsOf])
   const asItWas = useMemo(() => {
     const first = piece.spans[0]
@@ -249,6 +265,9 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   }
 
   const back = () => {
+    if (patching) return layTwin()
+    const [patch] = selected ? patches(piece, inPiece(selected)) : laid.filter(({ from, to }) => chosen === from || chosen === to)
+    if (patch) return takeOff(patch)
     const parts = selected ? nicksIn(layout, selected.from, selected.to) : []
     if (parts.length) {
       const [{ nick, ...part }] = parts
@@ -307,6 +326,26 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     const at = side === 'right' ? cut.at : cut.at + by
     setChosen(cuts((live.body as Actuality).spans).reduce<Frames | null>((best, one) => (best === null || Math.abs(one.at - at) < Math.abs(best - at) ? one.at : best), null))
   }
+  /** Longer or shorter gaps at the cuts that are selected, or at the one that is worked on. */
+  const gap = (by: Frames) => {
+    const inside = selected && inPiece(selected)
+    const places = inside ? joins.filter(({ cut }) => cut.at > inside.from && cut.at < inside.to).map(({ cut }) => cut.at) : row ? [row.cut.at] : []
+    if (!places.length) return void toast('Choose a join first: click one, or step with [ and ].')
+    let now = live.body as Actuality
+    const steps: ActualityStep[] = []
+    // the last first: what changes there moves none before it
+    for (const at of places.reverse()) {
+      const cut = cuts(now.spans).find((one) => one.at === at)
+      if (!cut) continue
+      const [last, next] = [kept.filter((word) => word.end <= at + 1).at(-1), kept.find((word) => word.at >= at - 1)]
+      const more = changeGap(now, cut, by, { left: Math.max(0, at - (last?.end ?? 0)), right: Math.max(0, (next?.at ?? clipLength(now)) - at) })
+      now = applyAll(actualityType, now, more)
+      steps.push(...more)
+    }
+    if (!steps.length) return void toast('No word can be moved any closer.', { duration: 1500 })
+    act(steps, by > 0 ? 'longer gap' : 'shorter gap')
+    if (places.length === 1) setChosen(cuts((live.body as Actuality).spans).reduce<Frames | null>((best, { at }) => (best === null || Math.abs(at - places[0]) < Math.abs(best - places[0]) ? at : best), null))
+  }
   const playJoin = (cut: Cut, around: Frames, again: boolean) => {
     if (before) setBefore(false)
     player.load(owner, plan)
@@ -325,7 +364,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   // a join that was played across has been heard
   const last = useRef({ position: 0, time: 0 })
   useFrames(() => {
-    if (!player.playing || player.owner !== owner || before) return
+    if (!player.playing || player.owner !== owner || before || patching) return
     const [position, time] = [player.position, performance.now()]
     const from = last.current.position
     const ranOn = Math.abs(position - from - ((time - last.current.time) / 1000) * RATE) < RATE / 5
@@ -333,6 +372,67 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     if (!ranOn) return
     for (const { cut } of joins) if (!cut.join.heard && cut.at + PAST > from && cut.at + PAST <= position) act(markHeard(live.body as Actuality, cut.at), 'heard', true)
   }, sheet.playing)
+
+  const { patching, begin, choose, leave } = usePatching(piece)
+  const trialPlan = useMemo(() => (patching?.trial ? piecePlan(patching.trial, factsOf) : null), [patching?.trial, factsOf])
+  // what is offered is heard in its place as soon as it is chosen
+  useEffect(() => {
+    if (!patching || !trialPlan) return
+    player.load(owner, trialPlan)
+    void player.play(Math.max(0, patching.spot.inPiece.from - AROUND_SPOT), Math.min(trialPlan.length, patching.spot.inPiece.to + AROUND_SPOT))
+    // once for each that is chosen
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [trialPlan])
+  const leavePatching = () => {
+    player.stop()
+    player.load(owner, plan)
+    leave()
+  }
+  const findPatch = (by: 1 | -1) => {
+    if (patching?.twins?.length) return choose((patching.current + by + patching.twins.length) % patching.twins.length)
+    if (patching) return
+    if (!selected) return void toast('Select the bad spot first: a cough, a knock, a word that is spoilt.')
+    const rough = inPiece(selected)
+    const spot = rough.to > rough.from ? spotAt(piece, rough) : null
+    if (!spot) return void toast('A patch lies within one stretch of tape: select a spot with no cut in it.')
+    if (before) setBefore(false)
+    begin(spot)
+  }
+  const layTwin = () => {
+    const twin = patching?.twins?.[patching.current]
+    if (!patching || !twin) return
+    act(laying(live.body as Actuality, patching.spot, twin), 'patch')
+    setChosen(patching.spot.inPiece.from + twin.over.from - patching.spot.onTape.from)
+    select(null)
+    leavePatching()
+  }
+  const takeOff = (patch: PatchPlace) => act(takeOffPatch(live.body as Actuality, patch), 'take the patch off')
+  /** Lays what sounds like it over a click. */
+  const bridgeClick = async () => {
+    const stretch = selected && inPiece(selected)
+    const spot = stretch && stretch.to > stretch.from ? spotAt(piece, stretch) : null
+    if (!spot || stretch!.to - stretch!.from > LONGEST_BRIDGE) return void toast('Select the click alone, 60 ms at most and with no cut in it. What is longer can be patched.')
+    const tape = factsOf(spot.tape)
+    const start = Math.max(0, spot.onTape.from - BRIDGE_FROM)
+    const found = bridge(await samples(tape, start, Math.min(tape.frames, spot.onTape.to + BRIDGE_FROM)), { from: spot.onTape.from - start, to: spot.onTape.to - start })
+    if (!found) return void toast('There is too little sound around it to bridge it.')
+    const join: Join = { fade: milliseconds(2), shape: 'gain', origin: 'hand', heard: false }
+    act(layPatch(live.body as Actuality, stretch!, { tape: spot.tape, from: start + found.from, to: start + found.to }, { left: join, right: join }), 'bridge a click')
+    setChosen(stretch!.from)
+    select(null)
+  }
+  /** Lays what was copied over what is selected. */
+  const pasteOver = () => {
+    if (!selected || !copied.length) return void toast(copied.length ? 'Select what it is to be laid over.' : 'Nothing is copied yet.')
+    if (copied.length > 1 || copied[0].sound === 'tone') return void toast('What is laid over is one stretch of tape: copy one with no cut in it.')
+    const over = inPiece(selected)
+    const now = live.body as Actuality
+    const { tape, from, to } = copied[0]
+    const steps = layPatch(now, over, { tape, from, to, own: true }, { left: plainJoin(), right: plainJoin() })
+    select(null)
+    void live.actAtOnce(steps as AnyStep[], { label: 'lay over' }, withPlacedJoins(now, steps, [over.from, over.from + to - from].filter((at) => at > 0), factsOf, wordsOf) as Promise<AnyStep[]>)
+    setChosen(over.from)
+  }
 
   const toggleBefore = () => {
     const here = place()
@@ -361,6 +461,11 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       if (!copied.length) return void toast('Nothing is copied yet.')
       act(putIn(live.body as Actuality, copied, toPiece(layout, place())), 'paste')
     },
+    'edit.pasteOver': pasteOver,
+    'patch.bridge': () => void bridgeClick(),
+    'patch.find': () => findPatch(1),
+    'patch.back': () => findPatch(-1),
+    ...(patching ? { 'select.clear': leavePatching } : {}),
     'edit.split': () => {
       const at = toPiece(layout, place())
       const now = live.body as Actuality
@@ -373,6 +478,14 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'level.breath': () => level((dB) => dB - BREATH, 'turn a breath down'),
     'level.off': () => level(() => 0, 'level as recorded'),
     'join.asGiven': asGiven,
+    'join.gapShorter': () => gap(-GAP),
+    'join.gapLonger': () => gap(GAP),
+    'join.hold': () => {
+      const nick = nickAt(chosen)
+      if (!nick) return void toast('Choose a nick first: click one, or step with [ and ].')
+      act(holdOrClose(live.body as Actuality, nick), nick.held ? 'close up' : 'hold time')
+      setChosen(nick.at)
+    },
     'join.loop': () => (row ? void playJoin(row.cut, 0.7 * RATE, true) : undefined),
     'join.coarser': () => setStep(-1),
     'join.finer': () => setStep(1),
@@ -433,6 +546,8 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
         toggle(nick.at)
       }}
       onBringBack={bringBackAll}
+      laid={laid}
+      onTakeOff={takeOff}
     />,
   )
 
@@ -450,10 +565,10 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       foot={
         <>
           <Transport playing={sheet.playing} place={place}>
-            <span className="shrink-0 text-faint max-[1180px]:hidden">of {clock(layout.length)}</span>
+            {!selected && <span className="shrink-0 text-faint max-[1180px]:hidden">of {clock(layout.length)}</span>}
           </Transport>
           {selected ? (
-            <SelectionFigures selection={selected} length={layout.length} words={kept.filter((word) => { const range = inPiece(selected); return word.at >= range.from && word.end <= range.to }).length} onSelect={select} />
+            <SelectionFigures selection={selected} length={layout.length} words={0} onSelect={select} />
           ) : (
             <>
               <CommandButton id="play.across" look="bare"><CommandKey id="play.across" /> across the join</CommandButton>
@@ -461,16 +576,28 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
             </>
           )}
           <span className="flex-1" />
+          {selected && !patching && <CommandButton id="patch.find">Patch</CommandButton>}
           {selected && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack" />}
-          {selected && <CommandButton id="edit.holdTime">Hold time</CommandButton>}
-          {selected && <CommandButton id="edit.takeOut">Take out</CommandButton>}
+          {selected && !patching && <CommandButton id="edit.holdTime">Hold time</CommandButton>}
+          {selected && !patching && <CommandButton id="edit.takeOut">Take out</CommandButton>}
           <LookMenu hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={kept.length ? () => setWriting(true) : undefined} onRecord={() => run('go.edits')} />
           <Button look="strong" onClick={() => void onPage()}>Put on the page</Button>
         </>
       }
     >
       <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); toggle(at) }} place={place} playing={sheet.playing} />
-      {row && (
+      {patching && (
+        <PatchPanel
+          patching={patching}
+          said={kept.filter((word) => word.end > patching.spot.inPiece.from && word.at < patching.spot.inPiece.to).map(({ text }) => text).join(' ')}
+          tape={factsOf(patching.spot.tape)}
+          scale={scale}
+          onChoose={choose}
+          onLay={layTwin}
+          onLeave={leavePatching}
+        />
+      )}
+      {row && !patching && (
         <section aria-label="Close-up" className="shrink-0 border-t border-rule bg-paper-low px-6 pt-2 pb-1">
           <div className="flex items-center gap-4 text-[13px] whitespace-nowrap">
             <span className="text-[12px] font-semibold text-faint">Close-up</span>

@@ -1,10 +1,9 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import type { Cut } from '../../core/edits/editList'
 import type { TapeFacts } from '../../core/sound/plan'
 import { milliseconds, RATE, type Frames } from '../../core/time'
-import { samples } from '../sound/samples'
 import { colour, useTheme } from '../ui/theme'
+import { cleared, drawSamples, strokeCut, useSamplesAround } from './sampleWave'
 
 /**
  * A join to the sample, as a splice of tape: the side that goes above, the side that comes below,
@@ -26,8 +25,8 @@ export function CloseUp({ cut, factsOf, scale, onMove }: Props) {
   const { theme } = useTheme()
   const [drag, setDrag] = useState<{ side: 'left' | 'right' | 'both'; x: number; by: Frames } | null>(null)
   const [width, setWidth] = useState(0)
-  const left = useSamples(factsOf(cut.left.tape), cut.left.to, cut.left.sound)
-  const right = useSamples(factsOf(cut.right.tape), cut.right.from, cut.right.sound)
+  const left = useSamplesAround(factsOf(cut.left.tape), cut.left.to, 2 * REACH, cut.left.sound === 'tape')
+  const right = useSamplesAround(factsOf(cut.right.tape), cut.right.from, 2 * REACH, cut.right.sound === 'tape')
 
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width))
@@ -70,30 +69,8 @@ export function CloseUp({ cut, factsOf, scale, onMove }: Props) {
   )
 }
 
-function useSamples(tape: TapeFacts, edge: Frames, sound: 'tape' | 'tone'): Float32Array | undefined {
-  return useQuery({
-    queryKey: ['samples', tape.id, edge, sound],
-    enabled: sound === 'tape' && tape.frames > 0,
-    staleTime: Infinity,
-    placeholderData: keepPreviousData,
-    queryFn: async () => {
-      const from = Math.max(0, edge - 2 * REACH)
-      const found = await samples(tape, from, edge + 2 * REACH)
-      // the edge stands in the middle, whatever the tape has before or after it
-      const out = new Float32Array(4 * REACH)
-      out.set(found.subarray(0, out.length - (from - edge + 2 * REACH)), from - edge + 2 * REACH)
-      return out
-    },
-  }).data
-}
-
 function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32Array | null, right: Float32Array | null, scale: number, drag: { side: string; by: Frames } | null): void {
-  const dpr = devicePixelRatio
-  canvas.width = Math.round(width * dpr)
-  canvas.height = Math.round(HEIGHT * dpr)
-  const context = canvas.getContext('2d')!
-  context.scale(dpr, dpr)
-  context.clearRect(0, 0, width, HEIGHT)
+  const context = cleared(canvas, width, HEIGHT)
   const per = (2 * REACH) / width
   const fade = cut.join.fade / per
   const slip = (side: 'left' | 'right') => (drag?.side === side ? drag.by : 0)
@@ -101,15 +78,9 @@ function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32A
   const x0 = width / 2 + both / per
   // the stroke leans by the crossfade, and never so little that it cannot be seen to lean
   const lean = Math.max(14, fade) / 2
-  wave(context, left, REACH - slip('left') * -1, 48, width, per, scale, (x) => x < x0 + lean)
-  wave(context, right, REACH + slip('right') * 1, 122, width, per, scale, (x) => x >= x0 - lean)
-  context.strokeStyle = colour('cut')
-  context.lineWidth = 2.4
-  context.lineCap = 'round'
-  context.beginPath()
-  context.moveTo(x0 + lean, 10)
-  context.lineTo(x0 - lean, HEIGHT - 24)
-  context.stroke()
+  drawSamples(context, left, REACH - slip('left') * -1, 48, width, per, scale, (x) => x < x0 + lean)
+  drawSamples(context, right, REACH + slip('right') * 1, 122, width, per, scale, (x) => x >= x0 - lean)
+  strokeCut(context, [x0 + lean, 10], [x0 - lean, HEIGHT - 24])
   context.fillStyle = colour('ink-faint')
   context.font = '11px "Public Sans Variable", sans-serif'
   context.textAlign = 'center'
@@ -117,33 +88,5 @@ function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32A
     const x = width / 2 + (ms / 1000) * (RATE / per)
     context.fillRect(x, HEIGHT - 20, 1, 5)
     context.fillText(ms === 150 ? '150 ms' : String(ms).replace('-', '−'), x, HEIGHT - 4)
-  }
-}
-
-/** Draws samples from `offset` on (in frames of the run), in ink where `kept` says so and in grey beyond. */
-function wave(context: CanvasRenderingContext2D, samples: Float32Array | null, offset: Frames, middle: number, width: number, per: number, scale: number, kept: (x: number) => boolean): void {
-  const ink = colour('ink')
-  const grain = colour('grain')
-  if (!samples) {
-    context.fillStyle = grain
-    context.fillRect(0, middle, width, 1)
-    return
-  }
-  context.lineWidth = 1.1
-  let stroke = ''
-  for (let x = 0; x < width; x++) {
-    let low = 0
-    let high = 0
-    const from = Math.floor(offset + x * per)
-    for (let i = from; i <= from + per && i < samples.length; i++) {
-      const sample = samples[i] ?? 0
-      if (i === from || sample < low) low = sample
-      if (i === from || sample > high) high = sample
-    }
-    const colourNow = kept(x) ? ink : grain
-    if (colourNow !== stroke) context.fillStyle = stroke = colourNow
-    const top = middle - Math.min(36, high * scale * 36)
-    const bottom = middle - Math.max(-36, low * scale * 36)
-    context.fillRect(x, top, 1.2, Math.max(1.2, bottom - top))
   }
 }

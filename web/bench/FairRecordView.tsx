@@ -2,6 +2,7 @@ import { Play } from 'lucide-react'
 import { useEffect, useMemo } from 'react'
 import { Link, useParams } from 'react-router'
 import { clipLength, type Actuality } from '../../core/edits/actuality'
+import { tapesOf } from '../../core/edits/editList'
 import { fairRecord, type FairRecord, type Place, type RecordPart, type Warning } from '../../core/edits/fairRecord'
 import { planOf } from '../../core/sound/plan'
 import { wholeTape } from '../../core/tape/tape'
@@ -31,7 +32,7 @@ export function FairRecordView() {
   const { id = '' } = useParams()
   const document = useDocument<Actuality>(id, 'actuality')
   const body = document && 'body' in document ? document.body : null
-  const tapes = useMemo(() => [...new Set(body?.spans.map((span) => span.tape))].sort(), [body?.spans])
+  const tapes = useMemo(() => (body ? tapesOf(body.spans) : []), [body])
   const facts = useFacts(tapes)
   const playing = usePlaying(OWNER)
   useEffect(() => () => void (player.owner === OWNER && player.stop()), [])
@@ -87,12 +88,13 @@ export function FairRecordView() {
 function Told({ part, nameOf }: { part: RecordPart; nameOf: (tape: string) => string }) {
   if (part.kind === 'moved') return <p className="text-[13px] text-tape">{part.otherTape ? `from another tape, ${nameOf(part.place.tape)}:` : 'moved: this was said earlier on the tape'}</p>
   if (part.kind === 'said') return <p className="font-serif text-[16px] leading-relaxed">{part.text || <span className="text-faint">sound without words</span>}</p>
+  if (part.kind === 'patched') return <p className="font-serif text-[16px] leading-relaxed underline decoration-tape decoration-dotted underline-offset-4">{part.text || <span className="text-[13px] text-faint">within a word</span>}</p>
   if (part.off) return <p className="text-[13px] text-soft">off the record</p>
   return <p className="font-serif text-[16px] leading-relaxed text-soft">{part.text ? <del className="decoration-cut decoration-[1.5px]">{part.text}</del> : <span className="text-[13px] text-faint">a pause, {((part.place.to - part.place.from) / RATE).toFixed(1)} s</span>}</p>
 }
 
 function Noted({ part }: { part: RecordPart }) {
-  const notes = part.kind === 'out' ? [...part.warnings.map((warning) => SAY[warning]), ...(part.held ? ['time held by room tone'] : [])] : part.kind === 'said' && part.level !== null ? [`level changed by ${part.level > 0 ? '+' : '−'}${Math.abs(part.level).toFixed(0)} dB`] : []
+  const notes = part.kind === 'patched' ? [`patched with sound from ${clock(part.laid.from)}`] : part.kind === 'out' ? [...part.warnings.map((warning) => SAY[warning]), ...(part.held ? ['time held by room tone'] : [])] : part.kind === 'said' && part.level !== null ? [`level changed by ${part.level > 0 ? '+' : '−'}${Math.abs(part.level).toFixed(0)} dB`] : []
   return <span>{notes.map((note) => <span key={note} className="block">{note}</span>)}</span>
 }
 

@@ -82,7 +82,7 @@ export function benchShades(layout: BenchLayout): Shade[] {
     return run.spans.flatMap((span): Shade[] => {
       const from = at
       at += span.to - span.from
-      return span.sound === 'tone' ? [{ from, to: at, look: 'tone' }] : []
+      return span.sound === 'tone' ? [{ from, to: at, look: 'tone' }] : span.patch ? [{ from, to: at, look: 'patch' }] : []
     })
   })
 }

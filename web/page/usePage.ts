@@ -1,5 +1,6 @@
 import { useMemo } from 'react'
 import { clipLength, type Actuality } from '../../core/edits/actuality'
+import { tapesOf } from '../../core/edits/editList'
 import { pagePlan } from '../../core/page/plan'
 import { blocksOf, offcutsOf, spineOf, storyHead, type StoryDocument } from '../../core/page/story'
 import { inFile, onAir, type LengthOf, type Unrecorded } from '../../core/page/timing'
@@ -15,7 +16,7 @@ export function usePage(body: StoryDocument, mode: Mode, unrecorded: Unrecorded)
   const head = storyHead(body)
   const spine = useMemo(() => spineOf(body), [body])
   const offcuts = useMemo(() => offcutsOf(body), [body])
-  const tapes = useMemo(() => [...new Set(blocksOf(body).flatMap((block) => (block.piece && known.get(block.piece)?.spans.map((span) => span.tape)) || []))].sort(), [body, known])
+  const tapes = useMemo(() => [...new Set(blocksOf(body).flatMap((block) => (block.piece && tapesOf(known.get(block.piece)?.spans ?? [])) || []))].sort(), [body, known])
   const facts = useFacts(tapes)
   const lengthOf: LengthOf = useMemo(
     () => (id) => {

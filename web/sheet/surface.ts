@@ -392,6 +392,7 @@ export class SheetSurface {
     else if (words.length) this.printPhrases(line, baseline)
     context.lineCap = 'round'
     for (const shade of shades) if (shade.look === 'off' && shade.to > line.from && shade.from < line.to) this.hatch(line, shade, top)
+    for (const shade of shades) if (shade.look === 'patch' && shade.to > line.from && shade.from < line.to) this.patched(line, shade, top)
     for (const shade of shades) {
       if (shade.look !== 'struck' || shade.to <= line.from || shade.from >= line.to) continue
       context.strokeStyle = colour('cut')
@@ -489,6 +490,17 @@ export class SheetSurface {
         context.fillRect(MARGIN + run.x, baseline - 6, this.widthOf(word.text, word.look !== 'plain'), 1.2)
       }
     }
+  }
+
+  /** A strip of splicing tape over what is patched. */
+  private patched(line: Line, { from, to }: Shade, top: number): void {
+    const { context } = this
+    const [left, right] = [MARGIN + xOf(line, Math.max(from, line.from)), MARGIN + xOf(line, Math.min(to, line.to))]
+    context.fillStyle = colour('tape')
+    context.globalAlpha = 0.16
+    context.fillRect(left, top - 1, right - left, this.look.waveHeight + 2)
+    context.globalAlpha = 1
+    context.fillRect(left, top + this.look.waveHeight, right - left, 2)
   }
 
   /** Slanting strokes over what was said off the record, and what that means at its start. */

@@ -69,7 +69,7 @@ function Figure({ label, name, value, onKeep, strong }: { label: string; name?: 
       {label}
       <input
         aria-label={`Selection: ${name ?? label}`}
-        className={`w-[74px] rounded border border-transparent bg-transparent px-1 py-0.5 text-ink hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none ${strong ? 'font-semibold' : ''}`}
+        className={`w-[82px] rounded border border-transparent bg-transparent px-1 py-0.5 text-ink hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none ${strong ? 'font-semibold' : ''}`}
         value={text ?? shown}
         onFocus={(event) => event.target.select()}
         onChange={(event) => setText(event.target.value)}

@@ -1,0 +1,68 @@
+import { useMemo, useState } from 'react'
+import { useQuery } from '@tanstack/react-query'
+import type { Twin } from '../../contract/twins'
+import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import { spanAt, spanLength, type Join } from '../../core/edits/editList'
+import { layPatch } from '../../core/edits/patch'
+import { applyAll } from '../../core/steps/document'
+import { clamp, type Frames, type Stretch } from '../../core/time'
+import { get } from '../api/client'
+
+/** A bad spot for which a patch is sought: where it is in the piece, and on its tape. */
+export interface Spot {
+  tape: string
+  onTape: Stretch
+  inPiece: Stretch
+  /** The stretch of the piece, all of one span, within which a patch has to lie. */
+  within: Stretch
+}
+
+/** Null where a stretch is not all of one span of tape. */
+export function spotAt(piece: Actuality, stretch: Stretch): Spot | null {
+  const found = spanAt(piece.spans, stretch.from)
+  if (!found || found.span.sound === 'tone' || stretch.to > found.start + spanLength(found.span)) return null
+  const onTape = (at: Frames) => found.span.from + at - found.start
+  return { tape: found.span.tape, onTape: { from: onTape(stretch.from), to: onTape(stretch.to) }, inPiece: stretch, within: { from: found.start, to: found.start + spanLength(found.span) } }
+}
+
+const joinOf = (join: Pick<Join, 'fade' | 'shape'>): Join => ({ ...join, origin: 'hand', heard: false })
+
+/** The steps that lay a twin over a spot of a piece. */
+export function laying(piece: Actuality, { tape, inPiece, onTape, within }: Spot, twin: Twin): ActualityStep[] {
+  const place = (frame: Frames) => clamp(inPiece.from + frame - onTape.from, within.from, within.to)
+  const over = { from: place(twin.over.from), to: place(twin.over.to) }
+  // what lies beyond the span is not laid over
+  const short = { from: over.from - inPiece.from - twin.over.from + onTape.from, to: over.to - inPiece.from - twin.over.to + onTape.from }
+  return layPatch(piece, over, { tape, from: twin.laid.from + short.from, to: twin.laid.to + short.to, level: twin.level }, { left: joinOf(twin.joins.left), right: joinOf(twin.joins.right) })
+}
+
+export interface Patching {
+  spot: Spot
+  twins: readonly Twin[] | undefined
+  problem: string | null
+  current: number
+  /** The piece with the twin laid that is looked at. */
+  trial: Actuality | null
+}
+
+/** What may be laid over a spot, and which of it is looked at. */
+export function usePatching(piece: Actuality): { patching: Patching | null; begin: (spot: Spot) => void; choose: (index: number) => void; leave: () => void } {
+  const [spot, setSpot] = useState<Spot | null>(null)
+  const [current, setCurrent] = useState(0)
+  const { data: twins, error } = useQuery({
+    queryKey: ['twins', spot?.tape, spot?.onTape.from, spot?.onTape.to],
+    enabled: spot !== null,
+    staleTime: Infinity,
+    queryFn: () => get<Twin[]>(`/tapes/${spot!.tape}/twins?from=${spot!.onTape.from}&to=${spot!.onTape.to}`),
+  })
+  const trial = useMemo(() => (spot && twins?.[current] ? applyAll(actualityType, piece, laying(piece, spot, twins[current])) : null), [piece, spot, twins, current])
+  return {
+    patching: spot && { spot, twins, problem: error ? error.message : null, current, trial },
+    begin: (fresh) => {
+      setSpot(fresh)
+      setCurrent(0)
+    },
+    choose: setCurrent,
+    leave: () => setSpot(null),
+  }
+}
