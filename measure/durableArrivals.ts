@@ -7,9 +7,8 @@ import { join } from 'node:path'
 import type { LibraryRow } from '../contract/library'
 import type { TapeInfo } from '../contract/tapes'
 import { random } from '../core/sound/random'
-import { RATE } from '../core/time'
+import { parseTime, RATE } from '../core/time'
 import { CHROMIUM } from '../e2e/browser'
-import { seconds } from '../e2e/newsroom'
 import { wavOf } from '../e2e/wav'
 import type { Serving } from '../scripts/serving'
 import { report } from './figure'
@@ -89,7 +88,7 @@ export async function durableArrivals(newsroom: Newsroom, running: Serving): Pro
   for (let i = 0; i < 2 * KILLS; i++) {
     const name = `take ${i}`
     let page = await visit('/record')
-    const length = async () => seconds((await page.getByTestId('take-length').textContent())!)
+    const length = async () => parseTime((await page.getByTestId('take-length').textContent())!)! / RATE
     await page.getByText('ready', { exact: true }).waitFor()
     await page.getByLabel('What to call it').fill(name)
     await page.getByRole('button', { name: /^Record/ }).click()

@@ -1,0 +1,76 @@
+import { expect, it } from 'vitest'
+import type { StoredDocument } from '../contract/documents'
+import type { Twin } from '../contract/twins'
+import { clipLength, type Actuality } from '../core/edits/actuality'
+import { patches } from '../core/edits/patch'
+import { pieceWords } from '../core/edits/pieceWords'
+import { wordsOf, type Transcript } from '../core/transcript/transcript'
+import { api, press, pieceOf, QUAY, saved, until, useBrowser, visit, sheetDrawn } from './newsroom'
+
+useBrowser()
+
+it('a word is patched with the same word said elsewhere, by keyboard alone, and the patch is taken off again', async () => {
+  const words = wordsOf((await api<StoredDocument & { body: Transcript }>(`/tapes/${QUAY}/words`)).body)
+  const { id, body: before } = await pieceOf('Nobody told us')
+  const piece = async () => (await api<StoredDocument & { body: Actuality }>(`/documents/${id}`)).body
+  const said = (body: Actuality) => pieceWords(body.spans, () => words)
+  const index = said(before).findIndex(({ text }) => text === 'Nobody')
+
+  const { page, complaints } = await visit(`/pieces/${id}`)
+  await sheetDrawn(page)
+  await press(page, 'Home')
+  await press(page, 'Control+ArrowRight', index + 1)
+  await press(page, 'Shift+ArrowRight')
+  await press(page, 't')
+  const panel = page.getByRole('region', { name: 'Patch' })
+  await panel.getByText(/^1 of \d: said again at/).waitFor({ timeout: 30_000 })
+  expect(await panel.getByRole('listitem').count()).toBeGreaterThan(3)
+  // it is heard in its place as soon as it is there, and so is the next
+  await page.getByRole('button', { name: /^Pause/ }).waitFor()
+  await press(page, 't')
+  await panel.getByText(/^2 of \d: /).waitFor()
+  await press(page, 'Alt+t')
+  await panel.getByText(/^1 of \d: /).waitFor()
+  await press(page, 'Enter')
+  await panel.waitFor({ state: 'detached' })
+  await saved(page)
+
+  const patched = await piece()
+  const [patch, ...others] = patches(patched)
+  expect(others).toEqual([])
+  const spoilt = said(before)[index]
+  const over = words.find((word) => word.from === spoilt.from)!
+  expect(patch.patch.from).toBeLessThanOrEqual(over.from + 480)
+  // its sound comes from a place where the same is said
+  const source = words.find((word) => word.from < (patch.span.from + patch.span.to) / 2 && word.to > (patch.span.from + patch.span.to) / 2)!
+  expect(source.text.toLowerCase().replace(/\W/g, '')).toBe('nobody')
+  expect(source.from).not.toBe(over.from)
+  expect(said(patched).map(({ text }) => text)).toEqual(said(before).map(({ text }) => text))
+  await page.getByTestId('patches').getByText('Nobody').waitFor()
+
+  await press(page, 'Shift+e')
+  await page.getByTestId('record').getByText(/^patched with sound from/).waitFor()
+  await page.goBack()
+  await page.getByRole('button', { name: 'take off' }).waitFor()
+  await page.getByRole('button', { name: 'take off' }).click()
+  await saved(page)
+  const off = await until(piece, (body) => patches(body).length === 0)
+  expect(clipLength(off)).toBe(clipLength(before))
+  expect(off.spans.map(({ from, to }) => [from, to])).toEqual(before.spans.map(({ from, to }) => [from, to]))
+  expect(complaints).toEqual([])
+})
+
+it('offers nothing that was said off the record', async () => {
+  const words = wordsOf((await api<StoredDocument & { body: Transcript }>(`/tapes/${QUAY}/words`)).body)
+  const spot = words.find(({ text }) => text === 'Nobody')!
+  const seek = () => api<Twin[]>(`/tapes/${QUAY}/twins?from=${spot.from}&to=${spot.to}`)
+  const [best] = await seek()
+  expect(best.foundBy).toBe('words')
+  const { revision } = await api<StoredDocument>(`/documents/${QUAY}`)
+  const put = (steps: object[], at: number) => api(`/documents/${QUAY}/steps`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ base: at, entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'off the record', steps } }) })
+  const off = crypto.randomUUID()
+  await put([{ type: 'put', record: { id: off, kind: 'off', from: best.at.from, to: best.at.to } }], revision)
+  const offered = await seek()
+  expect(offered.filter(({ laid }) => laid.from < best.at.to && laid.to > best.at.from)).toEqual([])
+  await put([{ type: 'drop', id: off }], (await api<StoredDocument>(`/documents/${QUAY}`)).revision)
+})
