@@ -7,10 +7,13 @@ import { random } from '../core/sound/random'
 import { renderer } from '../core/sound/render'
 import type { Word } from '../core/tape/words'
 import { milliseconds, RATE, toFrames, type Frames } from '../core/time'
+import { launch } from '../e2e/browser'
 import { requirePackages } from '../scripts/machine'
+import { closeServices } from '../server/services'
 import { heardBy, type Microphone } from './conversation'
 import { percentile, report } from './figure'
-import { VOICES } from './spoken'
+import { openNewsroom, servicesOf } from './newsroom'
+import { tapeOf, VOICES } from './spoken'
 
 /**
  * Cuts on tapes whose word times are known: fillers, doubled words and clauses are taken out by
@@ -19,6 +22,8 @@ import { VOICES } from './spoken'
 
 requirePackages('flite')
 const measure = 'joins'
+/** `npm run measure -- joins browser`: placing in the browser's worker alone. */
+const only = process.argv[3]
 const UNIT = 'synthetic voices; clean, room, noise'
 
 /** What is said, and what is to go: in brackets. */
@@ -164,59 +169,97 @@ class Tally {
   }
 }
 
-const ours = new Tally()
-const plain = new Tally()
-const natural: number[] = []
-const times: number[] = []
-const guesses: number[] = []
-const jumps: number[] = []
-const next = random(77)
-const jitter = (ms: number) => milliseconds(Math.round((next() * 2 - 1) * ms))
+function joins(): void {
+  const ours = new Tally()
+  const plain = new Tally()
+  const natural: number[] = []
+  const guesses: number[] = []
+  const jumps: number[] = []
+  const next = random(77)
+  const jitter = (ms: number) => milliseconds(Math.round((next() * 2 - 1) * ms))
 
-for (const [v, voice] of VOICES.entries())
-  for (const [r, [, room]] of ROOMS.entries())
-    for (let turn = 0; turn < 2; turn++) {
-      const { sound: clean, words, targets } = talk({ ...voice, pitch: voice.pitch * (turn ? 1.04 : 1) }, 30 + 10 * v + r + 100 * turn)
-      const sound = heardBy([clean], { ...MICROPHONE, ...room, seed: 5 + v, noiseSeed: 9 + v + turn })
-      const heard = (asked: Frames): Heard => {
-        const { from, to } = soundAround({ tape: 'tape', asked, low: 0, high: sound.length }, sound.length)
-        return { words, sound: sound.subarray(from, to), start: from }
+  for (const [v, voice] of VOICES.entries())
+    for (const [r, [, room]] of ROOMS.entries())
+      for (let turn = 0; turn < 2; turn++) {
+        const { sound: clean, words, targets } = talk({ ...voice, pitch: voice.pitch * (turn ? 1.04 : 1) }, 30 + 10 * v + r + 100 * turn)
+        const sound = heardBy([clean], { ...MICROPHONE, ...room, seed: 5 + v, noiseSeed: 9 + v + turn })
+        const heard = (asked: Frames): Heard => {
+          const { from, to } = soundAround({ tape: 'tape', asked, low: 0, high: sound.length }, sound.length)
+          return { words, sound: sound.subarray(from, to), start: from }
+        }
+        const order = (from: Frames, to: Frames): CutOrder => ({ left: { tape: 'tape', asked: from, low: 0, high: sound.length }, right: { tape: 'tape', asked: to, low: 0, high: sound.length } })
+        words.forEach((word, i) => {
+          const after = words[i + 1]
+          if (after && Math.abs(after.from - word.to) < milliseconds(60)) natural.push(change(sound, Math.round((word.to + after.from) / 2)))
+        })
+        for (const { first, last } of targets) {
+          const gone = { from: words[first].from, to: words[last].to }
+          const kept = { before: words[first - 1], after: words[last + 1] }
+          const asked = { from: gone.from + jitter(25), to: gone.to + jitter(25) }
+          const placed = placeCut(order(asked.from, asked.to), heard(asked.from), heard(asked.to))
+          ours.add(sound, placed.left, placed.right, placed.join, kept, gone)
+          plain.add(sound, asked.from, asked.to, { fade: milliseconds(5), shape: 'power' }, kept, gone)
+          guesses.push(placed.heard)
+          jumps.push(change(rendered(sound, placed.left, placed.right, placed.join).out, Math.min(toFrames(0.5), placed.left, sound.length - placed.right)))
+        }
+        // and at places that nobody would choose
+        for (let i = 0; i < 20; i++) {
+          const x = toFrames(1) + Math.floor(next() * (sound.length - toFrames(6)))
+          const y = x + toFrames(0.3) + Math.floor(next() * toFrames(3))
+          const join = rendered(sound, x, y, { fade: milliseconds(8), shape: 'power' })
+          guesses.push(judgeCut(order(x, y), heard(x), heard(y)).heard)
+          jumps.push(change(join.out, join.at))
+        }
       }
-      const order = (from: Frames, to: Frames): CutOrder => ({ left: { tape: 'tape', asked: from, low: 0, high: sound.length }, right: { tape: 'tape', asked: to, low: 0, high: sound.length } })
-      words.forEach((word, i) => {
-        const after = words[i + 1]
-        if (after && Math.abs(after.from - word.to) < milliseconds(60)) natural.push(change(sound, Math.round((word.to + after.from) / 2)))
-      })
-      for (const { first, last } of targets) {
-        const gone = { from: words[first].from, to: words[last].to }
-        const kept = { before: words[first - 1], after: words[last + 1] }
-        const asked = { from: gone.from + jitter(25), to: gone.to + jitter(25) }
-        const began = performance.now()
-        const placed = placeCut(order(asked.from, asked.to), heard(asked.from), heard(asked.to))
-        times.push(performance.now() - began)
-        ours.add(sound, placed.left, placed.right, placed.join, kept, gone)
-        plain.add(sound, asked.from, asked.to, { fade: milliseconds(5), shape: 'power' }, kept, gone)
-        guesses.push(placed.heard)
-        jumps.push(change(rendered(sound, placed.left, placed.right, placed.join).out, Math.min(toFrames(0.5), placed.left, sound.length - placed.right)))
-      }
-      // and at places that nobody would choose
-      for (let i = 0; i < 20; i++) {
-        const x = toFrames(1) + Math.floor(next() * (sound.length - toFrames(6)))
-        const y = x + toFrames(0.3) + Math.floor(next() * toFrames(3))
-        const join = rendered(sound, x, y, { fade: milliseconds(8), shape: 'power' })
-        guesses.push(judgeCut(order(x, y), heard(x), heard(y)).heard)
-        jumps.push(change(join.out, join.at))
-      }
-    }
 
-const mean = (list: readonly number[]) => list.reduce((sum, value) => sum + value, 0) / list.length
-const peer = 'edges as given, 5 ms crossfade'
-const both = (name: string, figure: (tally: Tally) => number, unit: string) => report({ measure, name, value: figure(ours), unit, peer, peerValue: figure(plain) })
-report({ measure, name: 'joins.cuts', value: ours.cuts, unit: `cuts, ${UNIT}` })
-both('joins.clipped', (tally) => tally.clipped / tally.cuts, 'share that lose more than 10 ms of a kept word')
-both('joins.left', (tally) => tally.left / tally.cuts, 'share that leave more than 20 ms of what went')
-both('joins.step', (tally) => tally.stepped, 'joins with a step')
-both('joins.spectral', (tally) => mean(tally.changes) / mean(natural), 'of the change where words meet')
-report({ measure, name: 'joins.predicted', value: rankCorrelation(guesses, jumps), unit: `rank correlation over ${guesses.length} joins` })
-report({ measure, name: 'joins.place.median', value: percentile(times, 0.5), unit: 'ms, in this process' })
-report({ measure, name: 'joins.place.p95', value: percentile(times, 0.95), unit: 'ms, in this process' })
+  const mean = (list: readonly number[]) => list.reduce((sum, value) => sum + value, 0) / list.length
+  const peer = 'edges as given, 5 ms crossfade'
+  const both = (name: string, figure: (tally: Tally) => number, unit: string) => report({ measure, name, value: figure(ours), unit, peer, peerValue: figure(plain) })
+  report({ measure, name: 'joins.cuts', value: ours.cuts, unit: `cuts, ${UNIT}` })
+  both('joins.clipped', (tally) => tally.clipped / tally.cuts, 'share that lose more than 10 ms of a kept word')
+  both('joins.left', (tally) => tally.left / tally.cuts, 'share that leave more than 20 ms of what went')
+  both('joins.step', (tally) => tally.stepped, 'joins with a step')
+  both('joins.spectral', (tally) => mean(tally.changes) / mean(natural), 'of the change where words meet')
+  report({ measure, name: 'joins.predicted', value: rankCorrelation(guesses, jumps), unit: `rank correlation over ${guesses.length} joins` })
+}
+
+const CUTS = 60
+
+/** How long a cut takes to be placed in the browser's worker, its sound at hand: a word is taken out, and brought back, and so on. */
+async function inBrowser(): Promise<void> {
+  const newsroom = await openNewsroom()
+  const services = await servicesOf(newsroom)
+  const { sound, words } = talk(VOICES[0], 30)
+  const tape = await tapeOf(services, 'cuts', heardBy([sound], { ...MICROPHONE, ...ROOMS[1][1] }), words)
+  await closeServices(services)
+  const server = await newsroom.start()
+  const browser = await launch()
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  const press = async (...keys: string[]) => {
+    for (const key of keys) await page.keyboard.press(key)
+  }
+  await page.goto(`${newsroom.address}/tapes/${tape}`)
+  await page.waitForSelector('canvas[data-drawn=words]')
+  await press('Control+a', 'p', 'g')
+  await page.getByTestId('length-clip').waitFor()
+  await page.waitForSelector('canvas[data-drawn=words]')
+  const placed = () => page.evaluate(() => performance.getEntriesByName('place a cut').map(({ duration }) => duration))
+  await press('Home')
+  for (let i = 0; i < CUTS; i++) {
+    const before = (await placed()).length
+    await press('Control+ArrowRight', 'Control+ArrowRight', 'Shift+ArrowRight', 'Backspace')
+    await page.waitForFunction((count) => performance.getEntriesByName('place a cut').length > count, before)
+    await page.waitForTimeout(150)
+    await press('Control+z', 'Escape')
+    await page.waitForTimeout(100)
+  }
+  const took = await placed()
+  await browser.close()
+  await server.stop()
+  await newsroom.close()
+  report({ measure, name: 'joins.place.median', value: percentile(took, 0.5), unit: `ms in the browser's worker, ${took.length} cuts` })
+  report({ measure, name: 'joins.place.p95', value: percentile(took, 0.95), unit: "ms in the browser's worker" })
+}
+
+if (only !== 'browser') joins()
+await inBrowser()

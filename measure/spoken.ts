@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs'
 import { Readable } from 'node:stream'
 import { RATE as SPEECH_RATE, speak, type Voice } from '../demo/speech'
 import { random } from '../core/sound/random'
+import type { Word } from '../core/tape/words'
 import { RATE, toFrames } from '../core/time'
 import { takeIn } from '../server/intake/intake'
 import { tend } from '../server/intake/tend'
@@ -48,9 +49,9 @@ export function spoken(voice: Voice, seconds: number, seed: number): { sound: Fl
 }
 
 /** Brings sound in as a tape; gives its id. */
-export async function tapeOf(services: Services, name: string, sound: Float32Array): Promise<string> {
+export async function tapeOf(services: Services, name: string, sound: Float32Array, words?: Word[]): Promise<string> {
   const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', 'pipe:0', '-c:a', 'pcm_s16le', '-f', 'wav', 'pipe:1'], { input: new Uint8Array(sound.buffer, sound.byteOffset, sound.byteLength), maxBuffer: 2 ** 31 - 1 })
-  const id = await takeIn(services, Readable.from([stdout]), `${name}.wav`, { name })
+  const id = await takeIn(services, Readable.from([stdout]), `${name}.wav`, { name, ...(words ? { words } : {}) })
   await tend(services, { id })
   return id
 }
