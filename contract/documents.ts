@@ -67,6 +67,12 @@ const sidesByTape = yup.lazy((value: unknown) =>
     .default(undefined),
 )
 
+const versions = () =>
+  yup
+    .array(yup.object({ name: name().defined(), at: yup.string().required().max(40), spans: spans.required().min(1), head: frames().required(), tail: frames().required() }).noUnknown().required())
+    .max(50, 'There are 50 versions by now: drop one first.')
+    .optional()
+
 export const actualitySchema = yup
   .object({
     kind: yup.string().oneOf(['actuality'] as const).required(),
@@ -78,10 +84,11 @@ export const actualitySchema = yup
     head: frames().required(),
     tail: frames().required(),
     sides: sidesByTape,
+    versions: versions(),
   })
   .noUnknown()
 
-const settable = { slug: name().defined(), speaker: name().defined(), role: name().defined(), story: id().nullable().defined(), head: frames().required(), tail: frames().required(), sides: sidesByTape }
+const settable = { slug: name().defined(), speaker: name().defined(), role: name().defined(), story: id().nullable().defined(), head: frames().required(), tail: frames().required(), sides: sidesByTape, versions: versions() }
 
 const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefined) => {
   if (step?.type === 'replace')

@@ -2,6 +2,7 @@ import type { DocumentType } from '../steps/document'
 import type { Side } from '../tape/tape'
 import type { Frames } from '../time'
 import { joinAt, listLength, slice, splice, spanAt, type EditList, type Join, type Span } from './editList'
+import type { Version } from './versions'
 
 /** A piece pulled from tape. */
 export interface Actuality {
@@ -21,9 +22,10 @@ export interface Actuality {
    * a tape later changes no piece that was there.
    */
   sides?: Readonly<Record<string, Side[]>>
+  versions?: readonly Version[]
 }
 
-export type ActualityKey = 'slug' | 'speaker' | 'role' | 'story' | 'head' | 'tail' | 'sides'
+export type ActualityKey = 'slug' | 'speaker' | 'role' | 'story' | 'head' | 'tail' | 'sides' | 'versions'
 
 /** Positions are frames of the piece, from its first. */
 export type ActualityStep =

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { TapeInfo } from '../../contract/tapes'
 import { clipLength, wordsLength, type Actuality } from '../../core/edits/actuality'
@@ -32,11 +33,13 @@ interface Props {
   onNick: (nick: Nick) => void
   onBringBack: (nick: Nick) => void
   laid: readonly PatchPlace[]
+  /** The list of versions. */
+  versions: ReactNode
   onTakeOff: (patch: PatchPlace) => void
 }
 
 /** What stands beside an actuality: its lengths, its cues, who speaks, its joins and what was taken out. */
-export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack, laid, onTakeOff }: Props) {
+export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack, laid, onTakeOff, versions }: Props) {
   const heard = joins.filter((join) => join.cut.join.heard).length
   const goneTime = gone.reduce((sum, nick) => sum + nick.to - nick.from, 0)
   return (
@@ -108,6 +111,7 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
           />
         </>
       )}
+      {versions}
     </Side>
   )
 }

@@ -11,10 +11,12 @@ import { shapeLevel } from '../../core/edits/levelLine'
 import { cuts, fromTape, joinAt, plainJoin, slice, tapesOf, toTape, type Cut, type Join, type Span } from '../../core/edits/editList'
 import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
 import { layPatch, patches, takeOffPatch, type PatchPlace } from '../../core/edits/patch'
+import { dropVersion, goBackTo, keepVersion, renameVersion, versionsOf, type Version } from '../../core/edits/versions'
 import { piecePlan } from '../../core/page/plan'
 import { bridge, LONGEST_BRIDGE } from '../../core/patch/bridge'
-import { planOf, SHORTEST_FADE, withSides } from '../../core/sound/plan'
-import { clamp, clock, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
+import { withSides } from '../../core/sound/plan'
+import { clamp, clock, milliseconds, RATE, toFrames, tradeLength, type Frames, type Stretch } from '../../core/time'
+import { put } from '../api/client'
 import { useFacts } from '../api/queries'
 import { run, useCommands } from '../commands/commands'
 import type { LiveDocument } from '../documents/liveDocument'
@@ -45,13 +47,15 @@ import { PatchPanel } from './PatchPanel'
 import { withPlacedJoins } from './placedJoins'
 import { placeCut } from './placing'
 import { useJudged } from './useJudged'
+import { useCompared } from './useCompared'
 import { laying, spotAt, usePatching } from './usePatching'
+import { VersionsList, VersionWords } from './VersionsList'
 
 export function BenchView() {
   const { id = '' } = useParams()
   const document = useDocument<Actuality>(id, 'actuality')
   const body = document && 'body' in document ? document.body : null
-  const tapes = useMemo(() => (body ? tapesOf(body.spans) : []), [body])
+  const tapes = useMemo(() => (body ? tapesOf([body.spans, ...versionsOf(body).map(({ spans }) => spans)].flat()) : []), [body])
   const facts = useFacts(tapes)
   if (document && 'error' in document)
     return (
@@ -120,13 +124,9 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const gone = useMemo(() => nicks(piece), [piece])
   const laid = useMemo(() => patches(piece), [piece])
   const plan = useMemo(() => piecePlan(piece, factsOf), [piece, factsOf])
-  const asItWas = useMemo(() => {
-    const first = piece.spans[0]
-    const last = piece.spans.at(-1)!
-    const whole = first.tape === last.tape && last.to > first.from
-    const spans = whole ? [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape' as const }] : piece.spans.map(({ level: _, ...span }) => span)
-    return { spans, plan: planOf(spans, factsOf, SHORTEST_FADE, SHORTEST_FADE) }
-  }, [piece.spans, factsOf])
+  const [againstAt, setAgainstAt] = useState<string | null>(null)
+  const against = versionsOf(piece).find(({ at }) => at === againstAt) ?? null
+  const asItWas = useCompared(piece, plan, factsOf, against)
 
   /** From a place of the piece to one of what plays, and back: the same frame of the tape. */
   const across = useCallback((from: Actuality['spans'], to: Actuality['spans'], at: Frames): Frames => {
@@ -434,6 +434,25 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     setChosen(over.from)
   }
 
+  const [inWords, setInWords] = useState<Version | null>(null)
+  const versions = versionsOf(piece)
+  const keep = () => {
+    const name = `version ${versions.length + 1}, ${tradeLength(clipLength(piece))}`
+    act(keepVersion(live.body as Actuality, name, new Date().toISOString()), 'keep a version')
+    toast(`Kept as “${name}”.`, { duration: 2000 })
+  }
+  const duplicate = async () => {
+    const made = crypto.randomUUID()
+    const { versions: _, ...body } = live.body as Actuality
+    try {
+      await put(`/documents/${made}`, { ...body, slug: `${piece.slug || 'Untitled'}, again` })
+      void navigate(`/pieces/${made}`)
+      toast.success('This is the copy: try what you like on it.')
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+  }
+
   const toggleBefore = () => {
     const here = place()
     const playing = sheet.playing
@@ -477,6 +496,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'level.louder': () => level((dB) => dB + LEVEL_STEP, 'louder'),
     'level.breath': () => level((dB) => dB - BREATH, 'turn a breath down'),
     'level.off': () => level(() => 0, 'level as recorded'),
+    'version.keep': keep,
     'join.asGiven': asGiven,
     'join.gapShorter': () => gap(-GAP),
     'join.gapLonger': () => gap(GAP),
@@ -546,6 +566,20 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
         toggle(nick.at)
       }}
       onBringBack={bringBackAll}
+      versions={
+        <VersionsList
+          versions={versions}
+          against={against}
+          onAgainst={(version) => setAgainstAt(version?.at ?? null)}
+          onRename={(version, name) => act(renameVersion(live.body as Actuality, version, name), 'name a version')}
+          onBack={(version) => {
+            act(goBackTo(live.body as Actuality, version), `back to ${version.name}`)
+            setChosen(null)
+          }}
+          onDrop={(version) => act(dropVersion(live.body as Actuality, version), 'drop a version')}
+          onWords={setInWords}
+        />
+      }
       laid={laid}
       onTakeOff={takeOff}
     />,
@@ -572,7 +606,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           ) : (
             <>
               <CommandButton id="play.across" look="bare"><CommandKey id="play.across" /> across the join</CommandButton>
-              <CommandButton id="play.before" look="bare" pressed={before}><CommandKey id="play.before" /> {before ? 'as it was' : 'before / after'}</CommandButton>
+              <CommandButton id="play.before" look="bare" pressed={before}><CommandKey id="play.before" /> {before ? (against?.name ?? 'as it was') : against ? `now / ${against.name}` : 'before / after'}</CommandButton>
             </>
           )}
           <span className="flex-1" />
@@ -580,7 +614,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           {selected && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack" />}
           {selected && !patching && <CommandButton id="edit.holdTime">Hold time</CommandButton>}
           {selected && !patching && <CommandButton id="edit.takeOut">Take out</CommandButton>}
-          <LookMenu hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={kept.length ? () => setWriting(true) : undefined} onRecord={() => run('go.edits')} />
+          <LookMenu hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={kept.length ? () => setWriting(true) : undefined} onRecord={() => run('go.edits')} onKeep={keep} onDuplicate={() => void duplicate()} />
           <Button look="strong" onClick={() => void onPage()}>Put on the page</Button>
         </>
       }
@@ -612,6 +646,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           <CloseUp cut={row.cut} factsOf={factsOf} scale={scale} onMove={move} />
         </section>
       )}
+      {inWords && <VersionWords version={inWords} now={piece.spans} wordsOf={wordsOf} onClose={() => setInWords(null)} />}
       {writing && <WriteOutDialog id={id} name={piece.slug} onClose={() => setWriting(false)} />}
       {sending && <SendDialog target={{ kind: 'actuality', id, ...(selected ? inPiece(selected) : {}) }} title={piece.slug} onClose={() => setSending(false)} />}
     </Shell>

@@ -70,6 +70,8 @@ export const COMMANDS = {
   'edit.undo': { title: 'Undo', group: 'Cutting', keys: ['Ctrl+Z'] },
   'edit.redo': { title: 'Redo', group: 'Cutting', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'] },
 
+  'version.keep': { title: 'Keep this version', group: 'Cutting', keys: ['Ctrl+S'] },
+
   'level.softer': { title: 'Softer by 1.5 dB', group: 'Levels', keys: ['Ctrl+,'] },
   'level.louder': { title: 'Louder by 1.5 dB', group: 'Levels', keys: ['Ctrl+.'] },
   'level.breath': { title: 'A breath turned down', group: 'Levels', keys: ['Shift+B'] },

@@ -392,7 +392,7 @@ function StoryCrumb({ id }: { id: string }) {
 const NO_USES: Use[] = []
 
 /** The quieter commands of a Sheet. */
-export function LookMenu({ skipping, hold, onSend, onWriteOut, onBringIn, onRecord }: { skipping?: boolean; hold: boolean; onSend: () => void; onWriteOut?: () => void; onBringIn?: () => void; onRecord?: () => void }) {
+export function LookMenu({ skipping, hold, onSend, onWriteOut, onBringIn, onRecord, onKeep, onDuplicate }: { skipping?: boolean; hold: boolean; onSend: () => void; onWriteOut?: () => void; onBringIn?: () => void; onRecord?: () => void; onKeep?: () => void; onDuplicate?: () => void }) {
   return (
     <Menu label="More" trigger={<Button look="bare"><MenuIcon size={16} /></Button>}>
       <MenuItem onSelect={() => run('view.even')}>Even time, or bent to the words <CommandKey id="view.even" /></MenuItem>
@@ -406,6 +406,8 @@ export function LookMenu({ skipping, hold, onSend, onWriteOut, onBringIn, onReco
       {onBringIn && <MenuItem onSelect={onBringIn}>Bring words in …</MenuItem>}
       {onWriteOut && <MenuItem onSelect={onWriteOut}>Write the words out …</MenuItem>}
       {onRecord && <MenuItem onSelect={onRecord}>What was edited <CommandKey id="go.edits" /></MenuItem>}
+      {onKeep && <MenuItem onSelect={onKeep}>Keep this version <CommandKey id="version.keep" /></MenuItem>}
+      {onDuplicate && <MenuItem onSelect={onDuplicate}>Make a copy to try something</MenuItem>}
       <MenuItem onSelect={onSend}>Send …</MenuItem>
     </Menu>
   )

@@ -1,0 +1,31 @@
+import { expect, it } from 'vitest'
+import { applyAll, applyAndInvert } from '../steps/document'
+import type { Word } from '../tape/words'
+import { actualityType, type Actuality, type ActualityStep } from './actuality'
+import { takeOut } from './acts'
+import { comparedWords, dropVersion, goBackTo, keepVersion, versionsOf } from './versions'
+
+const whole: Actuality = { kind: 'actuality', slug: 'Nobody', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 0, to: 8000, sound: 'tape' }], head: 200, tail: 300 }
+const WORDS = 'nobody told us nobody told anybody at all'.split(' ').map((text, i): Word => ({ text, from: i * 1000, to: i * 1000 + 900 }))
+const done = (piece: Actuality, steps: ActualityStep[]) => applyAll(actualityType, piece, steps)
+
+const kept = done(whole, keepVersion(whole, 'long', '2026-11-25T17:40:00Z'))
+const cut = done(kept, takeOut(kept, { from: 3000, to: 6000 }))
+
+it('a version is gone back to as it was, and the way back can be undone', () => {
+  const [version] = versionsOf(cut)
+  expect(version).toMatchObject({ name: 'long', head: 200, tail: 300 })
+  const { document, inverse } = applyAndInvert(actualityType, cut, goBackTo(cut, version))
+  expect(document).toEqual(kept)
+  expect(done(document, inverse)).toEqual(cut)
+  expect(versionsOf(done(cut, dropVersion(cut, version)))).toEqual([])
+})
+
+it('two are compared by their words', () => {
+  const [now, then] = comparedWords(cut.spans, versionsOf(cut)[0].spans, () => WORDS)
+  expect(now.filter(({ only }) => only)).toEqual([])
+  expect(then.filter(({ only }) => only).map(({ text }) => text)).toEqual(['nobody', 'told', 'anybody'])
+  // said twice in the one, once in the other
+  const twice = [...whole.spans, { ...whole.spans[0], from: 0, to: 1000 }]
+  expect(comparedWords(twice, whole.spans, () => WORDS)[0].map(({ only }) => only)).toEqual([...WORDS.map(() => false), true])
+})

@@ -1,0 +1,54 @@
+import { clipLength, type Actuality, type ActualityStep } from './actuality'
+import type { EditList } from './editList'
+import { pieceWords, type PieceWord, type WordsOf } from './pieceWords'
+
+/** A state of a piece that somebody gave a name, to go back to and to compare with. */
+export interface Version {
+  name: string
+  /** When it was kept, as an ISO 8601 date. */
+  at: string
+  spans: EditList
+  head: number
+  tail: number
+}
+
+const named = (versions: readonly Version[]): ActualityStep[] => [{ type: 'set', key: 'versions', value: [...versions] }]
+
+export const versionsOf = (piece: Pick<Actuality, 'versions'>): readonly Version[] => piece.versions ?? []
+
+export const keepVersion = (piece: Actuality, name: string, at: string): ActualityStep[] => {
+  const { spans, head, tail } = piece
+  return named([...versionsOf(piece), { name, at, spans, head, tail }])
+}
+
+export const renameVersion = (piece: Actuality, version: Version, name: string): ActualityStep[] => named(versionsOf(piece).map((one) => (one === version ? { ...one, name } : one)))
+
+export const dropVersion = (piece: Actuality, version: Version): ActualityStep[] => named(versionsOf(piece).filter((one) => one !== version))
+
+/** The piece becomes what it was; what it is called, and its versions, stay. */
+export const goBackTo = (piece: Actuality, { spans, head, tail }: Version): ActualityStep[] => [
+  { type: 'replace', from: 0, to: clipLength(piece), insert: [...spans], after: null },
+  { type: 'set', key: 'head', value: head },
+  { type: 'set', key: 'tail', value: tail },
+]
+
+export interface ComparedWord extends PieceWord {
+  /** The other does not say it. */
+  only: boolean
+}
+
+/** The words of two versions, each with whether the other has it too. A word that is said twice in the one and once in the other is told once more. */
+export function comparedWords(one: EditList, other: EditList, wordsOf: WordsOf): [ComparedWord[], ComparedWord[]] {
+  const lists = [one, other].map((list) => pieceWords(list, wordsOf))
+  const keyOf = ({ tape, from }: PieceWord) => `${tape}/${from}`
+  const against = (own: PieceWord[], others: PieceWord[]): ComparedWord[] => {
+    const left = new Map<string, number>()
+    for (const word of others) left.set(keyOf(word), (left.get(keyOf(word)) ?? 0) + 1)
+    return own.map((word) => {
+      const count = left.get(keyOf(word)) ?? 0
+      left.set(keyOf(word), count - 1)
+      return { ...word, only: count <= 0 }
+    })
+  }
+  return [against(lists[0], lists[1]), against(lists[1], lists[0])]
+}

@@ -1,0 +1,72 @@
+import type { Page } from 'playwright-core'
+import { expect, it } from 'vitest'
+import type { StoredDocument } from '../contract/documents'
+import { clipLength, type Actuality } from '../core/edits/actuality'
+import { nicks } from '../core/edits/acts'
+import { api, pieceOf, press, saved, sheetDrawn, until, useBrowser, visit } from './newsroom'
+
+useBrowser()
+
+const stored = async (id: string) => (await api<StoredDocument & { body: Actuality }>(`/documents/${id}`)).body
+
+/** A piece of one's own to work on, on its Bench. */
+async function ownPiece(): Promise<{ page: Page; id: string; complaints: string[] }> {
+  const { body } = await pieceOf('No boat till six')
+  const id = crypto.randomUUID()
+  await api(`/documents/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...body, slug: 'tried', story: null }) })
+  const { page, complaints } = await visit(`/pieces/${id}`)
+  await sheetDrawn(page)
+  return { page, id, complaints }
+}
+
+it('a version is kept by one key, compared by ear and as words, and gone back to', async () => {
+  const { page, id, complaints } = await ownPiece()
+  const before = await stored(id)
+  await press(page, 'Control+s')
+  await saved(page)
+  const list = page.getByTestId('versions')
+  await list.getByRole('button', { name: 'compare' }).waitFor()
+  await press(page, 'Home')
+  await press(page, 'Control+ArrowRight', 2)
+  await press(page, 'Shift+ArrowRight')
+  await press(page, 'Backspace')
+  await until(() => stored(id), (body) => clipLength(body) < clipLength(before))
+  await list.getByRole('button', { name: 'words' }).click()
+  await page.getByRole('dialog').locator('mark', { hasText: 'mother' }).waitFor()
+  await page.keyboard.press('Escape')
+
+  await list.getByRole('button', { name: 'compare' }).click()
+  await press(page, 'b')
+  await page.getByRole('button', { name: /version 1/, pressed: true }).waitFor()
+  await press(page, 'b')
+  await list.getByRole('button', { name: 'go back to it' }).click()
+  const back = await until(() => stored(id), (body) => clipLength(body) === clipLength(before))
+  expect(back.spans).toEqual(before.spans)
+  expect(back.versions).toHaveLength(1)
+  expect(complaints).toEqual([])
+})
+
+it('gaps grow and shrink by key, and what went is held or closed up afterwards', async () => {
+  const { page, id } = await ownPiece()
+  const before = await stored(id)
+  await press(page, 'Escape')
+  await press(page, 'Home')
+  await press(page, ']')
+  await press(page, '>', 2)
+  await until(() => stored(id), (body) => clipLength(body) === clipLength(before) + 2 * 2400)
+  await press(page, '<', 2)
+  await until(() => stored(id), (body) => clipLength(body) === clipLength(before))
+
+  // a word goes, its time is held afterwards, and closed up again
+  await press(page, 'Home')
+  await press(page, 'Control+ArrowRight', 2)
+  await press(page, 'Shift+ArrowRight')
+  await press(page, 'Backspace')
+  const closed = await until(() => stored(id), (body) => clipLength(body) < clipLength(before))
+  await saved(page)
+  await press(page, 'Shift+h')
+  const held = await until(() => stored(id), (body) => clipLength(body) > clipLength(closed))
+  expect(nicks(held).some(({ held: time }) => time > 4800)).toBe(true)
+  await press(page, 'Shift+h')
+  await until(() => stored(id), (body) => clipLength(body) < clipLength(held))
+})
