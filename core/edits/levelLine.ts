@@ -1,7 +1,7 @@
 import { lineAt, type LevelPoint } from '../sound/level'
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
-import { joinAt, spanLength, type Span } from './editList'
+import { joinAt, spanAt, spanLength, type Span } from './editList'
 
 /** Level lines of a piece, drawn from selections. A line stays with the frames of the tape that it was drawn on. */
 
@@ -33,6 +33,21 @@ export function shapeLevel(piece: Pick<Actuality, 'spans'>, stretch: Stretch, le
     start = end
   }
   return insert.length ? [{ type: 'replace', from, to, insert, after: joinAt(piece.spans, to) }] : []
+}
+
+/** Moves a point of a line, which stands at a place of the piece, to another place and level: within its span, and never past its neighbours. Nothing where no point stands there. */
+export function movePoint(piece: Pick<Actuality, 'spans'>, at: Frames, to: LevelPoint): ActualityStep[] {
+  const found = spanAt(piece.spans, at)
+  if (!found) return []
+  const { span, start } = found
+  const level = span.level ?? []
+  const index = level.findIndex((point) => point.at === span.from + at - start)
+  if (index < 0) return []
+  const low = Math.max(span.from, (level[index - 1]?.at ?? -Infinity) + 1)
+  const high = Math.min(span.to, (level[index + 1]?.at ?? Infinity) - 1)
+  const moved: LevelPoint = { at: clamp(span.from + to.at - start, low, high), dB: Math.round(10 * clamp(to.dB, LOWEST, HIGHEST)) / 10 }
+  const end = start + spanLength(span)
+  return [{ type: 'replace', from: start, to: end, insert: [withLine(span, level.map((point, i) => (i === index ? moved : point)))], after: joinAt(piece.spans, end) }]
 }
 
 function lined(old: readonly LevelPoint[], a: Frames, b: Frames, soft: Frames, held: (dB: number) => number): LevelPoint[] {

@@ -7,7 +7,7 @@ import { actualityType, clipLength, mapPosition, type Actuality, type ActualityS
 import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, setEdges, takeOut, type Nick } from '../../core/edits/acts'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
 import { changeGap, holdOrClose } from '../../core/edits/gaps'
-import { shapeLevel } from '../../core/edits/levelLine'
+import { movePoint, shapeLevel } from '../../core/edits/levelLine'
 import { cuts, fromTape, joinAt, plainJoin, slice, tapesOf, toTape, type Cut, type Join, type Span } from '../../core/edits/editList'
 import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
 import { layPatch, patches, takeOffPatch, type PatchPlace } from '../../core/edits/patch'
@@ -15,7 +15,7 @@ import { dropVersion, goBackTo, keepVersion, renameVersion, versionsOf, type Ver
 import { piecePlan } from '../../core/page/plan'
 import { bridge, LONGEST_BRIDGE } from '../../core/patch/bridge'
 import { withSides } from '../../core/sound/plan'
-import { clamp, clock, milliseconds, RATE, toFrames, tradeLength, type Frames, type Stretch } from '../../core/time'
+import { clamp, clock, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
 import { put } from '../api/client'
 import { useFacts } from '../api/queries'
 import { run, useCommands } from '../commands/commands'
@@ -437,7 +437,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const [inWords, setInWords] = useState<Version | null>(null)
   const versions = versionsOf(piece)
   const keep = () => {
-    const name = `version ${versions.length + 1}, ${tradeLength(clipLength(piece))}`
+    const name = `version ${versions.length + 1}`
     act(keepVersion(live.body as Actuality, name, new Date().toISOString()), 'keep a version')
     toast(`Kept as “${name}”.`, { duration: 2000 })
   }
@@ -619,7 +619,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
         </>
       }
     >
-      <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); toggle(at) }} place={place} playing={sheet.playing} />
+      <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); toggle(at) }} place={place} playing={sheet.playing} />
       {patching && (
         <PatchPanel
           patching={patching}

@@ -4,7 +4,7 @@ import type { WordsOf } from '../../core/edits/pieceWords'
 import { comparedWords, type ComparedWord, type Version } from '../../core/edits/versions'
 import { tradeLength } from '../../core/time'
 import { EditableText } from '../ui/EditableText'
-import { CommandKey, Dialog } from '../ui/parts'
+import { Dialog } from '../ui/parts'
 import { Heading } from '../ui/Shell'
 
 interface Props {
@@ -36,9 +36,8 @@ export function VersionsList({ versions, against, onAgainst, onBack, onDrop, onW
             </div>
             <div className="flex items-center gap-3">
               <button type="button" aria-pressed={version === against} className={`${act} ${version === against ? 'font-semibold' : ''}`} onClick={() => onAgainst(version === against ? null : version)}>
-                {version === against ? 'compared by' : 'compare'}
+                {version === against ? 'compared' : 'compare'}
               </button>
-              {version === against && <CommandKey id="play.before" />}
               <button type="button" className={act} onClick={() => onWords(version)}>words</button>
               <button type="button" className={act} onClick={() => onBack(version)}>go back to it</button>
               <span className="flex-1" />

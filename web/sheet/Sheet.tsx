@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useImperativeHandle, useRef, useState, type PointerEvent, type ReactNode, type Ref } from 'react'
 import { firstWhere } from '../../core/search'
+import type { LevelPoint } from '../../core/sound/level'
 import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import { useFrames } from '../sound/usePlayer'
 import type { SheetLook, SheetModel } from './model'
@@ -29,6 +30,8 @@ export interface SheetProps {
   onScrub: (frame: Frames | null) => void
   /** A mark was dragged to another place. */
   onMoveMark?: (id: string, at: Frames) => void
+  /** A point of a level line was dragged. */
+  onMovePoint?: (at: Frames, to: LevelPoint) => void
   place: () => Frames
   playing: boolean
   /** What lies on the Sheet; its places are those of the surface. */
@@ -44,9 +47,9 @@ const MOST_SECONDS = 120
 /** Seconds a line, within what a Sheet can show. */
 export const zoomed = (look: SheetLook, by: number): SheetLook => ({ ...look, framesPerLine: Math.round(clamp(look.framesPerLine * by, FEWEST_SECONDS * RATE, MOST_SECONDS * RATE)) })
 
-type Drag = { from: Frames; word: boolean; moved: boolean; x: number; y: number; edge?: 'from' | 'to'; mark?: string; scrub?: boolean }
+type Drag = { from: Frames; word: boolean; moved: boolean; x: number; y: number; edge?: 'from' | 'to'; mark?: string; scrub?: boolean; point?: Frames }
 
-export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNick, onScrub, onMoveMark, place, playing, children }: SheetProps) {
+export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNick, onScrub, onMoveMark, onMovePoint, place, playing, children }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null)
   const spacer = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -217,7 +220,7 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
       event.currentTarget.setPointerCapture(event.pointerId)
       return
     }
-    drag.current = { mark: markNear(x, y), from: edge ? model.selection![edge === 'from' ? 'to' : 'from'] : hit.frame, word: hit.on === 'words', moved: false, x, y, edge }
+    drag.current = { point: onMovePoint && surface.pointNear(x, y, GRIP_REACH)?.at, mark: markNear(x, y), from: edge ? model.selection![edge === 'from' ? 'to' : 'from'] : hit.frame, word: hit.on === 'words', moved: false, x, y, edge }
   }
 
   const extend = (x: number, y: number) => {
@@ -233,18 +236,30 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     if (to > from) onSelect({ from, to })
   }
 
+  /** Where a point comes to lie, on the line that it stands on. */
+  const pointAt = (line: number, x: number, y: number): LevelPoint => {
+    const dB = surface!.levelAt(y, line)
+    // held to the level as recorded where it is near to it
+    return { at: surface!.hit(x, y).frame, dB: Math.abs(dB) < 0.8 ? 0 : dB }
+  }
+
   const onPointerMove = (event: PointerEvent<HTMLDivElement>) => {
     const element = scroller.current!
     const { x, y } = local(event, element)
     const now = drag.current
     if (!now) {
-      element.style.cursor = gripNear(x, y) ? 'grab' : edgeNear(x, y) || (surface && markNear(x, y)) ? 'ew-resize' : 'text'
+      element.style.cursor = gripNear(x, y) ? 'grab' : onMovePoint && surface?.pointNear(x, y, GRIP_REACH) ? 'move' : edgeNear(x, y) || (surface && markNear(x, y)) ? 'ew-resize' : 'text'
       return
     }
     if (!now.moved && Math.hypot(x - now.x, y - now.y) < 4) return
     if (!now.moved && event.pointerType === 'touch') event.currentTarget.setPointerCapture(event.pointerId)
     now.moved = true
     if (now.mark) return
+    if (now.point !== undefined) {
+      const { line } = surface!.placeOf(now.point)
+      surface!.dragged = { at: now.point, to: pointAt(line, x, y) }
+      return surface!.paintSoon()
+    }
     if (y < 24) surface!.scrollBy(-12)
     if (y > element.clientHeight - 24) surface!.scrollBy(12)
     if (now.scrub) onScrub(surface!.hit(x, y).frame)
@@ -258,6 +273,9 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     const { x, y } = local(event, scroller.current!)
     const hit = surface.hit(x, y)
     if (now.scrub) return onScrub(null)
+    const { dragged } = surface
+    surface.dragged = null
+    if (now.moved && dragged) onMovePoint?.(dragged.at, dragged.to)
     if (now.moved && now.mark) onMoveMark?.(now.mark, hit.frame)
     if (now.moved) return
     const { count, time, at } = taps.current
@@ -289,6 +307,7 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
         onPointerUp={onPointerUp}
         onPointerCancel={() => {
           if (drag.current?.scrub) onScrub(null)
+          if (surface) surface.dragged = null
           drag.current = null
         }}
         onTouchMove={stray}

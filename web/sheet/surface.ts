@@ -195,6 +195,25 @@ export class SheetSurface {
     return { frame, word: this.wordAt(frame), on, line }
   }
 
+  /** A point of a level line that is dragged: where it stands, and where to. */
+  dragged: { at: Frames; to: LevelPoint } | null = null
+
+  /** The level that a place on a line stands for, in dB. */
+  levelAt(y: number, line: number): number {
+    const half = this.look.waveHeight / 2
+    return ((half - (y - (this.topOf(line) - this.scroller.scrollTop))) / half) * LINE_REACH
+  }
+
+  /** The point of a level line that is near to a place in pixels of the view. */
+  pointNear(x: number, y: number, reach: number): LevelPoint | undefined {
+    const half = this.look.waveHeight / 2
+    // the first and the last only say where a line's sound ends
+    return this.model?.lines?.flatMap((points) => points.slice(1, -1)).find(({ at, dB }) => {
+      const place = this.placeOf(at)
+      return Math.hypot(place.x - x, place.y + half - clamp(dB / LINE_REACH, -1, 1) * half - y) <= reach
+    })
+  }
+
   wordAt(frame: Frames): number {
     const found = this.firstWordFrom(frame)
     const word = this.model!.words[found]
@@ -434,7 +453,9 @@ export class SheetSurface {
   }
 
   /** A level line over the wave, with what it does in dB where it is flat. */
-  private levelLine(line: Line, points: readonly LevelPoint[], middle: number): void {
+  private levelLine(line: Line, drawn: readonly LevelPoint[], middle: number): void {
+    const { dragged } = this
+    const points = dragged ? drawn.map((point) => (point.at === dragged.at ? dragged.to : point)) : drawn
     const [from, to] = [Math.max(line.from, points[0].at), Math.min(line.to, points[points.length - 1].at)]
     if (to <= from) return
     const { context } = this

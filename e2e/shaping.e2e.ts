@@ -3,7 +3,7 @@ import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
 import { clipLength, type Actuality } from '../core/edits/actuality'
 import { nicks } from '../core/edits/acts'
-import { api, pieceOf, press, saved, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { api, pieceOf, press, saved, sheetDrawn, until, useBrowser, visit, word } from './newsroom'
 
 useBrowser()
 
@@ -69,4 +69,38 @@ it('gaps grow and shrink by key, and what went is held or closed up afterwards',
   expect(nicks(held).some(({ held: time }) => time > 4800)).toBe(true)
   await press(page, 'Shift+h')
   await until(() => stored(id), (body) => clipLength(body) < clipLength(held))
+})
+
+it('a point of a level line is dragged', async () => {
+  const { page, id } = await ownPiece()
+  await press(page, 'Home')
+  await press(page, 'Control+ArrowRight', 2)
+  await press(page, 'Shift+ArrowRight')
+  await press(page, 'Control+,', 4)
+  const levelOf = (body: Actuality) => body.spans[0].level ?? []
+  const line = levelOf(await until(() => stored(id), (body) => levelOf(body).some(({ dB }) => dB === -6)))
+  await press(page, 'Escape')
+  await press(page, 'End')
+  // over a point the hand says that it can be moved
+  const { x, y } = await word(page, 'mother')
+  const cursor = () => page.getByRole('region', { name: /^Bench/ }).evaluate((region) => region.style.cursor)
+  const spots = Array.from({ length: 12 }, (_, i) => y - 50 + 4 * i)
+  let at: number | undefined
+  for (const spot of spots) {
+    await page.mouse.move(x, spot)
+    if ((await cursor()) === 'move') at ??= spot
+  }
+  expect(at).toBeDefined()
+  await page.mouse.move(x, at!)
+  await page.mouse.down()
+  await page.mouse.move(x + 6, at! - 6, { steps: 2 })
+  await page.mouse.move(x + 12, at! - 14, { steps: 2 })
+  await page.mouse.up()
+  const moved = levelOf(await until(() => stored(id), (body) => JSON.stringify(levelOf(body)) !== JSON.stringify(line)))
+  expect(moved).toHaveLength(line.length)
+  expect(moved[1].at).toBeGreaterThan(line[1].at)
+  expect(moved[1].dB).toBeGreaterThan(-6)
+  expect(moved.slice(2)).toEqual(line.slice(2))
+  await press(page, 'Control+z')
+  await until(() => stored(id), (body) => JSON.stringify(levelOf(body)) === JSON.stringify(line))
 })
