@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core'
 import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
-import { clipLength, type Actuality } from '../core/edits/actuality'
+import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality'
 import { nicks } from '../core/edits/acts'
 import { api, pieceOf, press, saved, sheetDrawn, until, useBrowser, visit, word } from './newsroom'
 
@@ -103,4 +103,16 @@ it('a point of a level line is dragged', async () => {
   expect(moved.slice(2)).toEqual(line.slice(2))
   await press(page, 'Control+z')
   await until(() => stored(id), (body) => JSON.stringify(levelOf(body)) === JSON.stringify(line))
+})
+
+it('the room before and after the words grows and shrinks, and the words stay as long', async () => {
+  const { page, id } = await ownPiece()
+  const before = await stored(id)
+  const { head, tail } = before
+  await press(page, 'Shift+6', 2)
+  await press(page, 'Shift+7')
+  const changed = await until(() => stored(id), (body) => body.head === head + 4800 && body.tail === tail - 2400)
+  expect(wordsLength(changed)).toBe(wordsLength(before))
+  await page.getByTestId('handles').getByRole('button', { name: 'Less room before the first word' }).click()
+  await until(() => stored(id), (body) => body.head === head + 2400)
 })

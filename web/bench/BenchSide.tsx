@@ -11,7 +11,9 @@ import { cueLine } from '../../core/tape/words'
 import { clock, RATE, tradeLength, type Frames } from '../../core/time'
 import { EditableText } from '../ui/EditableText'
 import { LongList } from '../ui/LongList'
-import { CommandKey } from '../ui/parts'
+import { run } from '../commands/commands'
+import { COMMANDS, type CommandId } from '../commands/table'
+import { CommandKey, Tip } from '../ui/parts'
 import { Heading, Side } from '../ui/Shell'
 import { nickKey, takenOut, type JoinRow } from './benchSheet'
 
@@ -44,9 +46,13 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
   const goneTime = gone.reduce((sum, nick) => sum + nick.to - nick.from, 0)
   return (
     <Side label="About this actuality">
-      <div className="mb-4 flex gap-6">
+      <div className="mb-2 flex gap-6">
         <Lengthy frames={clipLength(piece)} name="clip" />
         <Lengthy frames={wordsLength(piece)} name="words" />
+      </div>
+      <div className="mb-4 flex gap-4 text-[13px] text-faint" data-testid="handles">
+        <Handle name="head" frames={piece.head} less="handle.headLess" more="handle.headMore" />
+        <Handle name="tail" frames={piece.tail} less="handle.tailLess" more="handle.tailMore" />
       </div>
       <p className="font-serif text-[16px] leading-snug italic" data-testid="cues">{kept.length ? `“${cueLine(kept)}”` : 'No words on this tape yet.'}</p>
       <div className="mt-2 mb-5 flex flex-wrap items-center gap-x-1 text-[13px] text-soft">
@@ -130,6 +136,22 @@ export function Judgement({ judged, brief }: { judged: Prediction | undefined; b
   return (
     <span className="shrink-0 rounded-sm bg-paper-low px-1.5 text-[11.5px] font-normal text-cut-ink" title={judged.why}>
       {judged.heard >= LIKELY ? 'will be heard' : 'may be heard'}{!brief && judged.why && `: ${judged.why}`}
+    </span>
+  )
+}
+
+/** The room before or after the words, with the keys that change it. */
+function Handle({ name, frames, less, more }: { name: string; frames: Frames; less: CommandId; more: CommandId }) {
+  const button = (id: CommandId, sign: string) => (
+    <Tip text={<>{COMMANDS[id].title} <CommandKey id={id} /></>}>
+      <button type="button" aria-label={COMMANDS[id].title} className="size-6 rounded text-[14px] leading-none hover:bg-paper-low hover:text-ink" onClick={() => run(id)}>{sign}</button>
+    </Tip>
+  )
+  return (
+    <span className="flex items-center">
+      {name} <span className="mx-1 text-ink tabular-nums">{(frames / RATE).toFixed(2)}</span>
+      {button(less, '−')}
+      {button(more, '+')}
     </span>
   )
 }

@@ -7,6 +7,7 @@ import { actualityType, clipLength, mapPosition, type Actuality, type ActualityS
 import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, setEdges, takeOut, type Nick } from '../../core/edits/acts'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
 import { changeGap, holdOrClose } from '../../core/edits/gaps'
+import { changeHandle } from '../../core/edits/handles'
 import { movePoint, shapeLevel } from '../../core/edits/levelLine'
 import { cuts, fromTape, joinAt, plainJoin, slice, tapesOf, toTape, type Cut, type Join, type Span } from '../../core/edits/editList'
 import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
@@ -76,6 +77,9 @@ const BREATH = 9
 
 /** What bridges a click comes from no further away. */
 const BRIDGE_FROM = milliseconds(130)
+
+/** By how much a key changes a handle. */
+const HANDLE = milliseconds(50)
 
 /** By how much a key changes a gap. */
 const GAP = milliseconds(50)
@@ -434,6 +438,12 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     setChosen(over.from)
   }
 
+  const handle = (end: 'head' | 'tail', by: Frames) => {
+    const now = live.body as Actuality
+    const steps = changeHandle(now, end, by, factsOf((end === 'head' ? now.spans[0] : now.spans[now.spans.length - 1]).tape).frames)
+    if (!steps.length) return void toast(by < 0 ? 'There is no room left there.' : 'The tape has no more there.', { duration: 1500 })
+    act(steps, by > 0 ? 'more room' : 'less room')
+  }
   const [inWords, setInWords] = useState<Version | null>(null)
   const versions = versionsOf(piece)
   const keep = () => {
@@ -496,6 +506,10 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'level.louder': () => level((dB) => dB + LEVEL_STEP, 'louder'),
     'level.breath': () => level((dB) => dB - BREATH, 'turn a breath down'),
     'level.off': () => level(() => 0, 'level as recorded'),
+    'handle.headLess': () => handle('head', -HANDLE),
+    'handle.headMore': () => handle('head', HANDLE),
+    'handle.tailLess': () => handle('tail', -HANDLE),
+    'handle.tailMore': () => handle('tail', HANDLE),
     'version.keep': keep,
     'join.asGiven': asGiven,
     'join.gapShorter': () => gap(-GAP),

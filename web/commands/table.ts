@@ -70,6 +70,10 @@ export const COMMANDS = {
   'edit.undo': { title: 'Undo', group: 'Cutting', keys: ['Ctrl+Z'] },
   'edit.redo': { title: 'Redo', group: 'Cutting', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'] },
 
+  'handle.headLess': { title: 'Less room before the first word', group: 'Cutting', keys: ['Shift+5'] },
+  'handle.headMore': { title: 'More room before the first word', group: 'Cutting', keys: ['Shift+6'] },
+  'handle.tailLess': { title: 'Less room after the last word', group: 'Cutting', keys: ['Shift+7'] },
+  'handle.tailMore': { title: 'More room after the last word', group: 'Cutting', keys: ['Shift+8'] },
   'version.keep': { title: 'Keep this version', group: 'Cutting', keys: ['Ctrl+S'] },
 
   'level.softer': { title: 'Softer by 1.5 dB', group: 'Levels', keys: ['Ctrl+,'] },
