@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
 import { cutOf, placedStretch } from '../../core/cuts/inPiece'
+import { otherPlaces } from '../../core/cuts/otherPlaces'
 import { actualityType, clipLength, mapPosition, type Actuality, type ActualityStep } from '../../core/edits/actuality'
 import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, setEdges, takeOut, type Nick } from '../../core/edits/acts'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
@@ -233,6 +234,23 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     act(setEdges(live.body as Actuality, cut, asked, { ...cut.join, heard: false, asked: { left: cut.left.to, right: cut.right.from, why: asked.why } }), 'edges as given')
     setChosen(cut.at + asked.left - cut.left.to)
   }
+  const row = joins.find((join) => join.cut.at === chosen)
+  const others = useMemo(() => (row ? otherPlaces(row.cut, wordsOf(row.cut.left.tape)) : null), [row, wordsOf])
+  /** Cuts at the next word that is the same on both sides, and plays it. */
+  const elsewhere = async (way: 'earlier' | 'later') => {
+    const edges = others?.[way]
+    if (!row || !edges) return void toast('Only where the same words are said twice can the cut lie at another of them.')
+    const now = live.body as Actuality
+    const { asked: _, ...join } = row.cut.join
+    const rough = setEdges(now, row.cut, edges, { ...join, heard: false })
+    const at = row.cut.at + edges.left - row.cut.left.to
+    await live.actAtOnce(rough as AnyStep[], { label: `cut one word ${way}` }, withPlacedJoins(now, rough, [at], factsOf, wordsOf) as Promise<AnyStep[]>)
+    const cut = cuts((live.body as Actuality).spans).reduce<Cut | null>((best, one) => (!best || Math.abs(one.at - at) < Math.abs(best.at - at) ? one : best), null)
+    if (!cut) return
+    setChosen(cut.at)
+    player.load(owner, piecePlan(live.body as Actuality, factsOf))
+    void player.play(Math.max(0, cut.at - 2 * RATE), cut.at + 1.5 * RATE)
+  }
   const zeroInPiece = async (position: Frames): Promise<Frames> => {
     const found = toTape(piece.spans, position)
     if (!found || position === 0 || position === clipLength(piece)) return position
@@ -295,7 +313,6 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     setOpened((now) => (now.has(key) ? new Set([...now].filter((other) => other !== key)) : new Set([...now, key])))
   }
 
-  const row = joins.find((join) => join.cut.at === chosen)
   const allCuts = useMemo(() => joins.map(({ cut }) => cut), [joins])
   const judged = useJudged(allCuts, row?.cut, factsOf, wordsOf)
   const [fine, setFine] = useState<number>(() => Number(localStorage.joinStep ?? 1))
@@ -511,6 +528,8 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'handle.tailLess': () => handle('tail', -HANDLE),
     'handle.tailMore': () => handle('tail', HANDLE),
     'version.keep': keep,
+    'join.wordEarlier': () => void elsewhere('earlier'),
+    'join.wordLater': () => void elsewhere('later'),
     'join.asGiven': asGiven,
     'join.gapShorter': () => gap(-GAP),
     'join.gapLonger': () => gap(GAP),
@@ -654,6 +673,11 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
             <span className="text-soft">fade {Math.round((row.cut.join.fade * 1000) / RATE)} ms</span>
             {row.cut.join.asked?.why && <span className="min-w-0 truncate text-soft" data-testid="why" title={row.cut.join.asked.why}>{row.cut.join.asked.why}</span>}
             <Judgement judged={judged(row.cut)} />
+            {(others?.earlier || others?.later) && (
+              <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="other-places">
+                a word {others.earlier && <><CommandKey id="join.wordEarlier" /> earlier</>} {others.later && <><CommandKey id="join.wordLater" /> later</>}
+              </span>
+            )}
             <span className="flex-1" />
             <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {STEPS[fine].name}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
           </div>

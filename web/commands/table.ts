@@ -84,6 +84,8 @@ export const COMMANDS = {
   'join.previous': { title: 'Previous join', group: 'Joins', keys: ['['] },
   'join.next': { title: 'Next join', group: 'Joins', keys: [']'] },
   'join.asGiven': { title: 'Its edges as given, or as placed', group: 'Joins', keys: ['Shift+A'] },
+  'join.wordEarlier': { title: 'The same words, cut one word earlier', group: 'Joins', keys: ['Shift+9'] },
+  'join.wordLater': { title: 'The same words, cut one word later', group: 'Joins', keys: ['Shift+0'] },
   'join.loop': { title: 'Round the join, again and again', group: 'Joins', keys: ['Shift+J'] },
   'join.coarser': { title: 'Move by more', group: 'Joins', keys: ['Ctrl+Shift+ArrowUp'] },
   'join.finer': { title: 'Move by less', group: 'Joins', keys: ['Ctrl+Shift+ArrowDown'] },
