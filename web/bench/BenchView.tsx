@@ -120,6 +120,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const [chosen, setChosen] = useState<Frames | null>(() => cuts(piece.spans)[0]?.at ?? null)
   const [before, setBefore] = useState(false)
   const [sending, setSending] = useState(false)
+  const [spectrum, setSpectrum] = useState(() => localStorage.spectrum === 'yes')
   const [writing, setWriting] = useState(false)
 
   const openNicks = useMemo(() => (opened.size ? nicks(piece).filter((nick) => opened.has(nickKey(nick))) : []), [piece, opened])
@@ -530,6 +531,10 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'version.keep': keep,
     'join.wordEarlier': () => void elsewhere('earlier'),
     'join.wordLater': () => void elsewhere('later'),
+    'join.spectrum': () => {
+      localStorage.spectrum = spectrum ? 'no' : 'yes'
+      setSpectrum(!spectrum)
+    },
     'join.asGiven': asGiven,
     'join.gapShorter': () => gap(-GAP),
     'join.gapLonger': () => gap(GAP),
@@ -681,7 +686,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
             <span className="flex-1" />
             <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {STEPS[fine].name}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
           </div>
-          <CloseUp cut={row.cut} factsOf={factsOf} scale={scale} onMove={move} />
+          <CloseUp cut={row.cut} factsOf={factsOf} scale={scale} spectrum={spectrum} onMove={move} />
         </section>
       )}
       {inWords && <VersionWords version={inWords} now={piece.spans} wordsOf={wordsOf} onClose={() => setInWords(null)} />}

@@ -3,7 +3,7 @@ import type { Cut } from '../../core/edits/editList'
 import type { TapeFacts } from '../../core/sound/plan'
 import { milliseconds, RATE, type Frames } from '../../core/time'
 import { colour, useTheme } from '../ui/theme'
-import { cleared, drawSamples, strokeCut, useSamplesAround } from './sampleWave'
+import { cleared, drawSamples, drawSpectrum, strokeCut, useSamplesAround } from './sampleWave'
 
 /**
  * A join to the sample, as a splice of tape: the side that goes above, the side that comes below,
@@ -17,10 +17,12 @@ interface Props {
   cut: Cut
   factsOf: (tape: string) => TapeFacts
   scale: number
+  /** The spectrum of either side stands under its wave. */
+  spectrum: boolean
   onMove: (side: 'left' | 'right' | 'both', by: Frames) => void
 }
 
-export function CloseUp({ cut, factsOf, scale, onMove }: Props) {
+export function CloseUp({ cut, factsOf, scale, spectrum, onMove }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const { theme } = useTheme()
   const [drag, setDrag] = useState<{ side: 'left' | 'right' | 'both'; x: number; by: Frames } | null>(null)
@@ -35,10 +37,10 @@ export function CloseUp({ cut, factsOf, scale, onMove }: Props) {
   }, [])
   useEffect(() => {
     const frame = requestAnimationFrame(() => {
-      if (canvas.current && width) draw(canvas.current, width, cut, left ?? null, right ?? null, scale, drag)
+      if (canvas.current && width) draw(canvas.current, width, cut, left ?? null, right ?? null, scale, spectrum, drag)
     })
     return () => cancelAnimationFrame(frame)
-  }, [width, cut, left, right, scale, drag, theme])
+  }, [width, cut, left, right, scale, spectrum, drag, theme])
 
   const perPixel = (2 * REACH) / Math.max(1, width)
   const onDown = (event: PointerEvent<HTMLCanvasElement>) => {
@@ -69,7 +71,7 @@ export function CloseUp({ cut, factsOf, scale, onMove }: Props) {
   )
 }
 
-function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32Array | null, right: Float32Array | null, scale: number, drag: { side: string; by: Frames } | null): void {
+function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32Array | null, right: Float32Array | null, scale: number, spectrum: boolean, drag: { side: string; by: Frames } | null): void {
   const context = cleared(canvas, width, HEIGHT)
   const per = (2 * REACH) / width
   const fade = cut.join.fade / per
@@ -78,8 +80,14 @@ function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32A
   const x0 = width / 2 + both / per
   // the stroke leans by the crossfade, and never so little that it cannot be seen to lean
   const lean = Math.max(14, fade) / 2
-  drawSamples(context, left, REACH - slip('left') * -1, 48, width, per, scale, (x) => x < x0 + lean)
-  drawSamples(context, right, REACH + slip('right') * 1, 122, width, per, scale, (x) => x >= x0 - lean)
+  const lanes = [
+    { samples: left, offset: REACH + slip('left'), middle: spectrum ? 20 : 48, kept: (x: number) => x < x0 + lean },
+    { samples: right, offset: REACH + slip('right'), middle: spectrum ? 96 : 122, kept: (x: number) => x >= x0 - lean },
+  ]
+  for (const { samples, offset, middle, kept } of lanes) {
+    drawSamples(context, samples, offset, middle, width, per, scale, kept, spectrum ? 17 : undefined)
+    if (spectrum) drawSpectrum(context, samples, offset, middle + 20, 36, width, per)
+  }
   strokeCut(context, [x0 + lean, 10], [x0 - lean, HEIGHT - 24])
   context.fillStyle = colour('ink-faint')
   context.font = '11px "Public Sans Variable", sans-serif'

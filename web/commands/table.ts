@@ -86,6 +86,7 @@ export const COMMANDS = {
   'join.asGiven': { title: 'Its edges as given, or as placed', group: 'Joins', keys: ['Shift+A'] },
   'join.wordEarlier': { title: 'The same words, cut one word earlier', group: 'Joins', keys: ['Shift+9'] },
   'join.wordLater': { title: 'The same words, cut one word later', group: 'Joins', keys: ['Shift+0'] },
+  'join.spectrum': { title: 'Spectrum in the close-up, or not', group: 'Joins', keys: ['Shift+W'] },
   'join.loop': { title: 'Round the join, again and again', group: 'Joins', keys: ['Shift+J'] },
   'join.coarser': { title: 'Move by more', group: 'Joins', keys: ['Ctrl+Shift+ArrowUp'] },
   'join.finer': { title: 'Move by less', group: 'Joins', keys: ['Ctrl+Shift+ArrowDown'] },
