@@ -5,7 +5,7 @@ import { HIGHEST_HERTZ, spectrogram } from './spectrogram'
 const ROWS = 20
 const tone = (hertz: number, level: number) => Float32Array.from({ length: RATE / 4 }, (_, i) => level * Math.sin((2 * Math.PI * hertz * i) / RATE))
 const loudest = (levels: Float32Array, column: number) => {
-  const one = [...levels.slice(column * ROWS, (column + 1) * ROWS)]
+  const one = Array.from(levels.subarray(column * ROWS, (column + 1) * ROWS))
   return one.indexOf(Math.max(...one))
 }
 
