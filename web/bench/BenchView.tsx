@@ -3,22 +3,18 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
 import { cutOf, placedStretch } from '../../core/cuts/inPiece'
-import { otherPlaces } from '../../core/cuts/otherPlaces'
-import { actualityType, clipLength, mapPosition, type Actuality, type ActualityStep } from '../../core/edits/actuality'
-import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, setEdges, takeOut, type Nick } from '../../core/edits/acts'
+import { clipLength, mapPosition, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import { bringBack, holdTime, markHeard, nicks, takeOut, type Nick } from '../../core/edits/acts'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
-import { changeGap, holdOrClose } from '../../core/edits/gaps'
 import { changeHandle } from '../../core/edits/handles'
 import { movePoint, shapeLevel } from '../../core/edits/levelLine'
-import { cuts, fromTape, joinAt, plainJoin, slice, tapesOf, toTape, type Cut, type Join, type Span } from '../../core/edits/editList'
+import { cuts, fromTape, joinAt, plainJoin, slice, tapesOf, toTape, type Cut, type Join } from '../../core/edits/editList'
 import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
-import { layPatch, patches, takeOffPatch, type PatchPlace } from '../../core/edits/patch'
-import { dropVersion, goBackTo, keepVersion, renameVersion, versionsOf, type Version } from '../../core/edits/versions'
+import { patches } from '../../core/edits/patch'
+import { versionsOf } from '../../core/edits/versions'
 import { piecePlan } from '../../core/page/plan'
-import { bridge, LONGEST_BRIDGE } from '../../core/patch/bridge'
 import { withSides } from '../../core/sound/plan'
-import { clamp, clock, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
-import { put } from '../api/client'
+import { clock, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
 import { useFacts } from '../api/queries'
 import { run, useCommands } from '../commands/commands'
 import type { LiveDocument } from '../documents/liveDocument'
@@ -29,10 +25,9 @@ import { StoryFigures, useStoryName } from '../page/StoryFigures'
 import { SendDialog } from '../send/SendDialog'
 import { Sheet } from '../sheet/Sheet'
 import { useSheet } from '../sheet/useSheet'
-import { applyAll } from '../../core/steps/document'
 import { player } from '../sound/player'
 import { remapOf, type Remap } from '../sound/remap'
-import { nearZero, samples } from '../sound/samples'
+import { nearZero } from '../sound/samples'
 import { useFrames } from '../sound/usePlayer'
 import { useScale } from '../sound/useScale'
 import { Wave } from '../sound/wave'
@@ -42,6 +37,7 @@ import { EditableText } from '../ui/EditableText'
 import { Button, CommandButton, CommandKey, Empty } from '../ui/parts'
 import { Crumb, Shell } from '../ui/Shell'
 import { SelectionFigures, Transport } from '../ui/Transport'
+import { copied, type Bench } from './bench'
 import { benchLines, benchNicks, benchPlan, benchShades, benchWords, joinRows, nickKey, originalPlan } from './benchSheet'
 import { BenchSide, Judgement } from './BenchSide'
 import { CloseUp } from './CloseUp'
@@ -50,8 +46,9 @@ import { withPlacedJoins } from './placedJoins'
 import { placeCut } from './placing'
 import { useJudged } from './useJudged'
 import { useCompared } from './useCompared'
-import { laying, spotAt, usePatching } from './usePatching'
-import { VersionsList, VersionWords } from './VersionsList'
+import { useJoinActs } from './useJoinActs'
+import { usePatchActs } from './usePatchActs'
+import { useVersions } from './useVersions'
 
 export function BenchView() {
   const { id = '' } = useParams()
@@ -69,29 +66,12 @@ export function BenchView() {
   return <OpenBench key={id} id={id} live={document.live} piece={document.body} facts={facts} />
 }
 
-/** What was copied, on whichever Bench. */
-let copied: Span[] = []
-
 /** By how much a key changes a level, and a breath is turned down, in dB. */
 const LEVEL_STEP = 1.5
 const BREATH = 9
 
-/** What bridges a click comes from no further away. */
-const BRIDGE_FROM = milliseconds(130)
-
 /** By how much a key changes a handle. */
 const HANDLE = milliseconds(50)
-
-/** By how much a key changes a gap. */
-const GAP = milliseconds(50)
-
-/** By how much a key moves an edge. */
-const STEPS = [
-  { frames: milliseconds(20), name: '20 ms' },
-  { frames: milliseconds(5), name: '5 ms' },
-  { frames: milliseconds(1), name: '1 ms' },
-  { frames: 1, name: 'a sample' },
-]
 
 /** Whether what plays came to its end by itself. */
 const ended = (): Promise<boolean> =>
@@ -102,9 +82,6 @@ const ended = (): Promise<boolean> =>
       resolve(player.cameToEnd)
     })
   })
-
-/** Around a spot that is being patched, this much is played. */
-const AROUND_SPOT = milliseconds(1400)
 
 /** Plays this far past a join before it counts as heard. */
 const PAST = milliseconds(400)
@@ -197,6 +174,9 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   useFollowedUndo(live)
 
   const inPiece = (stretch: Stretch): Stretch => ({ from: toPiece(layout, stretch.from), to: toPiece(layout, stretch.to) })
+  const bench: Bench = { owner, live, piece, plan, factsOf, wordsOf, selected: selected && inPiece(selected), unselect: () => select(null), setChosen, act, asEdited: () => setBefore(false) }
+  const { patching, choose, ...patch } = usePatchActs(bench)
+  const versions = useVersions(bench, against, setAgainstAt)
 
   const cutOut = async (hold: boolean) => {
     if (!selected) return void toast('Select what should go: drag over the words or the sound.')
@@ -227,31 +207,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     const [from, to] = await Promise.all([zeroInPiece(rough.from), zeroInPiece(rough.to)])
     return { stretch: to > from ? { from, to } : rough, join: plainJoin(), pause: 0 }
   }
-  /** Edges where a hand put them, and back where they were placed. */
-  const asGiven = () => {
-    const asked = row?.cut.join.asked
-    if (!row || !asked) return void toast('This join lies where a hand put it.')
-    const { cut } = row
-    act(setEdges(live.body as Actuality, cut, asked, { ...cut.join, heard: false, asked: { left: cut.left.to, right: cut.right.from, why: asked.why } }), 'edges as given')
-    setChosen(cut.at + asked.left - cut.left.to)
-  }
   const row = joins.find((join) => join.cut.at === chosen)
-  const others = useMemo(() => (row ? otherPlaces(row.cut, wordsOf(row.cut.left.tape)) : null), [row, wordsOf])
-  /** Cuts at the next word that is the same on both sides, and plays it. */
-  const elsewhere = async (way: 'earlier' | 'later') => {
-    const edges = others?.[way]
-    if (!row || !edges) return void toast('Only where the same words are said twice can the cut lie at another of them.')
-    const now = live.body as Actuality
-    const { asked: _, ...join } = row.cut.join
-    const rough = setEdges(now, row.cut, edges, { ...join, heard: false })
-    const at = row.cut.at + edges.left - row.cut.left.to
-    await live.actAtOnce(rough as AnyStep[], { label: `cut one word ${way}` }, withPlacedJoins(now, rough, [at], factsOf, wordsOf) as Promise<AnyStep[]>)
-    const cut = cuts((live.body as Actuality).spans).reduce<Cut | null>((best, one) => (!best || Math.abs(one.at - at) < Math.abs(best.at - at) ? one : best), null)
-    if (!cut) return
-    setChosen(cut.at)
-    player.load(owner, piecePlan(live.body as Actuality, factsOf))
-    void player.play(Math.max(0, cut.at - 2 * RATE), cut.at + 1.5 * RATE)
-  }
   const zeroInPiece = async (position: Frames): Promise<Frames> => {
     const found = toTape(piece.spans, position)
     if (!found || position === 0 || position === clipLength(piece)) return position
@@ -288,9 +244,9 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   }
 
   const back = () => {
-    if (patching) return layTwin()
-    const [patch] = selected ? patches(piece, inPiece(selected)) : laid.filter(({ from, to }) => chosen === from || chosen === to)
-    if (patch) return takeOff(patch)
+    if (patching) return patch.lay()
+    const [over] = selected ? patches(piece, inPiece(selected)) : laid.filter(({ from, to }) => chosen === from || chosen === to)
+    if (over) return patch.takeOff(over)
     const parts = selected ? nicksIn(layout, selected.from, selected.to) : []
     if (parts.length) {
       const [{ nick, ...part }] = parts
@@ -314,15 +270,9 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     setOpened((now) => (now.has(key) ? new Set([...now].filter((other) => other !== key)) : new Set([...now, key])))
   }
 
+  const joinActs = useJoinActs(bench, row, joins, kept, () => nickAt(chosen))
   const allCuts = useMemo(() => joins.map(({ cut }) => cut), [joins])
   const judged = useJudged(allCuts, row?.cut, factsOf, wordsOf)
-  const [fine, setFine] = useState<number>(() => Number(localStorage.joinStep ?? 1))
-  const FINE = STEPS[fine].frames
-  const setStep = (by: 1 | -1) => {
-    const next = clamp(fine + by, 0, STEPS.length - 1)
-    localStorage.joinStep = String(next)
-    setFine(next)
-  }
   const step = (by: 1 | -1) => {
     if (!joins.length) return
     const here = chosen ?? toPiece(layout, place())
@@ -337,36 +287,6 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     setChosen(cut.at)
     player.load(owner, plan)
     void player.play(Math.max(0, cut.at - 2 * RATE), Math.min(plan.length, cut.at + 1.5 * RATE))
-  }
-  const move = (side: 'left' | 'right' | 'both', by: Frames) => {
-    if (!row) return
-    const now = live.body as Actuality
-    const cut = cuts(now.spans).find((one) => one.at === row.cut.at)
-    if (!cut) return
-    const tapeLength = factsOf(cut.left.tape).frames
-    act(side === 'both' ? moveCut(now, cut, by, tapeLength) : moveEdge(now, cut, side, by, tapeLength), 'move the cut')
-    const at = side === 'right' ? cut.at : cut.at + by
-    setChosen(cuts((live.body as Actuality).spans).reduce<Frames | null>((best, one) => (best === null || Math.abs(one.at - at) < Math.abs(best - at) ? one.at : best), null))
-  }
-  /** Longer or shorter gaps at the cuts that are selected, or at the one that is worked on. */
-  const gap = (by: Frames) => {
-    const inside = selected && inPiece(selected)
-    const places = inside ? joins.filter(({ cut }) => cut.at > inside.from && cut.at < inside.to).map(({ cut }) => cut.at) : row ? [row.cut.at] : []
-    if (!places.length) return void toast('Choose a join first: click one, or step with [ and ].')
-    let now = live.body as Actuality
-    const steps: ActualityStep[] = []
-    // the last first: what changes there moves none before it
-    for (const at of places.reverse()) {
-      const cut = cuts(now.spans).find((one) => one.at === at)
-      if (!cut) continue
-      const [last, next] = [kept.filter((word) => word.end <= at + 1).at(-1), kept.find((word) => word.at >= at - 1)]
-      const more = changeGap(now, cut, by, { left: Math.max(0, at - (last?.end ?? 0)), right: Math.max(0, (next?.at ?? clipLength(now)) - at) })
-      now = applyAll(actualityType, now, more)
-      steps.push(...more)
-    }
-    if (!steps.length) return void toast('No word can be moved any closer.', { duration: 1500 })
-    act(steps, by > 0 ? 'longer gap' : 'shorter gap')
-    if (places.length === 1) setChosen(cuts((live.body as Actuality).spans).reduce<Frames | null>((best, { at }) => (best === null || Math.abs(at - places[0]) < Math.abs(best - places[0]) ? at : best), null))
   }
   const playJoin = (cut: Cut, around: Frames, again: boolean) => {
     if (before) setBefore(false)
@@ -395,92 +315,12 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     for (const { cut } of joins) if (!cut.join.heard && cut.at + PAST > from && cut.at + PAST <= position) act(markHeard(live.body as Actuality, cut.at), 'heard', true)
   }, sheet.playing)
 
-  const { patching, begin, choose, leave } = usePatching(piece)
-  const trialPlan = useMemo(() => (patching?.trial ? piecePlan(patching.trial, factsOf) : null), [patching?.trial, factsOf])
-  // what is offered is heard in its place as soon as it is chosen
-  useEffect(() => {
-    if (!patching || !trialPlan) return
-    player.load(owner, trialPlan)
-    void player.play(Math.max(0, patching.spot.inPiece.from - AROUND_SPOT), Math.min(trialPlan.length, patching.spot.inPiece.to + AROUND_SPOT))
-    // once for each that is chosen
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [trialPlan])
-  const leavePatching = () => {
-    player.stop()
-    player.load(owner, plan)
-    leave()
-  }
-  const findPatch = (by: 1 | -1) => {
-    if (patching?.twins?.length) return choose((patching.current + by + patching.twins.length) % patching.twins.length)
-    if (patching) return
-    if (!selected) return void toast('Select the bad spot first: a cough, a knock, a word that is spoilt.')
-    const rough = inPiece(selected)
-    const spot = rough.to > rough.from ? spotAt(piece, rough) : null
-    if (!spot) return void toast('A patch lies within one stretch of tape: select a spot with no cut in it.')
-    if (before) setBefore(false)
-    begin(spot)
-  }
-  const layTwin = () => {
-    const twin = patching?.twins?.[patching.current]
-    if (!patching || !twin) return
-    act(laying(live.body as Actuality, patching.spot, twin), 'patch')
-    setChosen(patching.spot.inPiece.from + twin.over.from - patching.spot.onTape.from)
-    select(null)
-    leavePatching()
-  }
-  const takeOff = (patch: PatchPlace) => act(takeOffPatch(live.body as Actuality, patch), 'take the patch off')
-  /** Lays what sounds like it over a click. */
-  const bridgeClick = async () => {
-    const stretch = selected && inPiece(selected)
-    const spot = stretch && stretch.to > stretch.from ? spotAt(piece, stretch) : null
-    if (!spot || stretch!.to - stretch!.from > LONGEST_BRIDGE) return void toast('Select the click alone, 60 ms at most and with no cut in it. What is longer can be patched.')
-    const tape = factsOf(spot.tape)
-    const start = Math.max(0, spot.onTape.from - BRIDGE_FROM)
-    const found = bridge(await samples(tape, start, Math.min(tape.frames, spot.onTape.to + BRIDGE_FROM)), { from: spot.onTape.from - start, to: spot.onTape.to - start })
-    if (!found) return void toast('There is too little sound around it to bridge it.')
-    const join: Join = { fade: milliseconds(2), shape: 'gain', origin: 'hand', heard: false }
-    act(layPatch(live.body as Actuality, stretch!, { tape: spot.tape, from: start + found.from, to: start + found.to }, { left: join, right: join }), 'bridge a click')
-    setChosen(stretch!.from)
-    select(null)
-  }
-  /** Lays what was copied over what is selected. */
-  const pasteOver = () => {
-    if (!selected || !copied.length) return void toast(copied.length ? 'Select what it is to be laid over.' : 'Nothing is copied yet.')
-    if (copied.length > 1 || copied[0].sound === 'tone') return void toast('What is laid over is one stretch of tape: copy one with no cut in it.')
-    const over = inPiece(selected)
-    const now = live.body as Actuality
-    const { tape, from, to } = copied[0]
-    const steps = layPatch(now, over, { tape, from, to, own: true }, { left: plainJoin(), right: plainJoin() })
-    select(null)
-    void live.actAtOnce(steps as AnyStep[], { label: 'lay over' }, withPlacedJoins(now, steps, [over.from, over.from + to - from].filter((at) => at > 0), factsOf, wordsOf) as Promise<AnyStep[]>)
-    setChosen(over.from)
-  }
-
   const handle = (end: 'head' | 'tail', by: Frames) => {
     const now = live.body as Actuality
     const steps = changeHandle(now, end, by, factsOf((end === 'head' ? now.spans[0] : now.spans[now.spans.length - 1]).tape).frames)
     if (!steps.length) return void toast(by < 0 ? 'There is no room left there.' : 'The tape has no more there.', { duration: 1500 })
     act(steps, by > 0 ? 'more room' : 'less room')
   }
-  const [inWords, setInWords] = useState<Version | null>(null)
-  const versions = versionsOf(piece)
-  const keep = () => {
-    const name = `version ${versions.length + 1}`
-    act(keepVersion(live.body as Actuality, name, new Date().toISOString()), 'keep a version')
-    toast(`Kept as “${name}”.`, { duration: 2000 })
-  }
-  const duplicate = async () => {
-    const made = crypto.randomUUID()
-    const { versions: _, ...body } = live.body as Actuality
-    try {
-      await put(`/documents/${made}`, { ...body, slug: `${piece.slug || 'Untitled'}, again` })
-      void navigate(`/pieces/${made}`)
-      toast.success('This is the copy: try what you like on it.')
-    } catch (error) {
-      toast.error((error as Error).message)
-    }
-  }
-
   const toggleBefore = () => {
     const here = place()
     const playing = sheet.playing
@@ -501,18 +341,14 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'edit.copy': () => {
       if (!selected) return
       const part = inPiece(selected)
-      copied = slice((live.body as Actuality).spans, part.from, part.to)
+      copied.spans = slice((live.body as Actuality).spans, part.from, part.to)
       toast(`${((part.to - part.from) / RATE).toFixed(1)} s copied.`, { duration: 1500 })
     },
     'edit.paste': () => {
-      if (!copied.length) return void toast('Nothing is copied yet.')
-      act(putIn(live.body as Actuality, copied, toPiece(layout, place())), 'paste')
+      if (!copied.spans.length) return void toast('Nothing is copied yet.')
+      act(putIn(live.body as Actuality, copied.spans, toPiece(layout, place())), 'paste')
     },
-    'edit.pasteOver': pasteOver,
-    'patch.bridge': () => void bridgeClick(),
-    'patch.find': () => findPatch(1),
-    'patch.back': () => findPatch(-1),
-    ...(patching ? { 'select.clear': leavePatching } : {}),
+    ...patch.commands,
     'edit.split': () => {
       const at = toPiece(layout, place())
       const now = live.body as Actuality
@@ -528,33 +364,15 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'handle.headMore': () => handle('head', HANDLE),
     'handle.tailLess': () => handle('tail', -HANDLE),
     'handle.tailMore': () => handle('tail', HANDLE),
-    'version.keep': keep,
-    'join.wordEarlier': () => void elsewhere('earlier'),
-    'join.wordLater': () => void elsewhere('later'),
+    'version.keep': versions.keep,
     'join.spectrum': () => {
       localStorage.spectrum = spectrum ? 'no' : 'yes'
       setSpectrum(!spectrum)
     },
-    'join.asGiven': asGiven,
-    'join.gapShorter': () => gap(-GAP),
-    'join.gapLonger': () => gap(GAP),
-    'join.hold': () => {
-      const nick = nickAt(chosen)
-      if (!nick) return void toast('Choose a nick first: click one, or step with [ and ].')
-      act(holdOrClose(live.body as Actuality, nick), nick.held ? 'close up' : 'hold time')
-      setChosen(nick.at)
-    },
+    ...joinActs.commands,
     'join.loop': () => (row ? void playJoin(row.cut, 0.7 * RATE, true) : undefined),
-    'join.coarser': () => setStep(-1),
-    'join.finer': () => setStep(1),
     'join.all': () => void playAll(),
     'join.open': () => toggle(chosen),
-    'join.leftEarlier': () => move('left', -FINE),
-    'join.leftLater': () => move('left', FINE),
-    'join.rightEarlier': () => move('right', -FINE),
-    'join.rightLater': () => move('right', FINE),
-    'join.cutEarlier': () => move('both', -FINE),
-    'join.cutLater': () => move('both', FINE),
     'play.across': () => playAcross(row?.cut ?? joins[0]?.cut),
     'play.before': toggleBefore,
     'edit.pull': () => void onPage(),
@@ -604,22 +422,9 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
         toggle(nick.at)
       }}
       onBringBack={bringBackAll}
-      versions={
-        <VersionsList
-          versions={versions}
-          against={against}
-          onAgainst={(version) => setAgainstAt(version?.at ?? null)}
-          onRename={(version, name) => act(renameVersion(live.body as Actuality, version, name), 'name a version')}
-          onBack={(version) => {
-            act(goBackTo(live.body as Actuality, version), `back to ${version.name}`)
-            setChosen(null)
-          }}
-          onDrop={(version) => act(dropVersion(live.body as Actuality, version), 'drop a version')}
-          onWords={setInWords}
-        />
-      }
+      versions={versions.list}
       laid={laid}
-      onTakeOff={takeOff}
+      onTakeOff={patch.takeOff}
     />,
   )
 
@@ -652,7 +457,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           {selected && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack" />}
           {selected && !patching && <CommandButton id="edit.holdTime">Hold time</CommandButton>}
           {selected && !patching && <CommandButton id="edit.takeOut">Take out</CommandButton>}
-          <LookMenu hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={kept.length ? () => setWriting(true) : undefined} onRecord={() => run('go.edits')} onKeep={keep} onDuplicate={() => void duplicate()} />
+          <LookMenu hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={kept.length ? () => setWriting(true) : undefined} onRecord={() => run('go.edits')} onKeep={versions.keep} onDuplicate={versions.duplicate} />
           <Button look="strong" onClick={() => void onPage()}>Put on the page</Button>
         </>
       }
@@ -665,8 +470,8 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           tape={factsOf(patching.spot.tape)}
           scale={scale}
           onChoose={choose}
-          onLay={layTwin}
-          onLeave={leavePatching}
+          onLay={patch.lay}
+          onLeave={patch.leave}
         />
       )}
       {row && !patching && (
@@ -678,18 +483,18 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
             <span className="text-soft">fade {Math.round((row.cut.join.fade * 1000) / RATE)} ms</span>
             {row.cut.join.asked?.why && <span className="min-w-0 truncate text-soft" data-testid="why" title={row.cut.join.asked.why}>{row.cut.join.asked.why}</span>}
             <Judgement judged={judged(row.cut)} />
-            {(others?.earlier || others?.later) && (
+            {(joinActs.others?.earlier || joinActs.others?.later) && (
               <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="other-places">
-                a word {others.earlier && <><CommandKey id="join.wordEarlier" /> earlier</>} {others.later && <><CommandKey id="join.wordLater" /> later</>}
+                a word {joinActs.others.earlier && <><CommandKey id="join.wordEarlier" /> earlier</>} {joinActs.others.later && <><CommandKey id="join.wordLater" /> later</>}
               </span>
             )}
             <span className="flex-1" />
-            <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {STEPS[fine].name}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
+            <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {joinActs.step}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
           </div>
-          <CloseUp cut={row.cut} factsOf={factsOf} scale={scale} spectrum={spectrum} onMove={move} />
+          <CloseUp cut={row.cut} factsOf={factsOf} scale={scale} spectrum={spectrum} onMove={joinActs.move} />
         </section>
       )}
-      {inWords && <VersionWords version={inWords} now={piece.spans} wordsOf={wordsOf} onClose={() => setInWords(null)} />}
+      {versions.words}
       {writing && <WriteOutDialog id={id} name={piece.slug} onClose={() => setWriting(false)} />}
       {sending && <SendDialog target={{ kind: 'actuality', id, ...(selected ? inPiece(selected) : {}) }} title={piece.slug} onClose={() => setSending(false)} />}
     </Shell>

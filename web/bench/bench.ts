@@ -1,0 +1,28 @@
+import type { Actuality, ActualityStep } from '../../core/edits/actuality'
+import type { Span } from '../../core/edits/editList'
+import type { WordsOf } from '../../core/edits/pieceWords'
+import type { FactsOf, Plan } from '../../core/sound/plan'
+import type { Frames, Stretch } from '../../core/time'
+import type { LiveDocument } from '../documents/liveDocument'
+
+/** What acts on a Bench work with. */
+export interface Bench {
+  /** By whom what plays is known. */
+  owner: string
+  live: LiveDocument
+  piece: Actuality
+  plan: Plan
+  factsOf: FactsOf
+  wordsOf: WordsOf
+  /** What is selected, as a stretch of the piece. */
+  selected: Stretch | null
+  unselect: () => void
+  /** The join that is worked on. */
+  setChosen: (at: Frames | null) => void
+  act: (steps: ActualityStep[], label: string) => void
+  /** What plays is the piece as it is edited, not what it is compared with. */
+  asEdited: () => void
+}
+
+/** What was copied, on whichever Bench. */
+export const copied: { spans: Span[] } = { spans: [] }
