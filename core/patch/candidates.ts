@@ -42,8 +42,6 @@ export function byWords(words: readonly Word[], { sought, text, speaker }: Sough
   return found
 }
 
-/** Said so much slower or faster than the spoilt word. */
-const PACES = [0.8, 0.9, 1, 1.12, 1.25]
 /** What is further from the spot tells less of what is under it. */
 const NEAR = milliseconds(90)
 
@@ -79,48 +77,41 @@ export function bySound(looks: Looks, { sought }: Sought, spoilt: Spoilt, count:
   const [left, right] = [Math.max(0, spoilt.first - from), Math.min(rows - 1, spoilt.last - from)]
   const near = Array.from({ length: rows }, (_, row) => Math.exp(-Math.max(0, left - row, row - right) / FADES))
   const usual = Array.from({ length: rows }, (_, row) => usuallyUnlike(looks, spoilt, from + row))
-  const scores = new Float32Array(looks.count).fill(-Infinity)
-  const paces = new Uint8Array(looks.count)
-  for (const [p, pace] of PACES.entries()) {
-    // about the middle of the spot, which is the same place at any pace
-    const middle = (left + right) >> 1
-    const places = Int32Array.from({ length: rows }, (_, row) => Math.round((row - middle) * pace))
-    for (let at = -places[0]; at + places[rows - 1] < looks.count; at++) {
-      if (at + places[left] < from + right && at + places[right] > from + left) continue
-      const speaks = (row: number) => (usual[row] === null ? 0 : near[row] * (usual[row] - unlike(looks, spoilt, from + row, at + places[row])!))
-      let score = 0
-      for (let row = left; row <= right; row++) score += speaks(row)
-      for (const by of [-1, 1]) {
-        let [sum, most] = [0, 0]
-        for (let row = by < 0 ? left - 1 : right + 1; row >= 0 && row < rows && sum > most - DROP; row += by) {
-          sum += speaks(row)
-          most = Math.max(most, sum)
-        }
-        score += most
+  const speaks = (row: number, column: number) => (usual[row] !== null && column >= 0 && column < looks.count ? near[row] * (usual[row] - unlike(looks, spoilt, from + row, column)!) : 0)
+  // first at the pace at which it was said, with the middle of the spot at every other look
+  const middle = (left + right) >> 1
+  const scores = new Float32Array(Math.ceil(looks.count / COARSE)).fill(-Infinity)
+  for (let i = 0; i < scores.length; i++) {
+    const shift = i * COARSE - middle
+    if (shift + left < from + right && shift + right > from + left) continue
+    let score = 0
+    for (let row = left; row <= right; row++) score += speaks(row, shift + row)
+    for (const by of [-1, 1]) {
+      let [sum, most] = [0, 0]
+      for (let row = by < 0 ? left - 1 : right + 1; row >= 0 && row < rows && sum > most - DROP; row += by) {
+        sum += speaks(row, shift + row)
+        most = Math.max(most, sum)
       }
-      if (score > scores[at]) {
-        scores[at] = score
-        paces[at] = p
-      }
+      score += most
     }
+    scores[i] = score
   }
   const found: { from: number; to: number; middle: number }[] = []
-  const order = Array.from(scores.keys()).filter((at) => scores[at] > -Infinity && scores[at] >= (scores[at - 1] ?? -Infinity) && scores[at] >= (scores[at + 1] ?? -Infinity))
-  const middle = (left + right) >> 1
-  for (const at of order.sort((a, b) => scores[b] - scores[a])) {
-    const pace = PACES[paces[at]]
-    const one = { from: Math.round(at - middle * pace), to: Math.round(at + (rows - 1 - middle) * pace) }
-    if (found.some((other) => Math.abs(other.from + other.to - one.from - one.to) < right - left + 6)) continue
-    found.push({ ...one, middle: at })
+  const order = Array.from(scores.keys()).filter((i) => scores[i] > -Infinity && scores[i] >= (scores[i - 1] ?? -Infinity) && scores[i] >= (scores[i + 1] ?? -Infinity))
+  for (const i of order.sort((a, b) => scores[b] - scores[a])) {
+    const one = { from: i * COARSE - middle, to: i * COARSE + rows - 1 - middle }
+    if (found.some((other) => Math.abs(other.from - one.from) < (right - left + 6) / 2)) continue
+    found.push({ ...one, middle: i * COARSE })
     if (found.length === POOL) break
   }
-  const speaks = (row: number, column: number) => (usual[row] !== null && column >= 0 && column < looks.count ? near[row] * (usual[row] - unlike(looks, spoilt, from + row, column)!) : 0)
+  // then those that are best at whatever pace
   const ranked = found.map((one) => ({ ...one, score: asFarAsAlike(middle, rows, one.middle, 1, speaks) + asFarAsAlike(middle - 1, rows, one.middle - 1, -1, speaks) }))
-  return ranked.sort((a, b) => b.score - a.score).slice(0, count).map((one) => ({ from: one.from * HOP, to: one.to * HOP, score: one.score }))
+  return ranked.sort((a, b) => b.score - a.score).slice(0, count).map((one) => ({ from: Math.max(0, one.from) * HOP, to: one.to * HOP, score: one.score }))
 }
 
-/** So many are looked at more closely. */
-const POOL = 120
+/** Of every so many looks one is tried, and so many places are looked at more closely. */
+const COARSE = 2
+const POOL = 300
 /** So far may one be ahead of the other, in looks. */
 const AHEAD = 14
 const UNEVEN = 1
