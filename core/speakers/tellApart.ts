@@ -86,22 +86,31 @@ function grouped(start: readonly Cluster[]): Cluster[] {
     })
   }
   clusters.forEach((_, i) => look(i))
+  // whose nearest was merged away has no nearer one left: what it was apart from that is a bound, and
+  // it is looked at again only once it would be the next (to look at all at once takes the cube of them)
+  const stale = clusters.map(() => false)
   for (;;) {
     let best = -1
     nearest.forEach(({ by }, i) => {
       if (clusters[i] && (best < 0 || by < nearest[best].by)) best = i
     })
     if (best < 0 || nearest[best].by >= 0) return clusters.filter((cluster) => cluster !== null)
+    if (stale[best]) {
+      look(best)
+      stale[best] = false
+      continue
+    }
     const { other } = nearest[best]
     clusters[best] = clusterOf(merged(clusters[best]!.gaussian, clusters[other]!.gaussian))
     clusters[other] = null
     look(best)
     clusters.forEach((cluster, i) => {
       if (!cluster || i === best) return
-      if (nearest[i].other === best || nearest[i].other === other) look(i)
-      else {
-        const by = apart(cluster.gaussian, clusters[best]!.gaussian, cluster.log, clusters[best]!.log, WEIGHT)
-        if (by < nearest[i].by) nearest[i] = { other: best, by }
+      if (nearest[i].other === best || nearest[i].other === other) stale[i] = true
+      const by = apart(cluster.gaussian, clusters[best]!.gaussian, cluster.log, clusters[best]!.log, WEIGHT)
+      if (by <= nearest[i].by) {
+        nearest[i] = { other: best, by }
+        stale[i] = false
       }
     })
   }
