@@ -14,6 +14,11 @@ describe('steps on a piece', () => {
     { type: 'join', at: 10, join },
     { type: 'set', key: 'slug', value: 'Nobody told us' },
     { type: 'set', key: 'story', value: null },
+    { type: 'replace', from: 0, to: 10, insert: [{ ...span, mute: true, slip: [0, -480], patch: { tape, from: 0, to: 100, laid: { from: 0, to: 100 }, own: true, held: true } }], after: null },
+    { type: 'set', key: 'gain', value: -3.5 },
+    { type: 'set', key: 'fadeIn', value: { length: 480, shape: 'power' } },
+    { type: 'set', key: 'fadeOut' },
+    { type: 'set', key: 'offcuts', value: [{ at: '2026-11-25T17:40:00Z', spans: [span] }] },
   ])('pass where they make sense: %j', async (step) => expect(await checkedSteps('actuality', [step])).toEqual([step]))
 
   it.each([
@@ -23,6 +28,11 @@ describe('steps on a piece', () => {
     { type: 'replace', from: 0, to: 10, insert: [{ ...span, from: '0' }], after: null },
     { type: 'replace', from: 0, to: 10, insert: [{ ...span, level: [{ at: 5, dB: 99 }] }], after: null },
     { type: 'join', at: 10, join: { ...join, fade: -1 } },
+    { type: 'replace', from: 0, to: 10, insert: [{ ...span, mute: false }], after: null },
+    { type: 'replace', from: 0, to: 10, insert: [{ ...span, slip: [1e9] }], after: null },
+    { type: 'set', key: 'gain', value: 60 },
+    { type: 'set', key: 'fadeIn', value: { length: 480 } },
+    { type: 'set', key: 'offcuts', value: [{ at: 'now', spans: [] }] },
     { type: 'join', at: 10, join: { ...join, more: true } },
     { type: 'set', key: 'kind', value: 'tape' },
     { type: 'set', key: 'constructor', value: 1 },
@@ -34,14 +44,16 @@ describe('steps on a piece', () => {
 
 describe('steps on records', () => {
   const strike = { id: tape, kind: 'strike', from: 0, to: 10 }
+  const level = { id: tape, kind: 'level', points: [{ at: 10, dB: -3 }] }
   it('pass where they make sense', async () => {
-    for (const step of [{ type: 'put', record: strike }, { type: 'drop', id: tape }, { type: 'set', id: 'tape', key: 'name', value: 'Quay' }]) expect(await checkedSteps('tape', [step])).toEqual([step])
+    for (const step of [{ type: 'put', record: strike }, { type: 'put', record: level }, { type: 'set', id: tape, key: 'points', value: [] }, { type: 'drop', id: tape }, { type: 'set', id: 'tape', key: 'name', value: 'Quay' }]) expect(await checkedSteps('tape', [step])).toEqual([step])
     const block = { id: tape, kind: 'copy', order: 'a0', aside: false, text: '', reader: '', pace: 170, piece: null }
     expect(await checkedSteps('story', [{ type: 'put', record: block }, { type: 'set', id: tape, key: 'pace', value: 160 }])).toHaveLength(2)
   })
   it.each([
     { type: 'put', record: { ...strike, kind: 'note' } },
     { type: 'put', record: { ...strike, extra: 1 } },
+    { type: 'put', record: { ...level, points: [{ at: 1.5, dB: 0 }] } },
     { type: 'put' },
     { type: 'set', id: 'tape', key: 'id', value: 'x' },
     { type: 'set', id: 'tape', key: 'toString', value: 'x' },

@@ -18,10 +18,16 @@ const own = <T>(object: Record<string, T>, key: string | undefined): T | undefin
 const name = () => yup.string().max(200)
 const copy = () => yup.string().max(20_000)
 
+const truth = () => yup.boolean().oneOf([true] as const).optional()
+const slipped = () => yup.number().integer().min(-480_000).max(480_000)
+const shape = () => yup.string().oneOf(['power', 'gain'] as const)
+
+const line = () => yup.array(yup.object({ at: frames().required(), dB: yup.number().min(-60).max(24).required() }).noUnknown().required())
+
 const join = yup
   .object({
     fade: frames().required().max(48_000),
-    shape: yup.string().oneOf(['power', 'gain'] as const).required(),
+    shape: shape().required(),
     origin: yup.string().oneOf(['hand', 'split'] as const).required(),
     heard: yup.boolean().required(),
     asked: yup.object({ left: frames().required(), right: frames().required(), why: yup.string().defined().max(200) }).noUnknown().default(undefined).optional(),
@@ -34,12 +40,14 @@ const span = yup
     from: frames().required(),
     to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a span ends after it begins')),
     sound: yup.string().oneOf(['tape', 'tone'] as const).required(),
-    level: yup.array(yup.object({ at: frames().required(), dB: yup.number().min(-60).max(24).required() }).noUnknown()).max(1000).optional(),
+    level: line().max(1000).optional(),
     patch: yup
-      .object({ tape: id().required(), from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)), laid: yup.object({ from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)) }).noUnknown().required(), own: yup.boolean().oneOf([true as const]).optional() })
+      .object({ tape: id().required(), from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)), laid: yup.object({ from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)) }).noUnknown().required(), own: truth(), held: truth() })
       .noUnknown()
       .default(undefined)
       .optional(),
+    mute: truth(),
+    slip: yup.array(slipped().required()).max(8).optional(),
     join: join.optional().default(undefined),
   })
   .noUnknown()
@@ -52,7 +60,7 @@ const side = yup
     channels: yup.array(yup.number().integer().min(0).max(7).required()).min(1).max(2).required(),
     level: yup.number().min(-60).max(40).optional(),
     flip: yup.boolean().optional(),
-    slip: yup.number().integer().min(-480_000).max(480_000).optional(),
+    slip: slipped().optional(),
     hush: yup.array(yup.object({ from: frames().required(), to: frames().required() }).noUnknown().required()).max(20_000).optional(),
   })
   .noUnknown()
@@ -67,9 +75,18 @@ const sidesByTape = yup.lazy((value: unknown) =>
     .default(undefined),
 )
 
+const gain = () => yup.number().min(-60).max(24).optional()
+const endFade = () => yup.object({ length: frames().required().max(48_000 * 60), shape: shape().required() }).noUnknown().default(undefined).optional()
+
+const offcuts = () =>
+  yup
+    .array(yup.object({ at: yup.string().required().max(40), spans: spans.required().min(1) }).noUnknown().required())
+    .max(200, 'There are 200 offcuts by now: drop one first.')
+    .optional()
+
 const versions = () =>
   yup
-    .array(yup.object({ name: name().defined(), at: yup.string().required().max(40), spans: spans.required().min(1), head: frames().required(), tail: frames().required() }).noUnknown().required())
+    .array(yup.object({ name: name().defined(), at: yup.string().required().max(40), spans: spans.required().min(1), head: frames().required(), tail: frames().required(), gain: gain(), fadeIn: endFade(), fadeOut: endFade() }).noUnknown().required())
     .max(50, 'There are 50 versions by now: drop one first.')
     .optional()
 
@@ -84,11 +101,15 @@ export const actualitySchema = yup
     head: frames().required(),
     tail: frames().required(),
     sides: sidesByTape,
+    gain: gain(),
+    fadeIn: endFade(),
+    fadeOut: endFade(),
+    offcuts: offcuts(),
     versions: versions(),
   })
   .noUnknown()
 
-const settable = { slug: name().defined(), speaker: name().defined(), role: name().defined(), story: id().nullable().defined(), head: frames().required(), tail: frames().required(), sides: sidesByTape, versions: versions() }
+const settable = { slug: name().defined(), speaker: name().defined(), role: name().defined(), story: id().nullable().defined(), head: frames().required(), tail: frames().required(), sides: sidesByTape, gain: gain(), fadeIn: endFade(), fadeOut: endFade(), offcuts: offcuts(), versions: versions() }
 
 const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefined) => {
   if (step?.type === 'replace')
@@ -119,6 +140,7 @@ const tapeRecords = {
     .noUnknown(),
   strike: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
   off: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
+  level: yup.object({ id: id().required(), kind: yup.string().required(), points: line().max(20_000).required() }).noUnknown(),
   mark: yup.object({ id: id().required(), kind: yup.string().required(), at: frames().required(), text: name().defined(), colour: yup.string().oneOf(MARK_COLOURS).optional(), star: yup.boolean().optional() }).noUnknown(),
 }
 
@@ -145,7 +167,6 @@ const storyRecords = {
 }
 
 const voice = () => yup.string().max(40).matches(/^[\w-]+$/)
-const truth = () => yup.boolean().oneOf([true] as const).optional()
 const words = yup
   .array(
     yup

@@ -1,5 +1,6 @@
 import type { DataSource, EntityManager } from 'typeorm'
 import { toneSound, type TapeInfo, type Use } from '../contract/tapes'
+import { isRoom } from '../core/edits/editList'
 import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality'
 import type { TapeFacts } from '../core/sound/plan'
 import { offRecord, SPOKEN, tapeHead, without, type TapeDocument } from '../core/tape/tape'
@@ -85,7 +86,7 @@ export async function usesOf(database: DataSource, tape: string): Promise<Use[]>
     .getMany()
   return rows.map((row) => {
     const body = row.body as Actuality
-    const stretches = body.spans.filter((span) => span.tape === tape && span.sound === 'tape').map(({ from, to }) => ({ from, to }))
+    const stretches = body.spans.filter((span) => span.tape === tape && !isRoom(span)).map(({ from, to }) => ({ from, to }))
     return { piece: row.id, slug: body.slug, story: body.story, aside: row.aside, stretches, at: row.created.toISOString(), words: wordsLength(body), length: clipLength(body) }
   })
 }

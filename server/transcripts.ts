@@ -31,10 +31,10 @@ async function gather(services: Services, id: string, from: Frames, to: Frames):
     return { name: tapeHead(body).name, words: masked(wordsIn(await tapeWords(services.database, id), from, to), offRecord(body)), marks: marksOf(body).filter(within), zero: from }
   }
   if (row?.kind !== 'actuality') throw notFound('That')
-  const { slug, spans } = row.body as Actuality
+  const { slug, spans, sides } = row.body as Actuality
   const tapes = new Map<string, Word[]>()
   for (const tape of tapesOf(spans)) tapes.set(tape, await publicWords(services, tape))
-  const words = pieceWords(spans, (tape) => tapes.get(tape) ?? []).map(({ text, speaker, what, at, end }): Word => ({ text, from: at, to: end, ...(speaker ? { speaker } : {}), ...(what ? { what } : {}) }))
+  const words = pieceWords(spans, (tape) => tapes.get(tape) ?? [], sides).map(({ text, speaker, what, at, end }): Word => ({ text, from: at, to: end, ...(speaker ? { speaker } : {}), ...(what ? { what } : {}) }))
   return { name: slug || 'Untitled', words, marks: [], zero: 0 }
 }
 

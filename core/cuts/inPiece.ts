@@ -1,4 +1,4 @@
-import { spanAt, type Cut, type EditList } from '../edits/editList'
+import { isRoom, spanAt, type Cut, type EditList } from '../edits/editList'
 import { toFrames, type Stretch } from '../time'
 import type { CutOrder } from './cut'
 import type { Placement } from './place'
@@ -9,7 +9,7 @@ import type { Placement } from './place'
  */
 export function cutOf(list: EditList, { from, to }: Stretch): CutOrder | null {
   const [left, right] = [from > 0 ? spanAt(list, from - 1) : null, spanAt(list, to)]
-  if (!left || !right || left.span.sound === 'tone' || right.span.sound === 'tone') return null
+  if (!left || !right || isRoom(left.span) || isRoom(right.span)) return null
   const asked = { left: left.span.from + from - left.start, right: right.span.from + to - right.start }
   const one = left.index === right.index
   return {
@@ -23,7 +23,7 @@ const BEYOND = toFrames(1)
 
 /** A join as it lies, to be judged or placed anew: what was taken out between its sides is free to come back. */
 export function joinOf({ left, right }: Cut): CutOrder | null {
-  if (left.sound === 'tone' || right.sound === 'tone') return null
+  if (isRoom(left) || isRoom(right)) return null
   const inWord = [left, right].some(({ patch }) => patch && !patch.own)
   if (inWord)
     return { left: { tape: left.tape, asked: left.to, low: left.from + 1, high: left.to + BEYOND }, right: { tape: right.tape, asked: right.from, low: Math.max(0, right.from - BEYOND), high: right.to - 1 }, inWord }

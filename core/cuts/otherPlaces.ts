@@ -1,4 +1,4 @@
-import type { Cut } from '../edits/editList'
+import { isRoom, type Cut } from '../edits/editList'
 import { bare } from '../find/bare'
 import type { Word } from '../tape/words'
 import type { Frames } from '../time'
@@ -18,7 +18,7 @@ const same = (a: Word | undefined, b: Word | undefined): boolean => a !== undefi
 
 /** `words` of the tape, in order. */
 export function otherPlaces({ left, right }: Pick<Cut, 'left' | 'right'>, words: readonly Word[]): OtherPlaces {
-  if (left.tape !== right.tape || left.sound === 'tone' || right.sound === 'tone' || left.patch || right.patch || right.from <= left.to) return NONE
+  if (left.tape !== right.tape || isRoom(left) || isRoom(right) || left.patch || right.patch || right.from <= left.to) return NONE
   const middle = (word: Word) => (word.from + word.to) / 2
   const kept = words.findLastIndex((word) => middle(word) < left.to)
   const next = words.findIndex((word) => middle(word) > right.from)

@@ -67,6 +67,15 @@ describe('bringing back', () => {
   })
 })
 
+it('a level line goes on over what comes back', () => {
+  const level = [{ at: 11_000, dB: -6 }]
+  const softer: Actuality = { ...whole, spans: [{ ...whole.spans[0], level }] }
+  for (const out of [takeOut, holdTime]) {
+    const after = done(softer, out(softer, { from: 3000, to: 5000 }))
+    expect(done(after, bringBack(after, nicks(after)[0])).spans).toEqual(softer.spans)
+  }
+})
+
 describe('edges of a cut', () => {
   const cut = done(whole, takeOut(whole, { from: 3000, to: 5000 }))
   const only = (document: Actuality) => cuts(document.spans)[0]

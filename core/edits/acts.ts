@@ -1,6 +1,6 @@
 import { clamp, type Frames, type Stretch } from '../time'
 import { clipLength, mapPosition, type Actuality, type ActualityStep } from './actuality'
-import { cuts, joinAt, plainJoin, slice, spanAt, spanLength, standsFor, type Cut, type Join, type Span } from './editList'
+import { cuts, joinAt, plainJoin, sameLine, slice, spanAt, spanLength, standsFor, type Cut, type Join, type Span } from './editList'
 
 /** What is done to a piece, as steps. Positions are frames of the piece. */
 
@@ -75,16 +75,23 @@ export function bringBack(piece: Piece, nick: Nick, part: Stretch = nick): Steps
   const from = clamp(part.from, nick.from, nick.to)
   const to = clamp(part.to, from, nick.to)
   if (to <= from) return []
+  const level = lineBeside(piece, nick)
   if (nick.held) {
     const at = nick.at + from - nick.from
     const end = at + to - from
     const runsOnLeft = from === nick.from
-    const insert: Span[] = [{ tape: nick.tape, from, to, sound: 'tape', ...(runsOnLeft ? {} : { join: plainJoin() }) }]
+    const insert: Span[] = [{ tape: nick.tape, from, to, sound: 'tape', ...level, ...(runsOnLeft ? {} : { join: plainJoin() }) }]
     return replacing(piece, { from: at, to: end }, insert, to === nick.to ? null : plainJoin())
   }
   const join = joinAt(piece.spans, nick.at) ?? plainJoin()
-  const insert: Span[] = [{ tape: nick.tape, from, to, sound: 'tape', ...(from === nick.from ? {} : { join }) }]
+  const insert: Span[] = [{ tape: nick.tape, from, to, sound: 'tape', ...level, ...(from === nick.from ? {} : { join }) }]
   return replacing(piece, { from: nick.at, to: nick.at }, insert, to === nick.to ? null : { ...join, heard: false })
+}
+
+/** The level line that goes on over what was taken out between two spans that share it. */
+function lineBeside({ spans }: Piece, { at, held }: Nick): Pick<Span, 'level'> {
+  const [left, right] = [slice(spans, at - 1, at)[0], slice(spans, at + held, at + held + 1)[0]]
+  return left?.level && sameLine(left.level, right?.level) ? { level: left.level } : {}
 }
 
 /**

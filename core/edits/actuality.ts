@@ -1,8 +1,22 @@
 import type { DocumentType } from '../steps/document'
 import type { Side } from '../tape/tape'
+import type { FadeShape } from '../sound/fade'
 import type { Frames } from '../time'
 import { joinAt, listLength, slice, splice, spanAt, type EditList, type Join, type Span } from './editList'
 import type { Version } from './versions'
+
+/** How a piece comes in or goes out. */
+export interface EndFade {
+  length: Frames
+  shape: FadeShape
+}
+
+/** What was set aside from a piece, still usable. */
+export interface Offcut {
+  /** When it was set aside, as an ISO 8601 date; by it, it is known. */
+  at: string
+  spans: EditList
+}
 
 /** A piece pulled from tape. */
 export interface Actuality {
@@ -22,10 +36,16 @@ export interface Actuality {
    * a tape later changes no piece that was there.
    */
   sides?: Readonly<Record<string, Side[]>>
+  /** How much louder all of it is heard, in dB; nothing is 0. */
+  gain?: number
+  /** Where an end has none of its own, its fade is as long as its handle. */
+  fadeIn?: EndFade
+  fadeOut?: EndFade
+  offcuts?: readonly Offcut[]
   versions?: readonly Version[]
 }
 
-export type ActualityKey = 'slug' | 'speaker' | 'role' | 'story' | 'head' | 'tail' | 'sides' | 'versions'
+export type ActualityKey = 'slug' | 'speaker' | 'role' | 'story' | 'head' | 'tail' | 'sides' | 'gain' | 'fadeIn' | 'fadeOut' | 'offcuts' | 'versions'
 
 /** Positions are frames of the piece, from its first. */
 export type ActualityStep =

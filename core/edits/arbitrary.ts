@@ -1,14 +1,23 @@
 import fc from 'fast-check'
 import type { Actuality, ActualityStep } from './actuality'
-import { holdTime, setEdges, takeOut } from './acts'
-import { shapeLevel } from './levelLine'
+import { holdTime, nicks, setEdges, takeOut } from './acts'
+import { asRecorded, fadesOff } from './asRecorded'
+import { overlap, setEndFade, unsplit } from './fades'
+import { changePause } from './gaps'
+import { levelOff, shapeLevel } from './levelLine'
 import { movePassage } from './order'
-import { layPatch, patches, takeOffPatch } from './patch'
+import { toggleMute } from './mute'
+import { offcutsOf, setAside, takeBack } from './offcuts'
+import { fillHeld, layPatch, patches, takeOffPatch } from './patch'
+import { slipSide, toggleHush } from './voices'
+import type { Side } from '../tape/tape'
 import { cuts, listLength, normal, plainJoin, type EditList, type Span } from './editList'
 
 /** Made-up edit lists and steps, for property tests. */
 
 export const TAPE_LENGTH = 100_000
+/** Of so many kinds steps are drawn. */
+const KINDS = 22
 
 const span: fc.Arbitrary<Span> = fc
   .record({
@@ -28,6 +37,8 @@ const span: fc.Arbitrary<Span> = fc
 
 export const editList: fc.Arbitrary<EditList> = fc.array(span, { minLength: 1, maxLength: 8 }).map(normal)
 
+const SIDES: Side[] = [{ name: 'Piet', channels: [0] }, { name: 'Kit', channels: [1] }]
+
 export const piece: fc.Arbitrary<Actuality> = editList.map((spans) => ({
   kind: 'actuality',
   slug: 'Nobody told us',
@@ -37,6 +48,7 @@ export const piece: fc.Arbitrary<Actuality> = editList.map((spans) => ({
   spans,
   head: 0,
   tail: 0,
+  sides: { a: SIDES, b: SIDES },
 }))
 
 /** A step that fits the document; drawn from numbers, so that it can be drawn again for a later one. */
@@ -45,7 +57,7 @@ export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, nu
   const from = Math.floor(a * length)
   const to = Math.min(length, from + Math.floor(b * b * length))
   const joins = cuts(document.spans)
-  switch (kind % 10) {
+  switch (kind % KINDS) {
     case 0:
       return from < to ? takeOut(document, { from, to }) : []
     case 1:
@@ -70,9 +82,39 @@ export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, nu
       const laid = patches(document)
       return laid.length ? takeOffPatch(document, laid[Math.floor(b * laid.length) % laid.length]) : []
     }
+    case 9:
+      return toggleMute(document, { from, to })
+    case 10:
+      return from < to && to - from < length ? setAside(document, { from, to }, `2026-11-25T17:${from}`) : []
+    case 11: {
+      const [offcut] = offcutsOf(document)
+      return offcut ? takeBack(document, offcut, to) : []
+    }
+    case 12: {
+      const cut = joins[Math.floor(b * joins.length) % joins.length]
+      return cut ? overlap(document, cut, Math.floor((a - 0.5) * 2000)) : []
+    }
+    case 13:
+      return from < to ? toggleHush(document, { from, to }, a < 0.5 ? 0 : 1) : []
+    case 14:
+      return from < to ? slipSide(document, { from, to }, 1, Math.floor((b - 0.5) * 2000)) : []
+    case 15:
+      return from < to ? changePause(document, { from, to }, Math.floor((b - 0.5) * 2000)) : []
+    case 16: {
+      const held = nicks(document).find((nick) => nick.held > 0)
+      return held ? fillHeld(document, { from: held.at, to: held.at + held.held }, { tape: 'b', from: 1000, to: 17_000 }) : []
+    }
+    case 17:
+      return [...levelOff(document, { from, to }), ...fadesOff(document, { from, to }, () => TAPE_LENGTH)]
+    case 18:
+      return from < to ? asRecorded(document, { from, to }) : []
+    case 19:
+      return unsplit(document, joins[Math.floor(b * joins.length) % joins.length]?.at ?? 0)
+    case 20:
+      return setEndFade(document, a < 0.5 ? 'fadeIn' : 'fadeOut', b < 0.3 ? null : { length: from, shape: 'power' })
     default:
       return [{ type: 'set', key: a < 0.5 ? 'slug' : 'role', value: `name ${from}` }]
   }
 }
 
-export const numbers = fc.tuple(fc.nat(9), fc.double({ min: 0, max: 0.999, noNaN: true }), fc.double({ min: 0, max: 0.999, noNaN: true }))
+export const numbers = fc.tuple(fc.nat(KINDS - 1), fc.double({ min: 0, max: 0.999, noNaN: true }), fc.double({ min: 0, max: 0.999, noNaN: true }))

@@ -21,6 +21,8 @@ export interface Patch extends Stretch {
   laid: Stretch
   /** It says words of its own, not those that it stands for. */
   own?: true
+  /** It fills time that was held: what it stands for was room tone. */
+  held?: true
 }
 
 /**
@@ -36,6 +38,10 @@ export interface Span {
   level?: LevelPoint[]
   /** Set where the span is laid over other sound. */
   patch?: Patch
+  /** Kept out of what is heard and sent, though it is shown: room tone takes its time. */
+  mute?: true
+  /** How much later each of its tape's sides is heard here than it was said, in the order of the sides. */
+  slip?: readonly Frames[]
   join?: Join
 }
 
@@ -50,6 +56,9 @@ export const DEFAULT_FADE = milliseconds(8)
 export const plainJoin = (): Join => ({ fade: DEFAULT_FADE, shape: 'power', origin: 'hand', heard: false })
 
 export const spanLength = (span: Span): Frames => span.to - span.from
+
+/** Whether the room's own tone is heard in place of what a span names. */
+export const isRoom = ({ sound, mute }: Pick<Span, 'sound' | 'mute'>): boolean => sound === 'tone' || mute === true
 
 /** The stretch of tape in whose place a span stands: its own, but for a patch. */
 export function standsFor(span: Span): Stretch & { tape: string } {
@@ -68,7 +77,7 @@ export const tapesOf = (list: EditList): string[] => [...new Set(list.flatMap(({
 
 export const listLength = (list: EditList): Frames => list.reduce((sum, span) => sum + spanLength(span), 0)
 
-function sameLine(a: LevelPoint[] | undefined, b: LevelPoint[] | undefined): boolean {
+export function sameLine(a: LevelPoint[] | undefined, b: LevelPoint[] | undefined): boolean {
   if (a === b) return true
   if (!a || !b || a.length !== b.length) return false
   return a.every((point, i) => point.at === b[i].at && point.dB === b[i].dB)
@@ -77,12 +86,20 @@ function sameLine(a: LevelPoint[] | undefined, b: LevelPoint[] | undefined): boo
 function samePatch(a: Patch | undefined, b: Patch | undefined): boolean {
   if (a === b) return true
   if (!a || !b) return false
-  return a.tape === b.tape && a.from === b.from && a.to === b.to && a.own === b.own && a.laid.from === b.laid.from && a.laid.to === b.laid.to
+  return a.tape === b.tape && a.from === b.from && a.to === b.to && a.own === b.own && a.held === b.held && a.laid.from === b.laid.from && a.laid.to === b.laid.to
 }
+
+const sameSlip = (a: readonly Frames[] = [], b: readonly Frames[] = []): boolean => Array.from({ length: Math.max(a.length, b.length) }, (_, i) => i).every((i) => (a[i] ?? 0) === (b[i] ?? 0))
 
 /** Whether the sound runs on from one span into the other, so that no cut can be heard. */
 export const runsOn = (left: Span, right: Span): boolean =>
-  left.tape === right.tape && left.sound === right.sound && left.to === right.from && sameLine(left.level, right.level) && samePatch(left.patch, right.patch)
+  left.tape === right.tape &&
+  left.sound === right.sound &&
+  left.to === right.from &&
+  left.mute === right.mute &&
+  sameLine(left.level, right.level) &&
+  samePatch(left.patch, right.patch) &&
+  sameSlip(left.slip, right.slip)
 
 function withJoin(span: Span, join: Join | undefined): Span {
   if (span.join === join) return span

@@ -31,7 +31,7 @@ describe('the fair-edit record', () => {
   it('notes what is held, moved, from elsewhere, and much louder or softer', () => {
     const { parts } = record([span(13, 16), span(16, 17, { sound: 'tone', join }), span(0, 10, { join, level: [{ at: 500, dB: -9 }] }), { tape: 'b', from: 0, to: 1000, sound: 'tape', join }])
     expect(parts.map(({ kind }) => kind)).toEqual(['said', 'out', 'moved', 'said', 'moved', 'said'])
-    expect(parts[1]).toMatchObject({ held: true, text: 'in' })
+    expect(parts[1]).toMatchObject({ how: 'held', text: 'in' })
     expect(parts[3]).toMatchObject({ level: -9 })
     expect(parts[4]).toMatchObject({ otherTape: true })
   })

@@ -1,24 +1,30 @@
 import { firstWordAfter, type Word } from '../tape/words'
 import type { Frames, Stretch } from '../time'
 import type { Actuality } from './actuality'
-import { saidBy, spanLength, standsFor, type Span } from './editList'
-import type { WordsOf } from './pieceWords'
+import { isRoom, saidBy, spanLength, standsFor, type Span } from './editList'
+import { isHushed, type WordsOf } from './pieceWords'
 
 /**
  * What an edit did to what was said, read from the document itself: nothing in it is a verdict.
  * Places are stretches of a tape, so that each can be heard as it was.
  */
 export type RecordPart =
-  | { kind: 'said'; text: string; speaker: string; place: Place; level: number | null }
-  /** Taken out; `held` where room tone stands for it. */
-  | { kind: 'out'; text: string; place: Place; held: boolean; warnings: Warning[]; off: boolean }
-  /** Sound of another place laid over what was said at `place`. `text`: what it says there. */
-  | { kind: 'patched'; text: string; place: Place; laid: Place }
+  | { kind: 'said'; text: string; speaker: string; place: Place; level: number | null; /** What another side says under it, and is not heard. */ hushed: string; slips: Slip[] }
+  /** Taken out, and whether room tone stands for it. */
+  | { kind: 'out'; text: string; place: Place; how: 'closed up' | 'held' | 'muted'; warnings: Warning[]; off: boolean }
+  /** Sound of another place laid over what was said at `place`, or in the time that was held there. `text`: what it says there. */
+  | { kind: 'patched'; text: string; place: Place; laid: Place; filled: boolean }
   /** What follows comes from before what stands here, or from another tape. */
   | { kind: 'moved'; place: Place; otherTape: boolean }
 
 export interface Place extends Stretch {
   tape: string
+}
+
+/** A side that is heard later than it was said, or earlier. */
+export interface Slip {
+  side: string
+  by: Frames
 }
 
 export type Warning = 'negation' | 'condition' | 'number' | 'question' | 'attribution' | 'answers joined'
@@ -30,7 +36,7 @@ export interface FairRecord {
   inPiece: Frames
   unheard: number
   joins: number
-  slips: { tape: string; side: string; by: Frames }[]
+  slips: (Slip & { tape: string })[]
   /** Stretches beside the piece's words that were said off the record. */
   off: number
 }
@@ -71,17 +77,17 @@ const textOf = (words: readonly Word[]): string => words.map((word) => word.text
 /** `offOf`: what was said off the record of a tape; none of its words are told. */
 export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides'>, wordsOf: WordsOf, offOf: (tape: string) => readonly Stretch[]): FairRecord {
   const parts: RecordPart[] = []
-  const kept = piece.spans.filter((span) => span.sound === 'tape')
+  const kept = piece.spans.filter((span) => !isRoom(span))
   const keptWords = kept.map((span) => {
     const said = saidBy(span)
-    return wordsWithin(wordsOf(said.tape), said.from, said.to)
+    return wordsWithin(wordsOf(said.tape), said.from, said.to).filter((word) => !isHushed(word, piece.sides?.[said.tape]))
   })
   let off = 0
-  const out = (tape: string, from: Frames, to: Frames, held: boolean, before?: Word, after?: Word) => {
+  const out = (tape: string, from: Frames, to: Frames, how: 'closed up' | 'held' | 'muted', before?: Word, after?: Word) => {
     const isOff = offOf(tape).some((stretch) => stretch.from < to && stretch.to > from)
     if (isOff) off++
     const words = isOff ? [] : wordsWithin(wordsOf(tape), from, to).filter((word) => word !== before && word !== after)
-    parts.push({ kind: 'out', text: textOf(words), place: { tape, from, to }, held, warnings: warningsOf(words, { before, after }), off: isOff })
+    parts.push({ kind: 'out', text: textOf(words), place: { tape, from, to }, how, warnings: warningsOf(words, { before, after }), off: isOff })
   }
   const beside = (index: number, way: 1 | -1): Word | undefined => {
     for (let i = index + way; i >= 0 && i < piece.spans.length; i += way) {
@@ -96,14 +102,21 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides'>, wordsOf: W
       const last = standsFor(piece.spans[i - 1])
       if (last.tape !== stands.tape) parts.push({ kind: 'moved', place: placeOf(stands), otherTape: true })
       else if (stands.from < last.to) parts.push({ kind: 'moved', place: placeOf(stands), otherTape: false })
-      else if (stands.from > last.to) out(stands.tape, last.to, stands.from, false, beside(i, -1), beside(i - 1, 1))
+      else if (stands.from > last.to) out(stands.tape, last.to, stands.from, 'closed up', beside(i, -1), beside(i - 1, 1))
     }
-    if (span.sound === 'tone') return out(span.tape, span.from, span.to, true, beside(i, -1), beside(i, 1))
+    if (isRoom(span)) return out(span.tape, span.from, span.to, span.mute ? 'muted' : 'held', beside(i, -1), beside(i, 1))
     const words = keptWords[kept.indexOf(span)]
-    if (span.patch) return void parts.push({ kind: 'patched', text: textOf(words), place: placeOf(stands), laid: placeOf(span) })
+    if (span.patch) return void parts.push({ kind: 'patched', text: textOf(words), place: placeOf(stands), laid: placeOf(span), filled: span.patch.held === true })
     const change = span.level?.reduce((most, { dB }) => (Math.abs(dB) > Math.abs(most) ? dB : most), 0) ?? 0
-    parts.push({ kind: 'said', text: textOf(words), speaker: words[0]?.speaker ?? '', place: placeOf(span), level: Math.abs(change) > LOUD_CHANGE ? change : null })
+    parts.push({ kind: 'said', text: textOf(words), speaker: words[0]?.speaker ?? '', place: placeOf(span), level: Math.abs(change) > LOUD_CHANGE ? change : null, ...sidesApart(span) })
   })
+  function sidesApart(span: Span): { hushed: string; slips: Slip[] } {
+    const sides = piece.sides?.[span.tape] ?? []
+    return {
+      hushed: textOf(wordsWithin(wordsOf(span.tape), span.from, span.to).filter((word) => isHushed(word, sides))),
+      slips: (span.slip ?? []).flatMap((by, side) => (by ? [{ side: sides[side]?.name ?? '', by }] : [])),
+    }
+  }
   const all = keptWords.flat()
   const [first, final] = [all[0], all[all.length - 1]]
   const oneTape = new Set(kept.map((span) => saidBy(span).tape)).size === 1

@@ -4,7 +4,7 @@ import { applyAll, applyAndInvert } from '../steps/document'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
 import { holdTime, nicks, takeOut } from './acts'
 import { cuts } from './editList'
-import { changeGap, holdOrClose } from './gaps'
+import { changeGap, changePause, holdOrClose } from './gaps'
 
 const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 10_000, to: 20_000, sound: 'tape' }], head: 0, tail: 0 }
 const done = (piece: Actuality, steps: ActualityStep[]) => applyAll(actualityType, piece, steps)
@@ -44,4 +44,17 @@ it('time is held where it closed up, and closes up where it was held', () => {
   const held = done(cut, holdOrClose(cut, nicks(cut)[0]))
   expect(held.spans.map(({ from, to, sound }) => [from, to, sound])).toEqual(done(whole, holdTime(whole, { from: 3000, to: 5000 })).spans.map(({ from, to, sound }) => [from, to, sound]))
   expect(done(held, holdOrClose(held, nicks(held)[0])).spans.map(({ from, to }) => [from, to])).toEqual(cut.spans.map(({ from, to }) => [from, to]))
+})
+
+describe('a pause that nobody cut', () => {
+  const pause = { from: 4000, to: 9000 }
+  it('grows by room tone in its middle', () => {
+    const longer = done(whole, changePause(whole, pause, 2400))
+    expect(longer.spans.map(({ from, to, sound }) => [from, to, sound])).toEqual([[10_000, 16_500, 'tape'], [16_500, 18_900, 'tone'], [16_500, 20_000, 'tape']])
+  })
+  it('shrinks in its middle, and not to nothing', () => {
+    expect(done(whole, changePause(whole, pause, -2000)).spans.map(({ from, to }) => [from, to])).toEqual([[10_000, 15_500], [17_500, 20_000]])
+    expect(clipLength(done(whole, changePause(whole, pause, -90_000)))).toBe(10_000 - 5000 + 960)
+    expect(changePause(whole, { from: 4000, to: 4900 }, -500)).toEqual([])
+  })
 })

@@ -1,7 +1,7 @@
-import type { Frames } from '../time'
+import { milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
 import { replacing, type Nick } from './acts'
-import { plainJoin, spanLength, type Cut, type Join, type Span } from './editList'
+import { plainJoin, spanAt, spanLength, type Cut, type Join, type Span } from './editList'
 
 /** Gaps between words where a piece is cut. Places are frames of the piece. */
 
@@ -32,6 +32,27 @@ export function changeGap(piece: Piece, { at, left, right, join }: Cut, by: Fram
 }
 
 const shortened = (piece: Piece, stretch: { from: Frames; to: Frames }, join: Join): ActualityStep[] => (stretch.to > stretch.from ? replacing(piece, stretch, [], join) : [])
+
+/** A pause is never made shorter than this by a key. */
+const LEAST_PAUSE: Frames = milliseconds(20)
+const PAUSE_FADE: Frames = milliseconds(16)
+
+/**
+ * Makes a pause that nobody cut longer by room tone in its middle, or shorter by what lies there; its
+ * ends, where words die away and breaths begin, stay as they are. Nothing where it is as short as may be.
+ */
+export function changePause(piece: Piece, { from, to }: Stretch, by: Frames): ActualityStep[] {
+  const middle = Math.round((from + to) / 2)
+  const found = spanAt(piece.spans, middle)
+  if (!found) return []
+  const join: Join = { fade: PAUSE_FADE, shape: 'power', origin: 'hand', heard: false }
+  if (by > 0) {
+    const frame = found.span.from + middle - found.start
+    return replacing(piece, { from: middle, to: middle }, [{ tape: found.span.tape, from: frame, to: frame + by, sound: 'tone', join }], join)
+  }
+  const less = Math.min(-by, to - from - LEAST_PAUSE)
+  return less > 0 ? replacing(piece, { from: middle - (less >> 1), to: middle - (less >> 1) + less }, [], join) : []
+}
 
 /** What was taken out closes up where time was held, and is held where it closed up. */
 export function holdOrClose(piece: Piece, { at, held, tape, from, to }: Nick): ActualityStep[] {

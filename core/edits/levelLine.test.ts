@@ -4,7 +4,7 @@ import { lineAt } from '../sound/level'
 import { applyAll, applyAndInvert } from '../steps/document'
 import { actualityType, clipLength, type Actuality } from './actuality'
 import { numbers, piece } from './arbitrary'
-import { movePoint, shapeLevel } from './levelLine'
+import { appliedLine, flattened, levelOff, movePoint, shapeLevel } from './levelLine'
 import { cuts, fromTape, toTape } from './editList'
 
 const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'quay', from: 10_000, to: 40_000, sound: 'tape' }], head: 0, tail: 0 }
@@ -63,4 +63,20 @@ describe('a level line', () => {
         expect(applyAll(actualityType, document, inverse)).toEqual(before)
       }),
     ))
+})
+
+it('is applied to the tape, where it alters nothing beside it, and is taken off there', () => {
+  const { spans } = done(whole, shapeLevel(whole, { from: 5000, to: 15_000 }, lower))
+  const line = appliedLine([{ at: 0, dB: 2 }], spans)
+  expect([5000, 12_000, 20_000, 35_000, 45_000].map((at) => lineAt(line, at))).toEqual([2, 0, -9, 0, 2])
+  expect(line).toEqual([...line].sort((a, b) => a.at - b.at))
+  expect(lineAt(flattened(line, { from: 14_000, to: 26_000 }), 20_000)).toBe(0)
+  expect(appliedLine(line, whole.spans)).toEqual(line)
+})
+
+it('is as recorded again where one takes it off, and elsewhere as it was', () => {
+  const shaped = done(whole, shapeLevel(whole, { from: 5000, to: 15_000 }, lower))
+  expect(done(shaped, levelOff(shaped, { from: 0, to: 30_000 })).spans).toEqual(whole.spans)
+  const half = done(shaped, levelOff(shaped, { from: 0, to: 9000 })).spans[0].level!
+  expect([lineAt(half, 16_500), lineAt(half, 22_000)]).toEqual([0, -9])
 })

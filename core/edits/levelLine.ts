@@ -17,6 +17,15 @@ const SHOULDER: Frames = milliseconds(25)
  */
 export function shapeLevel(piece: Pick<Actuality, 'spans'>, stretch: Stretch, level: (dB: number) => number, shoulder: Frames = SHOULDER): ActualityStep[] {
   const held = (dB: number) => Math.round(10 * clamp(level(dB), LOWEST, HIGHEST)) / 10
+  return overSpans(piece, stretch, (span, a, b) => withLine(span, lined(span.level ?? [], a, b, Math.min(shoulder, Math.floor((b - a) / 2)), held)))
+}
+
+/** The level as recorded over a stretch: a span that lies in it loses its line. */
+export const levelOff = (piece: Pick<Actuality, 'spans'>, stretch: Stretch): ActualityStep[] =>
+  overSpans(piece, stretch, (span, a, b) => withLine(span, a === span.from && b === span.to ? [] : lined(span.level ?? [], a, b, Math.min(SHOULDER, Math.floor((b - a) / 2)), () => 0)))
+
+/** Changes the spans that a stretch touches, each between frames `a` and `b` of its tape. Room tone has no line. */
+function overSpans(piece: Pick<Actuality, 'spans'>, stretch: Stretch, change: (span: Span, a: Frames, b: Frames) => Span): ActualityStep[] {
   let start = 0
   let from = Infinity
   let to = 0
@@ -28,7 +37,7 @@ export function shapeLevel(piece: Pick<Actuality, 'spans'>, stretch: Stretch, le
     if (b > a) {
       from = Math.min(from, start)
       to = end
-      insert.push(span.sound === 'tone' ? span : withLine(span, lined(span.level ?? [], a, b, Math.min(shoulder, Math.floor((b - a) / 2)), held)))
+      insert.push(span.sound === 'tone' ? span : change(span, a, b))
     }
     start = end
   }
@@ -49,6 +58,29 @@ export function movePoint(piece: Pick<Actuality, 'spans'>, at: Frames, to: Level
   const end = start + spanLength(span)
   return [{ type: 'replace', from: start, to: end, insert: [withLine(span, level.map((point, i) => (i === index ? moved : point)))], after: joinAt(piece.spans, end) }]
 }
+
+/** The level line of a tape once what spans of a piece have of their own is applied to it; where the spans have none, the tape's stays. */
+export function appliedLine(line: readonly LevelPoint[], spans: readonly Span[]): LevelPoint[] {
+  let points = [...line]
+  for (const { from, to, level } of spans) {
+    if (!level) continue
+    const edge = (at: Frames): LevelPoint => ({ at, dB: lineAt(points, at) })
+    const [before, after] = [Math.max(0, from - SHOULDER), to + SHOULDER]
+    points = [
+      ...points.filter(({ at }) => at < before),
+      ...(from > before ? [edge(before)] : []),
+      { at: from, dB: lineAt(level, from) },
+      ...level.filter(({ at }) => at > from && at < to),
+      { at: to, dB: lineAt(level, to) },
+      edge(after),
+      ...points.filter(({ at }) => at > after),
+    ]
+  }
+  return points
+}
+
+/** A line with nothing done over a stretch of it. */
+export const flattened = (line: readonly LevelPoint[], { from, to }: Stretch): LevelPoint[] => appliedLine(line, [{ tape: '', from, to, sound: 'tape', level: [{ at: from, dB: 0 }] }])
 
 function lined(old: readonly LevelPoint[], a: Frames, b: Frames, soft: Frames, held: (dB: number) => number): LevelPoint[] {
   const points = [

@@ -4,7 +4,7 @@ import { applyAll, applyAndInvert } from '../steps/document'
 import { actualityType, clipLength, type Actuality } from './actuality'
 import { numbers, piece } from './arbitrary'
 import { cuts, slice, toTape } from './editList'
-import { besidePhrase, movePassage, putIn } from './order'
+import { besidePhrase, joinedPieces, movePassage, putIn } from './order'
 
 const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'quay', from: 10_000, to: 20_000, sound: 'tape' }], head: 0, tail: 0 }
 const done = (document: Actuality, steps: ReturnType<typeof movePassage>) => applyAll(actualityType, document, steps)
@@ -58,4 +58,14 @@ it('a passage goes past one phrase, to the start and to the end, and no further'
   expect(besidePhrase(words, { from: 0, to: 290 }, 1, 1000)).toBe(600)
   expect(besidePhrase(words, { from: 0, to: 290 }, -1, 1000)).toBeNull()
   expect(besidePhrase(words, { from: 600, to: 890 }, 1, 1000)).toBeNull()
+})
+
+it('several pieces become one: words on words, the outer handles kept, nobody louder than before', () => {
+  const other: Actuality = { ...whole, slug: 'Other', spans: [{ tape: 'pier', from: 0, to: 5000, sound: 'tape' }], head: 300, tail: 400, gain: -2, sides: { pier: [{ name: 'Kit', channels: [0] }] } }
+  const { piece: one, meet } = joinedPieces([{ ...whole, head: 100, tail: 200, gain: 1 }, other])
+  expect(places(one)).toEqual([[10_000, 19_800], [300, 5000]])
+  expect(meet).toEqual([9800])
+  expect(one).toMatchObject({ slug: '', head: 100, tail: 400, gain: 1, sides: { pier: [{ name: 'Kit' }] } })
+  expect(one.spans[1].level).toEqual([{ at: 300, dB: -3 }])
+  expect(one.spans[1].join).toBeDefined()
 })

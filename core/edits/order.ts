@@ -1,6 +1,6 @@
 import type { Frames, Stretch } from '../time'
 import { clipLength, type Actuality, type ActualityStep } from './actuality'
-import { joinAt, plainJoin, slice, type Span } from './editList'
+import { joinAt, normal, plainJoin, slice, type Span } from './editList'
 
 /** The order of what is said in a piece. Positions are frames of the piece. */
 
@@ -13,6 +13,30 @@ export function movePassage({ spans }: Pick<Actuality, 'spans'>, { from, to }: S
   const takeOut: ActualityStep = { type: 'replace', from, to, insert: [], after: from === 0 ? null : (joinAt(spans, from) ?? plainJoin()) }
   const at = place > to ? place - (to - from) : place
   return [takeOut, { type: 'replace', from: at, to: at, insert: passage, after: joinAt(spans, place) ?? plainJoin() }]
+}
+
+/**
+ * Several pieces as one, in their order: words follow on words, and the handles between them go. It
+ * keeps the first one's name, and the outer ends of the first and the last. The places where they meet
+ * are given too, to be placed.
+ */
+export function joinedPieces(pieces: readonly Actuality[]): { piece: Actuality; meet: Frames[] } {
+  const [first] = pieces
+  const last = pieces[pieces.length - 1]
+  const meet: Frames[] = []
+  let length = 0
+  const spans = pieces.flatMap((piece, i) => {
+    const from = i === 0 ? 0 : piece.head
+    const to = clipLength(piece) - (i === pieces.length - 1 ? 0 : piece.tail)
+    const louder = (piece.gain ?? 0) - (first.gain ?? 0)
+    const part = slice(piece.spans, from, to).map((span) => (louder ? { ...span, level: (span.level ?? [{ at: span.from, dB: 0 }]).map(({ at, dB }) => ({ at, dB: dB + louder })) } : span))
+    if (i > 0) meet.push(length)
+    length += to - from
+    return i === 0 ? part : joined(part)
+  })
+  const { versions: _, offcuts: __, fadeOut: ___, ...kept } = first
+  const sides = Object.assign({}, ...pieces.map((piece) => piece.sides ?? {}).reverse()) as NonNullable<Actuality['sides']>
+  return { piece: { ...kept, spans: normal(spans), tail: last.tail, sides, ...(last.fadeOut ? { fadeOut: last.fadeOut } : {}) }, meet }
 }
 
 /** Puts sound in before what stands at a place. */

@@ -2,13 +2,14 @@ import { expect, it } from 'vitest'
 import { applyAll } from '../steps/document'
 import type { Word } from '../tape/words'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
-import { nicks, takeOut } from './acts'
+import { holdTime, nicks, takeOut } from './acts'
 import { plainJoin } from './editList'
 import { fairRecord } from './fairRecord'
-import { layPatch, patches, takeOffPatch } from './patch'
+import { fillHeld, layPatch, patches, takeOffPatch } from './patch'
 import { pieceWords } from './pieceWords'
 
 const joins = { left: plainJoin(), right: plainJoin() }
+const long: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 100_000, to: 200_000, sound: 'tape' }], head: 0, tail: 0 }
 const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 10_000, to: 20_000, sound: 'tape' }], head: 500, tail: 500 }
 const done = (piece: Actuality, steps: ActualityStep[]) => applyAll(actualityType, piece, steps)
 const WORDS = 'we never saw the ferry come back that night'.split(' ').map((text, i): Word => ({ text, from: 10_500 + i * 1000, to: 11_400 + i * 1000 }))
@@ -54,4 +55,17 @@ it('stands on the fair-edit record, with where its sound is from', () => {
   const { parts } = fairRecord(patched, () => WORDS, () => [])
   expect(parts.map((part) => [part.kind, 'text' in part ? part.text : ''])).toEqual([['said', 'we never saw the'], ['patched', 'ferry'], ['said', 'come back that night']])
   expect(parts[1]).toMatchObject({ place: { from: 14_700, to: 15_200 }, laid: { from: 2000, to: 2600 } })
+})
+
+it('held time is filled with another sound, again and again, and is room tone again without it', () => {
+  const held = done(long, holdTime(long, { from: 20_000, to: 60_000 }))
+  const [nick] = nicks(held)
+  const stretch = { from: nick.at, to: nick.at + nick.held }
+  expect(fillHeld(held, stretch, { tape: 'b', from: 0, to: 5000 })).toEqual([])
+  const filled = done(held, fillHeld(held, stretch, { tape: 'b', from: 1000, to: 17_000 }))
+  expect(clipLength(filled)).toBe(100_000)
+  expect(patches(filled).map(({ from, to, span }) => [from, to, span.from])).toEqual([[20_000, 36_000, 1000], [36_000, 52_000, 1000], [52_000, 60_000, 1000]])
+  expect(fairRecord(filled, () => [], () => []).parts.filter((part) => part.kind === 'patched' && part.filled)).toHaveLength(3)
+  const back = patches(filled).reduceRight((piece, { from }) => done(piece, takeOffPatch(piece, patches(piece).find((one) => one.from === from)!)), filled)
+  expect(back.spans.map(({ from, to, sound }) => [from, to, sound])).toEqual(held.spans.map(({ from, to, sound }) => [from, to, sound]))
 })

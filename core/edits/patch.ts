@@ -1,4 +1,4 @@
-import { clamp, type Frames, type Stretch } from '../time'
+import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
 import { replacing } from './acts'
 import { joinAt, slice, spanLength, standsFor, type Join, type Patch, type Span } from './editList'
@@ -27,9 +27,34 @@ export function layPatch(piece: Piece, stretch: Stretch, laid: Laid, joins: { le
   const over = slice(piece.spans, stretch.from, stretch.to)
   if (!over.length || laid.to <= laid.from) return []
   const { tape, from, to, level, own } = laid
-  const patch: Patch = { ...stoodFor(over), laid: { from, to }, ...(own ? { own } : {}) }
+  const held = over.every((span) => span.sound === 'tone')
+  const patch: Patch = { ...stoodFor(over), laid: { from, to }, ...(own ? { own } : {}), ...(held ? { held } : {}) }
   const span: Span = { tape, from, to, sound: 'tape', patch, join: joins.left, ...(level ? { level: [{ at: from, dB: clamp(level, -60, 24) }] } : {}) }
   return replacing(piece, stretch, [span], joins.right)
+}
+
+/** What fills time goes over into itself within this. */
+const FILL_FADE: Frames = milliseconds(80)
+/** Shorter sound would be heard as a pattern. */
+export const SHORTEST_FILL: Frames = milliseconds(300)
+
+/**
+ * Fills held time with another sound of a tape, again and again where that is shorter. It is marked
+ * as a patch, and taking it off leaves the room's tone. Nothing where the sound is too short.
+ */
+export function fillHeld(piece: Piece, { from, to }: Stretch, sound: Stretch & { tape: string }): ActualityStep[] {
+  const length = sound.to - sound.from
+  const over = slice(piece.spans, from, to)
+  if (length < Math.min(SHORTEST_FILL, to - from) || !over.length) return []
+  const stood = stoodFor(over)
+  const join: Join = { fade: FILL_FADE, shape: 'power', origin: 'hand', heard: false }
+  const insert: Span[] = []
+  for (let at = 0; at < to - from; at += length) {
+    const end = Math.min(at + length, to - from)
+    const laid = { from: sound.from, to: sound.from + end - at }
+    insert.push({ tape: sound.tape, ...laid, sound: 'tape', join, patch: { tape: stood.tape, from: stood.from + at, to: stood.from + end, laid, own: true, held: true } })
+  }
+  return replacing(piece, { from, to }, insert, joinAt(piece.spans, to))
 }
 
 /** A patch of a piece, with where it lies. */
@@ -54,7 +79,7 @@ export function patches(piece: Pick<Piece, 'spans'>, within: Stretch = { from: -
 export function takeOffPatch(piece: Piece, { span, from, to }: PatchPlace): ActualityStep[] {
   const [before, after] = [slice(piece.spans, Math.max(0, from - 1), from)[0], slice(piece.spans, to, to + 1)[0]]
   const stood = standsFor(span)
-  const meets = (a: Span | undefined, place: Frames, edge: 'from' | 'to') => a?.tape === stood.tape && a.sound === 'tape' && !a.patch && a[edge] === place
-  const insert: Span = { ...stood, sound: 'tape', ...(meets(before, stood.from, 'to') || !span.join ? {} : { join: span.join }) }
+  const meets = (a: Span | undefined, place: Frames, edge: 'from' | 'to') => a?.tape === stood.tape && a.sound === (span.patch?.held ? 'tone' : 'tape') && !a.patch && a[edge] === place
+  const insert: Span = { ...stood, sound: span.patch?.held ? 'tone' : 'tape', ...(meets(before, stood.from, 'to') || !span.join ? {} : { join: span.join }) }
   return replacing(piece, { from, to }, [insert], meets(after, stood.to, 'from') ? null : joinAt(piece.spans, to))
 }

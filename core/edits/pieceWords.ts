@@ -1,6 +1,8 @@
 import { firstWordAfter, type Word } from '../tape/words'
 import type { Frames } from '../time'
-import { saidBy, spanLength, type EditList } from './editList'
+import type { Side } from '../tape/tape'
+import type { Actuality } from './actuality'
+import { isRoom, saidBy, spanLength, type EditList, type Span } from './editList'
 
 /** A word as it stands in a piece: derived from the tape's words, never copied. */
 export interface PieceWord extends Word {
@@ -12,21 +14,41 @@ export interface PieceWord extends Word {
 
 export type WordsOf = (tape: string) => readonly Word[]
 
-/** The words of a piece in order: those of which at least half of the sound was kept. What a patch stands for is said by it. */
-export function pieceWords(list: EditList, wordsOf: WordsOf): PieceWord[] {
+/** By how much what a side says in a span is heard later than it was said. */
+function slipOf(span: Span, sides: readonly Side[] | undefined, speaker: string | undefined): Frames {
+  const side = sides?.findIndex(({ name }) => name === speaker) ?? -1
+  return side < 0 ? 0 : (sides![side].slip ?? 0) + (span.slip?.[side] ?? 0)
+}
+
+/** Whether the side that says a word gives way to its room for most of it. */
+export function isHushed(word: Word, sides: readonly Side[] | undefined): boolean {
+  const hush = sides?.find(({ name }) => name === word.speaker)?.hush ?? []
+  return 2 * hush.reduce((sum, { from, to }) => sum + Math.max(0, Math.min(to, word.to) - Math.max(from, word.from)), 0) > word.to - word.from
+}
+
+/**
+ * The words of a piece in order: those of which at least half of the sound was kept. What a patch
+ * stands for is said by it. With its sides, what one of them was hushed in is not among them, and
+ * what was slipped stands where it is heard.
+ */
+export function pieceWords(list: EditList, wordsOf: WordsOf, sides: Actuality['sides'] = {}): PieceWord[] {
   const found: { word: PieceWord; kept: Frames; of: Word; to: Frames }[] = []
   let start = 0
   for (const span of list) {
     const length = spanLength(span)
-    if (span.sound === 'tape') {
+    if (!isRoom(span)) {
       const said = saidBy(span)
       const pace = length / Math.max(1, said.to - said.from)
       const at = (frame: Frames) => start + Math.round((frame - said.from) * pace)
       const words = wordsOf(said.tape)
-      for (let i = firstWordAfter(words, said.from); i < words.length && words[i].from < said.to; i++) {
+      const own = sides[said.tape]
+      const most = Math.max(0, ...(own ?? []).map(({ name }) => Math.abs(slipOf(span, own, name))))
+      for (let i = firstWordAfter(words, said.from - most); i < words.length && words[i].from < said.to + most; i++) {
         const word = words[i]
-        const from = Math.max(word.from, said.from)
-        const to = Math.min(word.to, said.to)
+        const slip = slipOf(span, own, word.speaker)
+        const from = Math.max(word.from + slip, said.from)
+        const to = Math.min(word.to + slip, said.to)
+        if (to <= from || isHushed(word, own)) continue
         const last = found[found.length - 1]
         // a word may be cut through, or patched in its midst
         if (last?.of === word && from >= last.to) {
@@ -38,5 +60,6 @@ export function pieceWords(list: EditList, wordsOf: WordsOf): PieceWord[] {
     }
     start += length
   }
-  return found.filter(({ kept, of }) => kept * 2 >= of.to - of.from).map(({ word }) => word)
+  const whole = found.filter(({ kept, of }) => kept * 2 >= of.to - of.from).map(({ word }) => word)
+  return list.some(({ slip }) => slip) ? whole.sort((a, b) => a.at - b.at) : whole
 }

@@ -14,6 +14,11 @@ describe('pulling', () => {
     expect(wordsLength(piece)).toBe(toFrames(1.2))
     expect([piece.slug, piece.speaker]).toEqual(['Nobody told us', 'Piet'])
   })
+  it('takes the level line of the tape along, as far as it matters', () => {
+    const level = [{ at: 0, dB: 0 }, { at: toFrames(2.2), dB: -6 }, { at: toFrames(2.6), dB: -6 }, { at: 9 * s, dB: 0 }, { at: toFrames(9.5), dB: -20 }]
+    expect(pull({ ...setup, level })!.spans[0].level).toEqual(level.slice(0, 4))
+    expect(pull({ ...setup, level: [{ at: 5 * s, dB: 0 }, { at: 6 * s, dB: -3 }] })!.spans[0].level).toBeUndefined()
+  })
   it('takes none inside a word, nor where there are no words', () => {
     expect(pull({ ...setup, stretch: { from: toFrames(2.2), to: toFrames(3.1) } })!).toMatchObject({ head: 0, tail: 0 })
     expect(pull({ ...setup, words: [] })!).toMatchObject({ head: 0, tail: 0, slug: 'Untitled' })

@@ -1,5 +1,6 @@
 import { meets, unstruck, type Side } from '../tape/tape'
 import { firstWordAfter, suggestSlug, wordsIn, type Word } from '../tape/words'
+import type { LevelPoint } from '../sound/level'
 import { toFrames, type Frames, type Stretch } from '../time'
 import type { Actuality } from './actuality'
 import { listLength, normal } from './editList'
@@ -14,6 +15,8 @@ export interface Pulling {
   struck: readonly Stretch[]
   /** Off the record: nothing is pulled over it, and no handle reaches into it. */
   off?: readonly Stretch[]
+  /** The level line of the tape. */
+  level?: readonly LevelPoint[]
   words: readonly Word[]
   story: string | null
   speaker: string
@@ -26,8 +29,8 @@ export interface Pulling {
  * A piece from a stretch of tape, what is struck left out. Its handles reach into the pauses around
  * the stretch but into no other word, and into nothing that was struck. Null where all is struck, or some of it was said off the record.
  */
-export function pull({ tape, tapeLength, stretch, struck, off = [], words, story, speaker, role, sides }: Pulling): Actuality | null {
-  const kept = unstruck(tape, stretch, struck)
+export function pull({ tape, tapeLength, stretch, struck, off = [], level, words, story, speaker, role, sides }: Pulling): Actuality | null {
+  const kept = unstruck(tape, stretch, struck, level)
   if (!kept.length || kept.some((span) => meets(off, span))) return null
   const first = kept[0].from
   const last = kept[kept.length - 1].to

@@ -21,6 +21,14 @@ it('a version is gone back to as it was, and the way back can be undone', () => 
   expect(versionsOf(done(cut, dropVersion(cut, version)))).toEqual([])
 })
 
+it('a version keeps the gain and the fades of the whole, and their lack', () => {
+  const louder = done(kept, [{ type: 'set', key: 'gain', value: 3 }, { type: 'set', key: 'fadeOut', value: { length: 900, shape: 'power' } }])
+  const again = done(louder, keepVersion(louder, 'loud', '2026-11-25T17:50:00Z'))
+  const back = done(again, goBackTo(again, versionsOf(again)[0]))
+  expect([back.gain, back.fadeOut]).toEqual([undefined, undefined])
+  expect(done(back, goBackTo(back, versionsOf(back)[1]))).toMatchObject({ gain: 3, fadeOut: { length: 900 } })
+})
+
 it('two are compared by their words', () => {
   const [now, then] = comparedWords(cut.spans, versionsOf(cut)[0].spans, () => WORDS)
   expect(now.filter(({ only }) => only)).toEqual([])

@@ -1,4 +1,4 @@
-import { clipLength, type Actuality, type ActualityStep } from './actuality'
+import { clipLength, type Actuality, type ActualityStep, type EndFade } from './actuality'
 import type { EditList } from './editList'
 import { pieceWords, type PieceWord, type WordsOf } from './pieceWords'
 
@@ -10,15 +10,22 @@ export interface Version {
   spans: EditList
   head: number
   tail: number
+  gain?: number
+  fadeIn?: EndFade
+  fadeOut?: EndFade
 }
+
+/** What of a piece a version keeps, beside its spans. */
+const KEPT = ['head', 'tail', 'gain', 'fadeIn', 'fadeOut'] as const
 
 const named = (versions: readonly Version[]): ActualityStep[] => [{ type: 'set', key: 'versions', value: [...versions] }]
 
 export const versionsOf = (piece: Pick<Actuality, 'versions'>): readonly Version[] => piece.versions ?? []
 
 export const keepVersion = (piece: Actuality, name: string, at: string): ActualityStep[] => {
-  const { spans, head, tail } = piece
-  return named([...versionsOf(piece), { name, at, spans, head, tail }])
+  const { spans, head, tail, gain, fadeIn, fadeOut } = piece
+  const set = Object.fromEntries(Object.entries({ gain, fadeIn, fadeOut }).filter(([, value]) => value !== undefined))
+  return named([...versionsOf(piece), { name, at, spans, head, tail, ...set }])
 }
 
 export const renameVersion = (piece: Actuality, version: Version, name: string): ActualityStep[] => named(versionsOf(piece).map((one) => (one === version ? { ...one, name } : one)))
@@ -26,10 +33,9 @@ export const renameVersion = (piece: Actuality, version: Version, name: string):
 export const dropVersion = (piece: Actuality, version: Version): ActualityStep[] => named(versionsOf(piece).filter((one) => one !== version))
 
 /** The piece becomes what it was; what it is called, and its versions, stay. */
-export const goBackTo = (piece: Actuality, { spans, head, tail }: Version): ActualityStep[] => [
-  { type: 'replace', from: 0, to: clipLength(piece), insert: [...spans], after: null },
-  { type: 'set', key: 'head', value: head },
-  { type: 'set', key: 'tail', value: tail },
+export const goBackTo = (piece: Actuality, version: Version): ActualityStep[] => [
+  { type: 'replace', from: 0, to: clipLength(piece), insert: [...version.spans], after: null },
+  ...KEPT.flatMap((key): ActualityStep[] => (version[key] === piece[key] ? [] : [{ type: 'set', key, value: version[key] }])),
 ]
 
 export interface ComparedWord extends PieceWord {

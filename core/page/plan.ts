@@ -1,12 +1,13 @@
 import type { Actuality } from '../edits/actuality'
-import { planOf, shifted, SHORTEST_FADE, tonePlan, withSides, type FactsOf, type Plan, type Strip } from '../sound/plan'
+import { endFades } from '../edits/fades'
+import { planOf, shifted, tonePlan, withSides, type FactsOf, type Plan, type Strip } from '../sound/plan'
 import type { Layout } from './timing'
 
 export type PieceOf = (id: string) => Actuality | undefined
 
 /** The plan of a piece by itself: the whole clip, its handles faded in and out. */
 export const piecePlan = (piece: Actuality, factsOf: FactsOf): Plan =>
-  planOf(piece.spans, withSides(factsOf, piece), Math.max(piece.head, SHORTEST_FADE), Math.max(piece.tail, SHORTEST_FADE))
+  planOf(piece.spans, withSides(factsOf, piece), endFades(piece).in, endFades(piece).out, piece.gain)
 
 /**
  * The plan of a page as laid out. Silent blocks stay silent; room tone for unrecorded copy comes

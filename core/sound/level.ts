@@ -36,6 +36,14 @@ export interface LevelPoint {
   dB: number
 }
 
+/** What of a line matters to a stretch: its points there, and the nearest on either side. Nothing where it is flat at 0 dB there. */
+export function lineWithin(points: readonly LevelPoint[], from: Frames, to: Frames): LevelPoint[] | undefined {
+  const first = points.findLastIndex(({ at }) => at <= from)
+  const last = points.findIndex(({ at }) => at >= to)
+  const part = points.slice(Math.max(0, first), last < 0 ? points.length : last + 1)
+  return part.some(({ dB }) => dB !== 0) ? part : undefined
+}
+
 /**
  * The level in dB at a frame of the tape. Before the first and after the last point the line goes
  * on flat; between two points it eases (smoothstep), so that a change has no corner to be heard.

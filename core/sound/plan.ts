@@ -1,6 +1,7 @@
-import type { Actuality } from '../edits/actuality'
+import type { Actuality, EndFade } from '../edits/actuality'
 import type { EditList, Span } from '../edits/editList'
-import { runsOn, spanLength } from '../edits/editList'
+import { longestFade, SHORTEST_END } from '../edits/fades'
+import { isRoom, runsOn, spanLength } from '../edits/editList'
 import type { Side } from '../tape/tape'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import type { FadeShape } from './fade'
@@ -50,8 +51,8 @@ export type FactsOf = (tape: string) => TapeFacts
 
 /** How long a side and its room tone cross over. */
 const HUSH_FADE = milliseconds(20)
-/** Fades at the very ends of a piece are never shorter than this. */
-export const SHORTEST_FADE = milliseconds(5)
+/** What begins and ends anywhere leaves no click. */
+export const SHORT_END: EndFade = { length: SHORTEST_END, shape: 'gain' }
 
 const channelsOf = (facts: TapeFacts): 1 | 2 => (facts.sides.some((side) => side.channels.length === 2) ? 2 : 1)
 
@@ -85,9 +86,10 @@ const sideTone = (side: Side, facts: TapeFacts, at: Frames, from: Frames, length
 
 /** The strips of one span from `from` on for `length`, which may reach beyond the span for its crossfades. */
 function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ramps: Ramp[], facts: TapeFacts): Strip[] {
-  if (span.sound === 'tone') return facts.sides.flatMap((side) => sideTone(side, facts, at, from, length, ramps))
-  return facts.sides.flatMap((side) =>
-    hushed(side.hush ?? [], from, from + length).flatMap((part) => {
+  if (isRoom(span)) return facts.sides.flatMap((side) => sideTone(side, facts, at, from, length, ramps))
+  return facts.sides.flatMap((side, i) => {
+    const slip = (side.slip ?? 0) + (span.slip?.[i] ?? 0)
+    return hushed(side.hush ?? [], from, from + length).flatMap((part) => {
       // where a side gives way to its room, the two cross over around the edge
       const early = part.from > from ? HUSH_FADE / 2 : 0
       const late = part.to < from + length ? HUSH_FADE / 2 : 0
@@ -97,9 +99,9 @@ function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ramps:
       if (late) edges.push({ at: at + part.to - late - from, length: HUSH_FADE, rise: false, shape: 'power' })
       const [place, count] = [at + start - from, part.to + late - start]
       if (part.hush) return sideTone(side, facts, place, start, count, [...ramps, ...edges])
-      return sideStrips(side, facts.id, { at: place, length: count, from: start - (side.slip ?? 0), gain: 1, line: slipped(span.level, side.slip), ramps: [...ramps, ...edges] })
-    }),
-  )
+      return sideStrips(side, facts.id, { at: place, length: count, from: start - slip, gain: 1, line: slipped(span.level, slip), ramps: [...ramps, ...edges] })
+    })
+  })
 }
 
 /** A level line stays with what is heard, also where a side is heard later than it was recorded. */
@@ -127,24 +129,24 @@ function reaches(list: EditList, factsOf: FactsOf): Frames[] {
   return list.map((right, i) => {
     const left = list[i - 1]
     if (!left || runsOn(left, right)) return 0
-    const beyondLeft = left.sound === 'tone' ? Infinity : factsOf(left.tape).frames - left.to
-    const beyondRight = right.sound === 'tone' ? Infinity : right.from
-    const wanted = Math.floor((right.join?.fade ?? 0) / 2)
-    return Math.max(0, Math.min(wanted, spanLength(left) >> 1, spanLength(right) >> 1, beyondLeft, beyondRight))
+    return Math.floor(Math.min(right.join?.fade ?? 0, longestFade({ left, right }, (tape) => factsOf(tape).frames)) / 2)
   })
 }
 
+const NO_FADE: EndFade = { length: 0, shape: 'gain' }
+
 /**
  * The plan of an edit list. Crossfades are centred on their cuts and reach over what lies beyond
- * them, so the plan is exactly as long as the list. `head` and `tail` are fade lengths at its ends.
+ * them, so the plan is exactly as long as the list. `head` and `tail` are the fades at its ends,
+ * `gain` is in dB.
  */
-export function planOf(list: EditList, factsOf: FactsOf, head: Frames = 0, tail: Frames = 0): Plan {
+export function planOf(list: EditList, factsOf: FactsOf, head: EndFade = NO_FADE, tail: EndFade = NO_FADE, gain = 0): Plan {
   const reach = reaches(list, factsOf)
   const strips: Strip[] = []
   const length = list.reduce((sum, span) => sum + spanLength(span), 0)
   const ends: Ramp[] = []
-  if (head > 0) ends.push({ at: 0, length: Math.min(head, length), rise: true, shape: 'gain' })
-  if (tail > 0) ends.push({ at: Math.max(0, length - tail), length: Math.min(tail, length), rise: false, shape: 'gain' })
+  if (head.length > 0) ends.push({ at: 0, length: Math.min(head.length, length), rise: true, shape: head.shape })
+  if (tail.length > 0) ends.push({ at: Math.max(0, length - tail.length), length: Math.min(tail.length, length), rise: false, shape: tail.shape })
   let start = 0
   let channels: 1 | 2 = 1
   for (const [i, span] of list.entries()) {
@@ -159,12 +161,12 @@ export function planOf(list: EditList, factsOf: FactsOf, head: Frames = 0, tail:
     strips.push(...spanStrips(span, start - before, span.from - before, end - start + before + after, ramps, facts))
     start = end
   }
-  return { length, channels, strips }
+  return { length, channels, strips: gain ? strips.map((strip) => ({ ...strip, gain: strip.gain * factor(gain) })) : strips }
 }
 
 /** Room tone of a tape for a while, as a plan: stands for copy that has no voice track yet. */
 export const tonePlan = (facts: TapeFacts, length: Frames): Plan =>
-  planOf([{ tape: facts.id, from: 0, to: length, sound: 'tone' }], () => facts, SHORTEST_FADE, SHORTEST_FADE)
+  planOf([{ tape: facts.id, from: 0, to: length, sound: 'tone' }], () => facts, SHORT_END, SHORT_END)
 
 /** A plan moved along the time line. */
 export function shifted(strips: readonly Strip[], by: Frames): Strip[] {

@@ -30,7 +30,7 @@ describe('renderer', () => {
   it('gives the same frames whatever the block sizes, and as many as the document says', () =>
     fc.assert(
       fc.property(editList, fc.array(fc.integer({ min: 1, max: 3000 }), { minLength: 1, maxLength: 5 }), (list, sizes) => {
-        const plan = planOf(list, facts, 300, 200)
+        const plan = planOf(list, facts, { length: 300, shape: 'power' }, { length: 200, shape: 'gain' })
         const all = renderAll(plan, read)
         expect(all[0].length).toBe(listLength(list))
         const pulled = renderer(plan, read)
@@ -103,7 +103,7 @@ describe('renderer', () => {
   it('gives a part as it stands in the whole', () =>
     fc.assert(
       fc.property(editList, (list) => {
-        const plan = planOf(list, facts, 300, 200)
+        const plan = planOf(list, facts, { length: 300, shape: 'power' }, { length: 200, shape: 'gain' })
         const middle = Math.floor(plan.length / 3)
         const cut = part(plan, middle, plan.length)
         expect(renderAll(cut, read)[0]).toEqual(renderAll(plan, read)[0].slice(middle))

@@ -1,5 +1,6 @@
 import { recordsType, type Bag, type RecordStep } from '../steps/records'
 import type { EditList, Span } from '../edits/editList'
+import { lineWithin, type LevelPoint } from '../sound/level'
 import type { Frames, Stretch } from '../time'
 import type { MarkColour } from './marks'
 import { united } from './skipping'
@@ -34,6 +35,8 @@ export type TapeRecord =
   | { id: string; kind: 'strike'; from: Frames; to: Frames }
   /** Said off the record: it can be heard here, and gets out by no way. */
   | { id: string; kind: 'off'; from: Frames; to: Frames }
+  /** A level line that was applied to all of the tape: what is pulled from now on takes it along. */
+  | { id: string; kind: 'level'; points: LevelPoint[] }
   | { id: string; kind: 'mark'; at: Frames; text: string; colour?: MarkColour; star?: boolean }
 
 export type TapeStep = RecordStep<TapeRecord>
@@ -44,6 +47,9 @@ export type Mark = Extract<TapeRecord, { kind: 'mark' }>
 export const tapeType = recordsType<TapeRecord, TapeDocument>()
 
 export const tapeHead = (document: TapeDocument): TapeHead => document.records.tape as TapeHead
+
+/** The level line of a tape; a flat one has no points. */
+export const tapeLevel = (document: TapeDocument): Extract<TapeRecord, { kind: 'level' }> | null => Object.values(document.records).find((record) => record.kind === 'level') ?? null
 
 export const strikesOf = (document: TapeDocument): Strike[] =>
   Object.values(document.records)
@@ -75,8 +81,13 @@ export function without(stretch: Stretch, struck: readonly Stretch[]): Stretch[]
 }
 
 /** A stretch of tape as spans, the struck parts left out. Joins are set by bringing it to normal form. */
-export const unstruck = (tape: string, stretch: Stretch, struck: readonly Stretch[]): Span[] =>
-  without(stretch, struck).map(({ from, to }) => ({ tape, from, to, sound: 'tape' }))
+export const unstruck = (tape: string, stretch: Stretch, struck: readonly Stretch[], level: readonly LevelPoint[] = []): Span[] =>
+  without(stretch, struck).map((part) => ofTape(tape, part, level))
+
+function ofTape(tape: string, { from, to }: Stretch, level: readonly LevelPoint[]): Span {
+  const line = lineWithin(level, from, to)
+  return { tape, from, to, sound: 'tape', ...(line ? { level: line } : {}) }
+}
 
 /** A whole tape as an edit list: what the Sheet plays. */
-export const wholeTape = (tape: string, frames: Frames): EditList => [{ tape, from: 0, to: frames, sound: 'tape' }]
+export const wholeTape = (tape: string, frames: Frames, level: readonly LevelPoint[] = []): EditList => [ofTape(tape, { from: 0, to: frames }, level)]

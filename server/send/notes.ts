@@ -18,8 +18,8 @@ export async function notesOn({ database }: Services, { what }: Pick<SendOrder, 
   const pieces = row?.body.kind === 'actuality' ? [row.body as Actuality] : row?.body.kind === 'story' ? await actualitiesOn(row.body, database.manager) : []
   const known = new Map<string, readonly Word[]>()
   for (const { spans } of pieces) for (const tape of tapesOf(spans)) if (!known.has(tape)) known.set(tape, await tapeWords(database, tape))
-  return pieces.flatMap(({ slug, spans }) => {
-    const words = pieceWords(spans, (tape) => known.get(tape) ?? []).filter((word) => word.what !== 'noise')
+  return pieces.flatMap(({ slug, spans, sides }) => {
+    const words = pieceWords(spans, (tape) => known.get(tape) ?? [], sides).filter((word) => word.what !== 'noise')
     const guessed = [words.slice(0, CUE), words.slice(-CUE)].map((cue) => cue.some((word) => !word.checked))
     if (!guessed.includes(true)) return []
     const which = guessed[0] && guessed[1] ? 'In cue and out cue' : guessed[0] ? 'The in cue' : 'The out cue'

@@ -3,8 +3,8 @@ import { fileNameFrom } from '../../core/page/fileName'
 import { pagePlan, piecePlan } from '../../core/page/plan'
 import { spineOf, storyHead, type StoryDocument } from '../../core/page/story'
 import { inFile } from '../../core/page/timing'
-import { part, planOf, SHORTEST_FADE, type FactsOf, type Plan } from '../../core/sound/plan'
-import { strikesOf, unstruck, type TapeDocument } from '../../core/tape/tape'
+import { part, planOf, SHORT_END, type FactsOf, type Plan } from '../../core/sound/plan'
+import { strikesOf, tapeLevel, unstruck, type TapeDocument } from '../../core/tape/tape'
 import { normal } from '../../core/edits/editList'
 import type { Actuality } from '../../core/edits/actuality'
 import type { TapeInfo } from '../../contract/tapes'
@@ -49,7 +49,7 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
     const tape = row.body as TapeDocument
     const facts = factsOf(row.id)
     const stretch = { from: what.from ?? 0, to: Math.min(facts.frames, what.to ?? facts.frames) }
-    plan = planOf(normal(unstruck(row.id, stretch, strikesOf(tape))), factsOf, SHORTEST_FADE, SHORTEST_FADE)
+    plan = planOf(normal(unstruck(row.id, stretch, strikesOf(tape), tapeLevel(tape)?.points)), factsOf, SHORT_END, SHORT_END)
     title = (tape.records.tape as { name: string }).name
   }
   if (what.kind !== 'tape' && (what.from !== undefined || what.to !== undefined)) plan = part(plan, Math.min(what.from ?? 0, plan.length), Math.min(what.to ?? plan.length, plan.length))

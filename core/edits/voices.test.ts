@@ -1,0 +1,78 @@
+import { describe, expect, it } from 'vitest'
+import { piecePlan } from '../page/plan'
+import type { TapeFacts } from '../sound/plan'
+import { renderAll } from '../sound/render'
+import { applyAll } from '../steps/document'
+import type { Side } from '../tape/tape'
+import type { Word } from '../tape/words'
+import { actualityType, clipLength, type Actuality } from './actuality'
+import { cuts } from './editList'
+import { fairRecord } from './fairRecord'
+import { pieceWords } from './pieceWords'
+import { hushedIn, lesserSide, slipSide, toggleHush } from './voices'
+
+const SIDES: Side[] = [{ name: 'Piet', channels: [0] }, { name: 'Kit', channels: [1] }]
+const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 0, to: 96_000, sound: 'tape' }], head: 0, tail: 0, sides: { a: SIDES } }
+const WORDS: Word[] = [
+  { text: 'nobody', from: 1000, to: 20_000, speaker: 'Piet' },
+  { text: 'mm', from: 12_000, to: 16_000, speaker: 'Kit' },
+  { text: 'told', from: 24_000, to: 40_000, speaker: 'Piet' },
+  { text: 'who', from: 36_000, to: 48_000, speaker: 'Kit' },
+  { text: 'us', from: 60_000, to: 70_000, speaker: 'Piet' },
+]
+/** Piet is a slow rise, Kit a level that is there while he speaks. */
+const value = (channel: number, frame: number) => (channel === 0 ? frame / 200_000 : WORDS.some(({ speaker, from, to }) => speaker === 'Kit' && frame >= from && frame < to) ? 0.25 : 0)
+const read = (_: string, channel: number, from: number, to: number) => Float32Array.from({ length: to - from }, (__, i) => value(channel, from + i))
+const facts = (id: string): TapeFacts => ({ id, frames: 96_000, sides: SIDES, tone: { sound: id, quiet: [] } })
+const heard = (piece: Actuality) => renderAll(piecePlan(piece, facts), read)[0]
+const said = (piece: Actuality) => pieceWords(piece.spans, () => WORDS, piece.sides).map(({ text }) => text).join(' ')
+const done = (piece: Actuality, steps: ReturnType<typeof toggleHush>) => applyAll(actualityType, piece, steps)
+
+it('who says less of a stretch is the one that is meant', () => {
+  expect(lesserSide(SIDES, WORDS, { from: 10_000, to: 22_000 })).toBe(1)
+  expect(lesserSide(SIDES, WORDS, { from: 55_000, to: 80_000 })).toBe(0)
+  expect(lesserSide(SIDES, WORDS, { from: 80_000, to: 90_000 })).toBe(null)
+})
+
+describe('hushing', () => {
+  const mm = { from: 11_500, to: 16_500 }
+  const quiet = done(whole, toggleHush(whole, mm, 1))
+  it('takes one voice away and leaves time and the other as they are', () => {
+    expect(clipLength(quiet)).toBe(96_000)
+    expect(cuts(quiet.spans)).toEqual([])
+    expect(heard(whole)[14_000]).toBeCloseTo(0.25 + 0.07, 5)
+    expect(heard(quiet)[14_000]).toBeCloseTo(0.07, 5)
+    expect(heard(quiet)[40_000]).toBeCloseTo(0.45, 5)
+    expect(said(quiet)).toBe('nobody told who us')
+  })
+  it('is on the record', () => {
+    const [part] = fairRecord(quiet, () => WORDS, () => []).parts
+    expect(part).toMatchObject({ kind: 'said', text: 'nobody told who us', hushed: 'mm' })
+  })
+  it('is taken back', () => {
+    expect(hushedIn(quiet, mm, 1)).toBe(true)
+    expect(hushedIn(quiet, mm, 0)).toBe(false)
+    expect(done(quiet, toggleHush(quiet, mm, 1))).toEqual(whole)
+  })
+})
+
+describe('slipping', () => {
+  // Kit speaks into what Piet says, and is moved behind it
+  const apart = done(whole, slipSide(whole, { from: 30_000, to: 58_000 }, 1, 6000))
+  it('moves one voice and not the other, and takes no time', () => {
+    expect(clipLength(apart)).toBe(96_000)
+    const [then, now] = [heard(whole), heard(apart)]
+    expect(then[38_000]).toBeCloseTo(0.25 + 0.19, 5)
+    expect(now[38_000]).toBeCloseTo(0.19, 5)
+    expect(now[53_000]).toBeCloseTo(0.25 + 0.265, 5)
+    for (const at of [10_000, 25_000, 29_900, 30_100, 57_900, 58_100, 80_000]) expect(now[at]).toBeCloseTo(then[at], 5)
+  })
+  it('has the words stand where they are heard', () => {
+    const words = pieceWords(apart.spans, () => WORDS, apart.sides)
+    expect(words.map(({ text, at }) => [text, at])).toEqual([['nobody', 1000], ['mm', 12_000], ['told', 24_000], ['who', 42_000], ['us', 60_000]])
+  })
+  it('is on the record, and taken back', () => {
+    expect(fairRecord(apart, () => WORDS, () => []).parts).toMatchObject([{ slips: [] }, { slips: [{ side: 'Kit', by: 6000 }] }, { slips: [] }])
+    expect(done(apart, slipSide(apart, { from: 30_000, to: 58_000 }, 1, -6000)).spans.map(({ slip }) => slip)).toEqual([undefined, undefined, undefined])
+  })
+})
