@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
-import type { Cut } from '../../core/edits/editList'
+import { isRoom, type Cut } from '../../core/edits/editList'
 import type { TapeFacts } from '../../core/sound/plan'
 import { milliseconds, RATE, type Frames } from '../../core/time'
 import { colour, useTheme } from '../ui/theme'
@@ -27,8 +27,8 @@ export function CloseUp({ cut, factsOf, scale, spectrum, onMove }: Props) {
   const { theme } = useTheme()
   const [drag, setDrag] = useState<{ side: 'left' | 'right' | 'both'; x: number; by: Frames } | null>(null)
   const [width, setWidth] = useState(0)
-  const left = useSamplesAround(factsOf(cut.left.tape), cut.left.to, 2 * REACH, cut.left.sound === 'tape')
-  const right = useSamplesAround(factsOf(cut.right.tape), cut.right.from, 2 * REACH, cut.right.sound === 'tape')
+  const left = useSamplesAround(factsOf(cut.left.tape), cut.left.to, 2 * REACH, !isRoom(cut.left))
+  const right = useSamplesAround(factsOf(cut.right.tape), cut.right.from, 2 * REACH, !isRoom(cut.right))
 
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width))

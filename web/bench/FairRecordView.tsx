@@ -27,6 +27,8 @@ const SAY: Record<Warning, string> = {
   'answers joined': 'two answers stand as one',
 }
 
+const seconds = (by: number): string => `${by < 0 ? '−' : '+'}${Math.abs(by / RATE).toFixed(2)} s`
+
 /** For an editor who was not there: what was said, what of it is heard, and what was done between. */
 export function FairRecordView() {
   const { id = '' } = useParams()
@@ -94,7 +96,11 @@ function Told({ part, nameOf }: { part: RecordPart; nameOf: (tape: string) => st
 }
 
 function Noted({ part }: { part: RecordPart }) {
-  const notes = part.kind === 'patched' ? [`patched with sound from ${clock(part.laid.from)}`] : part.kind === 'out' ? [...part.warnings.map((warning) => SAY[warning]), ...(part.held ? ['time held by room tone'] : [])] : part.kind === 'said' && part.level !== null ? [`level changed by ${part.level > 0 ? '+' : '−'}${Math.abs(part.level).toFixed(0)} dB`] : []
+  const notes = part.kind === 'patched' ? [`${part.filled ? 'time filled' : 'patched'} with sound from ${clock(part.laid.from)}`] : part.kind === 'out' ? [...part.warnings.map((warning) => SAY[warning]), ...(part.how === 'held' ? ['time held by room tone'] : part.how === 'muted' ? ['muted'] : [])] : part.kind === 'said' ? [
+    ...(part.level !== null ? [`level changed by ${part.level > 0 ? '+' : '−'}${Math.abs(part.level).toFixed(0)} dB`] : []),
+    ...(part.hushed ? [`hushed: “${part.hushed}”`] : []),
+    ...part.slips.map(({ side, by }) => `${side || 'a side'} slipped by ${seconds(by)}`),
+  ] : []
   return <span>{notes.map((note) => <span key={note} className="block">{note}</span>)}</span>
 }
 
@@ -105,7 +111,7 @@ function Summary({ record, clip, nameOf }: { record: FairRecord; clip: number; n
     ['Heard in', `${tradeLength(record.inPiece)}, of a clip of ${tradeLength(clip)}`],
     ['Taken out', out.length ? `${out.length} ${out.length === 1 ? 'place' : 'places'}, ${(out.reduce((sum, { place }) => sum + place.to - place.from, 0) / RATE).toFixed(1)} s` : 'nothing'],
     ['Joins', record.joins ? (record.unheard ? `${record.joins}, of which nobody has heard ${record.unheard} yet` : `${record.joins}, all heard`) : 'none'],
-    ...record.slips.map(({ tape, side, by }): [string, string] => ['Slipped', `${side || 'a side'} of ${nameOf(tape)} by ${(by / RATE).toFixed(2)} s`]),
+    ...record.slips.map(({ tape, side, by }): [string, string] => ['Slipped', `${side || 'a side'} of ${nameOf(tape)} by ${seconds(by)}`]),
     ...(record.off ? [['Off the record', `${record.off} ${record.off === 1 ? 'place' : 'places'} beside what is heard`] as [string, string]] : []),
   ]
   return (

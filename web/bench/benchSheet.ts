@@ -1,12 +1,12 @@
 import type { Actuality } from '../../core/edits/actuality'
 import type { Nick } from '../../core/edits/acts'
 import { toBench, type BenchLayout } from '../../core/edits/benchLayout'
-import { cuts, listLength, type Cut } from '../../core/edits/editList'
+import { cuts, listLength, type Cut, type Span } from '../../core/edits/editList'
 import { pieceWords, type PieceWord, type WordsOf } from '../../core/edits/pieceWords'
 import { part, planOf, shifted, type FactsOf, type Plan, type Strip } from '../../core/sound/plan'
 import { lineAt, type LevelPoint } from '../../core/sound/level'
 import { ENDS, wordsIn } from '../../core/tape/words'
-import { milliseconds } from '../../core/time'
+import { milliseconds, type Frames, type Stretch } from '../../core/time'
 import { trustOf } from '../tape/tapeSheet'
 import type { Shade, SheetNick, SheetWord } from '../sheet/model'
 
@@ -28,9 +28,9 @@ export function originalPlan(piece: Actuality, layout: BenchLayout, factsOf: Fac
   for (const run of layout.runs) {
     let at = run.at
     let inPiece = run.inPiece
-    for (const { level, join: _, ...span } of run.spans) {
+    for (const { level, mute, join: _, ...span } of run.spans) {
       const length = span.to - span.from
-      if (!run.nick && (level || inPiece < piece.head || inPiece + length > end - piece.tail)) strips.push(...shifted(planOf([{ ...span, sound: 'tape' }], factsOf).strips, at))
+      if (!run.nick && (level || mute || inPiece < piece.head || inPiece + length > end - piece.tail)) strips.push(...shifted(planOf([{ ...span, sound: 'tape' }], factsOf).strips, at))
       at += length
       inPiece += length
     }
@@ -41,22 +41,28 @@ export function originalPlan(piece: Actuality, layout: BenchLayout, factsOf: Fac
 const PHRASE_PAUSE = milliseconds(450)
 
 export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: WordsOf): { shown: SheetWord[]; kept: PieceWord[] } {
-  const kept = pieceWords(piece.spans, wordsOf)
+  const kept = pieceWords(piece.spans, wordsOf, piece.sides)
   const shown: SheetWord[] = kept.map((word, i) => {
     const at = toBench(layout, word.at)
     const next = kept[i + 1]
     const phraseEnd = !next || ENDS.test(word.text) || next.at - word.end >= PHRASE_PAUSE || next.speaker !== word.speaker
     return { at, end: at + word.end - word.at, text: word.text, look: word.what ? 'filler' : 'plain', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd }
   })
-  for (const run of layout.runs)
-    if (run.nick)
-      for (const word of wordsIn(wordsOf(run.nick.tape), run.nick.from, run.nick.to)) {
-        const at = run.at + Math.max(0, word.from - run.nick.from)
-        shown.push({ at, end: Math.min(run.at + run.length, run.at + word.to - run.nick.from), text: word.text, look: 'gone', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd: false })
-      }
+  for (const run of layout.runs) {
+    let at = run.at
+    for (const span of run.spans) {
+      if (span.mute) shown.push(...goneWords(span, at, wordsOf))
+      at += span.to - span.from
+    }
+    if (run.nick) shown.push(...goneWords(run.nick, run.at, wordsOf))
+  }
   if (shown.length > kept.length) shown.sort((a, b) => a.at - b.at)
   return { shown, kept }
 }
+
+/** The words of what is shown and not heard, from `at` on. */
+const goneWords = ({ tape, from, to }: Stretch & { tape: string }, at: Frames, wordsOf: WordsOf): SheetWord[] =>
+  wordsIn(wordsOf(tape), from, to).map((word) => ({ at: at + Math.max(0, word.from - from), end: at + Math.min(to, word.to) - from, text: word.text, look: 'gone', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd: false }))
 
 /** One join, as the list beside the Sheet names it. */
 export interface JoinRow {
@@ -65,13 +71,15 @@ export interface JoinRow {
   after: string
 }
 
+const roomName = (span: Span): string | null => (span.mute ? 'muted' : span.sound === 'tone' ? 'room tone' : null)
+
 export function joinRows(piece: Actuality, kept: readonly PieceWord[]): JoinRow[] {
   let next = 0
   return cuts(piece.spans).map((cut) => {
     while (next < kept.length && kept[next].at < cut.at - 1) next++
     const before = kept[next - 1]?.text ?? 'start'
     const after = kept[next]?.text ?? 'end'
-    return { cut, before: cut.left.sound === 'tone' ? 'room tone' : before, after: cut.right.sound === 'tone' ? 'room tone' : after }
+    return { cut, before: roomName(cut.left) ?? before, after: roomName(cut.right) ?? after }
   })
 }
 
@@ -82,7 +90,7 @@ export function benchShades(layout: BenchLayout): Shade[] {
     return run.spans.flatMap((span): Shade[] => {
       const from = at
       at += span.to - span.from
-      return span.sound === 'tone' ? [{ from, to: at, look: 'tone' }] : span.patch ? [{ from, to: at, look: 'patch' }] : []
+      return span.mute ? [{ from, to: at, look: 'muted' }] : span.sound === 'tone' ? [{ from, to: at, look: 'tone' }] : span.patch ? [{ from, to: at, look: 'patch' }] : []
     })
   })
 }

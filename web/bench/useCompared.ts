@@ -5,7 +5,7 @@ import type { EditList } from '../../core/edits/editList'
 import type { Version } from '../../core/edits/versions'
 import { piecePlan } from '../../core/page/plan'
 import { factor } from '../../core/sound/level'
-import { planOf, SHORTEST_FADE, type FactsOf, type Plan } from '../../core/sound/plan'
+import { planOf, SHORT_END, type FactsOf, type Plan } from '../../core/sound/plan'
 import { RATE } from '../../core/time'
 import { hear } from '../sound/hear'
 
@@ -22,7 +22,7 @@ export function useCompared(piece: Actuality, plan: Plan, factsOf: FactsOf, agai
     const [first, last] = [spans[0], spans[spans.length - 1]]
     const whole = first.tape === last.tape && last.to > first.from
     const list: EditList = whole ? [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape' }] : spans.map(({ level: _, ...span }) => span)
-    return { spans: list, plan: planOf(list, factsOf, SHORTEST_FADE, SHORTEST_FADE) }
+    return { spans: list, plan: planOf(list, factsOf, SHORT_END, SHORT_END) }
     // what else a piece has makes no sound
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [spans, piece.sides, factsOf, against])

@@ -2,7 +2,7 @@ import { useEffect, useMemo } from 'react'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
 import type { Actuality } from '../../core/edits/actuality'
-import { plainJoin, type Join } from '../../core/edits/editList'
+import { isRoom, plainJoin, type Join } from '../../core/edits/editList'
 import { layPatch, takeOffPatch, type PatchPlace } from '../../core/edits/patch'
 import { piecePlan } from '../../core/page/plan'
 import { bridge, LONGEST_BRIDGE } from '../../core/patch/bridge'
@@ -73,7 +73,7 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
   const pasteOver = () => {
     const [span, ...more] = copied.spans
     if (!selected || !span) return void toast(span ? 'Select what it is to be laid over.' : 'Nothing is copied yet.')
-    if (more.length || span.sound === 'tone') return void toast('What is laid over is one stretch of tape: copy one with no cut in it.')
+    if (more.length || isRoom(span)) return void toast('What is laid over is one stretch of tape: copy one with no cut in it.')
     const now = live.body as Actuality
     const { tape, from, to } = span
     const steps = layPatch(now, selected, { tape, from, to, own: true }, { left: plainJoin(), right: plainJoin() })

@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react'
 import { useQuery } from '@tanstack/react-query'
 import type { Twin } from '../../contract/twins'
 import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
-import { spanAt, spanLength, type Join } from '../../core/edits/editList'
+import { isRoom, spanAt, spanLength, type Join } from '../../core/edits/editList'
 import { layPatch } from '../../core/edits/patch'
 import { applyAll } from '../../core/steps/document'
 import { clamp, type Frames, type Stretch } from '../../core/time'
@@ -20,7 +20,7 @@ export interface Spot {
 /** Null where a stretch is not all of one span of tape. */
 export function spotAt(piece: Actuality, stretch: Stretch): Spot | null {
   const found = spanAt(piece.spans, stretch.from)
-  if (!found || found.span.sound === 'tone' || stretch.to > found.start + spanLength(found.span)) return null
+  if (!found || isRoom(found.span) || stretch.to > found.start + spanLength(found.span)) return null
   const onTape = (at: Frames) => found.span.from + at - found.start
   return { tape: found.span.tape, onTape: { from: onTape(stretch.from), to: onTape(stretch.to) }, inPiece: stretch, within: { from: found.start, to: found.start + spanLength(found.span) } }
 }

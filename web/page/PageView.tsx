@@ -396,7 +396,7 @@ function Pace({ block, onKeep }: { block: Block; onKeep: (pace: number) => void 
 
 function ActualityText({ piece, wordsOf, id }: { piece: ReturnType<typeof usePage>['rows'][number]['body'] | undefined; wordsOf?: (tape: string) => readonly Word[]; id: string | null }) {
   if (!piece) return <p className="px-1 py-1 text-faint">The piece is not there.</p>
-  const text = wordsOf ? pieceWords(piece.spans, wordsOf) : []
+  const text = wordsOf ? pieceWords(piece.spans, wordsOf, piece.sides) : []
   const lead = inCue(text)
   const end = outCue(text, 3)
   const middle = text.slice(4, -3).map((word) => word.text).join(' ')

@@ -45,7 +45,7 @@ function Script({ body }: { body: StoryDocument }) {
         <tbody>
           {air.placed.map(({ block, at, words }) => {
             const piece = block.piece ? known.get(block.piece) : undefined
-            const text = piece && facts ? pieceWords(piece.spans, facts.wordsOf) : []
+            const text = piece && facts ? pieceWords(piece.spans, facts.wordsOf, piece.sides) : []
             return (
               <tr key={block.id} className="break-inside-avoid border-t border-rule align-top">
                 <td className="py-3 text-soft">{clock(at)}</td>

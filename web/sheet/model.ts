@@ -35,9 +35,9 @@ export interface SheetWord extends Omit<Token, 'width'> {
   phraseEnd: boolean
 }
 
-/** A stretch that looks different: struck on a tape or off its record, taken out of a piece, held as room tone, or patched. */
+/** A stretch that looks different: struck on a tape or off its record, taken out of a piece, held as room tone, muted, or patched. */
 export interface Shade extends Stretch {
-  look: 'struck' | 'gone' | 'tone' | 'off' | 'patch'
+  look: 'struck' | 'gone' | 'tone' | 'muted' | 'off' | 'patch'
 }
 
 export interface SheetNick {

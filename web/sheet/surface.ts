@@ -365,15 +365,15 @@ export class SheetSurface {
       const look = shade < shades.length && shades[shade].from <= from ? shades[shade].look : null
       const x = start + i
       if (chosen) this.bar(x, middle - half, middle + half, palette.wash)
-      else if (look === 'gone') this.bar(x, middle - half - 5 * scale, middle + half + (WORD_DROP + 8) * scale, palette.low)
+      else if (look === 'gone' || look === 'muted') this.bar(x, middle - half - 5 * scale, middle + half + (WORD_DROP + 8) * scale, palette.low)
       if (original?.column(from, Math.max(to, from + 1), to - from, column))
-        this.bar(x, middle - Math.min(half, column[1] * gain), middle - Math.max(-half, column[0] * gain) + 1, chosen ? palette.wash : palette.low)
+        this.bar(x, middle - Math.min(half, column[1] * gain), middle - Math.max(-half, column[0] * gain) + 1, chosen ? palette.wash : look === 'muted' ? palette.grainLight : palette.low)
       whole = model!.wave.column(from, Math.max(to, from + 1), to - from, column) && whole
       const faded = look === 'gone' || look === 'struck'
       // whoever is the louder of two is the one that is seen
       if (second) second.wave.column(from, Math.max(to, from + 1), to - from, other)
       const theirs = second !== undefined && other[2] * gain > 1 && other[2] >= column[2] * 0.999
-      const [dark, light] = chosen && !faded ? [palette.tape, palette.tapeLight] : faded || look === 'tone' ? [palette.grain, palette.grainLight] : theirs ? [palette.voice, palette.voiceLight] : [palette.ink, palette.inkLight]
+      const [dark, light] = chosen && !faded ? [palette.tape, palette.tapeLight] : faded || look === 'tone' || look === 'muted' ? [palette.grain, palette.grainLight] : theirs ? [palette.voice, palette.voiceLight] : [palette.ink, palette.inkLight]
       this.bar(x, middle - Math.min(half, column[1] * gain), middle - Math.max(-half, column[0] * gain) + 1, light)
       const body = Math.min(half, column[2] * gain)
       this.bar(x, middle - body, middle + body + 1, dark)

@@ -292,7 +292,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           <ul>
             {uses.map((use) => {
               const piece = pieces?.find((row) => row.id === use.piece)
-              const text = piece ? pieceWords(piece.body.spans, facts.wordsOf) : []
+              const text = piece ? pieceWords(piece.body.spans, facts.wordsOf, piece.body.sides) : []
               return (
                 <li key={use.piece} className={`border-b border-rule ${use.aside ? 'opacity-60' : ''}`}>
                   <Link to={`/pieces/${use.piece}`} className="block py-2.5 hover:bg-paper-low">
