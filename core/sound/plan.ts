@@ -164,6 +164,18 @@ export function planOf(list: EditList, factsOf: FactsOf, head: EndFade = NO_FADE
   return { length, channels, strips: gain ? strips.map((strip) => ({ ...strip, gain: strip.gain * factor(gain) })) : strips }
 }
 
+/** What one side of a tape says in a plan, for hearing it alone. What comes of other sounds stays. */
+export const onlySide = (plan: Plan, { id, sides, tone }: TapeFacts, side: number): Plan => ({
+  ...plan,
+  strips: plan.strips.filter(({ sound, channel }) => (sound !== id && sound !== tone.sound) || sides[side]?.channels.some((own) => own === channel)),
+})
+
+/** What all sides of a tape but the first say in a plan, without their room. */
+export const othersOf = (plan: Plan, { id, sides }: TapeFacts): Plan => ({
+  ...plan,
+  strips: plan.strips.filter(({ sound, channel }) => sound === id && !sides[0]?.channels.some((own) => own === channel)),
+})
+
 /** Room tone of a tape for a while, as a plan: stands for copy that has no voice track yet. */
 export const tonePlan = (facts: TapeFacts, length: Frames): Plan =>
   planOf([{ tape: facts.id, from: 0, to: length, sound: 'tone' }], () => facts, SHORT_END, SHORT_END)

@@ -1,21 +1,23 @@
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { TapeInfo } from '../../contract/tapes'
-import { clipLength, wordsLength, type Actuality } from '../../core/edits/actuality'
+import { clipLength, wordsLength, type Actuality, type Offcut } from '../../core/edits/actuality'
 import type { Prediction } from '../../core/cuts/predict'
 import type { Nick } from '../../core/edits/acts'
-import type { Cut } from '../../core/edits/editList'
+import { listLength, type Cut, type Span } from '../../core/edits/editList'
+import { offcutsOf } from '../../core/edits/offcuts'
 import type { PatchPlace } from '../../core/edits/patch'
 import type { PieceWord, WordsOf } from '../../core/edits/pieceWords'
 import { cueLine } from '../../core/tape/words'
-import { clock, RATE, tradeLength, type Frames } from '../../core/time'
+import type { Side as TapeSide } from '../../core/tape/tape'
+import { clock, RATE, tradeLength, type Frames, type Stretch } from '../../core/time'
 import { EditableText } from '../ui/EditableText'
 import { LongList } from '../ui/LongList'
 import { run } from '../commands/commands'
 import { COMMANDS, type CommandId } from '../commands/table'
 import { CommandKey, Tip } from '../ui/parts'
 import { Heading, Side } from '../ui/Shell'
-import { nickKey, takenOut, type JoinRow } from './benchSheet'
+import { nickKey, saidIn, takenOut, type JoinRow } from './benchSheet'
 
 interface Props {
   piece: Actuality
@@ -38,10 +40,18 @@ interface Props {
   /** The list of versions. */
   versions: ReactNode
   onTakeOff: (patch: PatchPlace) => void
+  muted: readonly (Stretch & { span: Span })[]
+  onUnmute: (stretch: Stretch) => void
+  onTakeBack: (offcut: Offcut) => void
+  onDrop: (offcut: Offcut) => void
+  /** The sides of its first tape, and which of them is heard alone. */
+  sides: readonly TapeSide[]
+  alone: number | null
+  onAlone: (side: number | null) => void
 }
 
 /** What stands beside an actuality: its lengths, its cues, who speaks, its joins and what was taken out. */
-export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack, laid, onTakeOff, versions }: Props) {
+export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack, laid, onTakeOff, versions, muted, onUnmute, onTakeBack, onDrop, sides, alone, onAlone }: Props) {
   const heard = joins.filter((join) => join.cut.join.heard).length
   const goneTime = gone.reduce((sum, nick) => sum + nick.to - nick.from, 0)
   return (
@@ -64,6 +74,16 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
           </span>
         )}
       </div>
+      {sides.length > 1 && (
+        <div className="mb-5 flex flex-wrap items-center gap-1 text-[13px]" role="group" aria-label="Which voice is heard">
+          {[null, ...sides.keys()].map((side) => (
+            <button key={String(side)} type="button" aria-pressed={alone === side} className={`min-w-9 truncate rounded-md border px-1.5 py-1 text-[12px] ${alone === side ? (side === null ? 'border-ink bg-ink text-paper' : 'border-tape bg-tape text-paper') : 'border-rule bg-paper-lit hover:border-grain'}`} onClick={() => onAlone(side)}>
+              {side === null ? 'all' : `${sides[side].name || `side ${side + 1}`}`}
+            </button>
+          ))}
+          {alone !== null && <p className="w-full text-[12px] text-tape">Alone for listening; the file has all.</p>}
+        </div>
+      )}
       <Heading>{joins.length ? `Joins, ${heard} of ${joins.length} heard` : 'Joins'}</Heading>
       {joins.length === 0 && <p className="py-3 text-faint">Nothing is taken out yet. Select, then <CommandKey id="edit.takeOut" /></p>}
       <LongList
@@ -115,6 +135,37 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
               </div>
             )}
           />
+        </>
+      )}
+      {muted.length > 0 && (
+        <>
+          <div className="h-5" />
+          <Heading>Muted, not in the file</Heading>
+          <ul data-testid="muted">
+            {muted.map((stretch) => (
+              <li key={stretch.from} className="flex items-center gap-2 border-b border-rule py-1.5">
+                <span className="min-w-0 flex-1 truncate font-serif text-[13.5px] text-soft italic">{saidIn([stretch.span], wordsOf)}</span>
+                <span className="text-[13px] text-faint">{((stretch.to - stretch.from) / RATE).toFixed(1)}</span>
+                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onUnmute(stretch)}>hear it again</button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {offcutsOf(piece).length > 0 && (
+        <>
+          <div className="h-5" />
+          <Heading>Offcuts</Heading>
+          <ul data-testid="offcuts">
+            {offcutsOf(piece).map((offcut) => (
+              <li key={offcut.at} className="flex items-center gap-2 border-b border-rule py-1.5">
+                <span className="min-w-0 flex-1 truncate font-serif text-[13.5px] text-soft italic">{saidIn(offcut.spans, wordsOf)}</span>
+                <span className="text-[13px] text-faint">{(listLength(offcut.spans) / RATE).toFixed(1)}</span>
+                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onTakeBack(offcut)}>take back</button>
+                <button type="button" className="text-[12px] text-faint hover:text-ink hover:underline" onClick={() => onDrop(offcut)}>drop</button>
+              </li>
+            ))}
+          </ul>
         </>
       )}
       {versions}

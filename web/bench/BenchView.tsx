@@ -2,21 +2,22 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } f
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
-import { cutOf, placedStretch } from '../../core/cuts/inPiece'
-import { clipLength, mapPosition, type Actuality, type ActualityStep } from '../../core/edits/actuality'
-import { bringBack, holdTime, markHeard, nicks, takeOut, type Nick } from '../../core/edits/acts'
+import { mapPosition, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import { bringBack, markHeard, nicks, type Nick } from '../../core/edits/acts'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
 import { changeHandle } from '../../core/edits/handles'
-import { movePoint, shapeLevel } from '../../core/edits/levelLine'
-import { cuts, fromTape, joinAt, plainJoin, slice, tapesOf, toTape, type Cut, type Join } from '../../core/edits/editList'
-import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
+import { movePoint } from '../../core/edits/levelLine'
+import { cuts, fromTape, tapesOf, toTape, type Cut } from '../../core/edits/editList'
+import { muted } from '../../core/edits/mute'
+import { offcutsOf } from '../../core/edits/offcuts'
 import { patches } from '../../core/edits/patch'
 import { versionsOf } from '../../core/edits/versions'
 import { piecePlan } from '../../core/page/plan'
-import { withSides } from '../../core/sound/plan'
+import { othersOf, withSides } from '../../core/sound/plan'
 import { clock, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
 import { useFacts } from '../api/queries'
 import { run, useCommands } from '../commands/commands'
+import { COMMANDS } from '../commands/table'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
@@ -34,27 +35,33 @@ import { Wave } from '../sound/wave'
 import { LookMenu } from '../tape/TapeView'
 import { WriteOutDialog } from '../transcript/WriteOutDialog'
 import { EditableText } from '../ui/EditableText'
-import { Button, CommandButton, CommandKey, Empty } from '../ui/parts'
+import { Button, CommandButton, CommandKey, Empty, MenuItem } from '../ui/parts'
 import { Crumb, Shell } from '../ui/Shell'
 import { SelectionFigures, Transport } from '../ui/Transport'
-import { copied, type Bench } from './bench'
+import type { Bench } from './bench'
 import { benchLines, benchNicks, benchPlan, benchShades, benchWords, joinRows, nickKey, originalPlan } from './benchSheet'
 import { BenchSide, Judgement } from './BenchSide'
 import { CloseUp } from './CloseUp'
+import { CopyBeside } from './CopyBeside'
+import { JoinOnDialog } from './JoinOnDialog'
 import { PatchPanel } from './PatchPanel'
-import { withPlacedJoins } from './placedJoins'
-import { placeCut } from './placing'
-import { useJudged } from './useJudged'
 import { useCompared } from './useCompared'
+import { useCutActs } from './useCutActs'
+import { useFadeActs } from './useFadeActs'
 import { useJoinActs } from './useJoinActs'
+import { useJudged } from './useJudged'
+import { useLevelActs } from './useLevelActs'
+import { useOrderActs } from './useOrderActs'
 import { usePatchActs } from './usePatchActs'
+import { useTakingOff } from './useTakingOff'
 import { useVersions } from './useVersions'
+import { useAlone, useVoices } from './useVoices'
 
 export function BenchView() {
   const { id = '' } = useParams()
   const document = useDocument<Actuality>(id, 'actuality')
   const body = document && 'body' in document ? document.body : null
-  const tapes = useMemo(() => (body ? tapesOf([body.spans, ...versionsOf(body).map(({ spans }) => spans)].flat()) : []), [body])
+  const tapes = useMemo(() => (body ? tapesOf([body.spans, ...[...versionsOf(body), ...offcutsOf(body)].map(({ spans }) => spans)].flat()) : []), [body])
   const facts = useFacts(tapes)
   if (document && 'error' in document)
     return (
@@ -65,10 +72,6 @@ export function BenchView() {
   if (!document || !facts) return <Shell path={<Crumb>Opening …</Crumb>}>{null}</Shell>
   return <OpenBench key={id} id={id} live={document.live} piece={document.body} facts={facts} />
 }
-
-/** By how much a key changes a level, and a breath is turned down, in dB. */
-const LEVEL_STEP = 1.5
-const BREATH = 9
 
 /** By how much a key changes a handle. */
 const HANDLE = milliseconds(50)
@@ -99,6 +102,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const [sending, setSending] = useState(false)
   const [spectrum, setSpectrum] = useState(() => localStorage.spectrum === 'yes')
   const [writing, setWriting] = useState(false)
+  const [joiningOn, setJoiningOn] = useState(false)
 
   const openNicks = useMemo(() => (opened.size ? nicks(piece).filter((nick) => opened.has(nickKey(nick))) : []), [piece, opened])
   const layout = useMemo(() => benchLayout(piece.spans, openNicks), [piece.spans, openNicks])
@@ -106,10 +110,14 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const joins = useMemo(() => joinRows(piece, kept), [piece, kept])
   const gone = useMemo(() => nicks(piece), [piece])
   const laid = useMemo(() => patches(piece), [piece])
-  const plan = useMemo(() => piecePlan(piece, factsOf), [piece, factsOf])
+  const silent = useMemo(() => muted(piece), [piece])
+  const whole = useMemo(() => piecePlan(piece, factsOf), [piece, factsOf])
+  const alone = useAlone(piece, whole, factsOf)
+  /** What is heard: all of it, or one voice of it. */
+  const { plan } = alone
   const [againstAt, setAgainstAt] = useState<string | null>(null)
   const against = versionsOf(piece).find(({ at }) => at === againstAt) ?? null
-  const asItWas = useCompared(piece, plan, factsOf, against)
+  const asItWas = useCompared(piece, whole, factsOf, against)
 
   /** From a place of the piece to one of what plays, and back: the same frame of the tape. */
   const across = useCallback((from: Actuality['spans'], to: Actuality['spans'], at: Frames): Frames => {
@@ -174,77 +182,38 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   useFollowedUndo(live)
 
   const inPiece = (stretch: Stretch): Stretch => ({ from: toPiece(layout, stretch.from), to: toPiece(layout, stretch.to) })
-  const bench: Bench = { owner, live, piece, plan, factsOf, wordsOf, selected: selected && inPiece(selected), unselect: () => select(null), setChosen, act, asEdited: () => setBefore(false) }
-  const { patching, choose, ...patch } = usePatchActs(bench)
+  const onBench = (place: Frames) => toBench(benchLayout((live.body as Actuality).spans, openNicks), place)
+  const bench: Bench = {
+    owner,
+    live,
+    piece,
+    plan: whole,
+    factsOf,
+    wordsOf,
+    kept,
+    selected: selected && inPiece(selected),
+    select: (stretch) => select(stretch && { from: onBench(stretch.from), to: onBench(stretch.to) }),
+    place: () => toPiece(layout, place()),
+    goTo: (to) => {
+      sheet.setPlace(onBench(to))
+      sheet.handle.current?.reveal(onBench(to))
+    },
+    setChosen,
+    act,
+    asEdited: () => setBefore(false),
+  }
+  const cutting = useCutActs(bench)
+  const order = useOrderActs(bench, chosen)
+  const { patching, choose, ...patch } = usePatchActs(bench, () => nickAt(chosen))
   const versions = useVersions(bench, against, setAgainstAt)
+  const levels = useLevelActs(bench)
+  const voices = useVoices(bench, alone)
+  const takingOff = useTakingOff(bench)
 
-  const cutOut = async (hold: boolean) => {
-    if (!selected) return void toast('Select what should go: drag over the words or the sound.')
-    const rough = inPiece(selected)
-    if (rough.to <= rough.from) return void toast('That is out already. Enter brings it back.')
-    if (rough.from === 0 && rough.to === clipLength(piece)) return void toast('That is all of it. To be rid of the piece, set it aside on its page.')
-    const count = kept.filter((word) => word.at >= rough.from - 480 && word.end <= rough.to + 480).length
-    const label = `${hold ? 'hold time over' : 'take out'} ${count === 1 ? 'one word' : count ? `${count} words` : `${((rough.to - rough.from) / RATE).toFixed(1)} s`}`
-    const out = (stretch: Stretch, join = plainJoin(), pause = 0) => (hold ? holdTime(now, stretch) : takeOut(now, stretch, join, pause))
-    const choose = (at: Frames) => setChosen(at === 0 ? null : at)
-    select(null)
-    const now = live.body as Actuality
-    // heard at once where a hand put it, and a moment later where it is not heard
-    choose(rough.from)
-    const better = (async () => (hold ? null : await wellPlaced(rough)) ?? (await roughly(rough)))()
-    if (await live.actAtOnce(out(rough) as AnyStep[], { label }, better.then(({ stretch, join, pause }) => out(stretch, join, pause) as AnyStep[]))) choose((await better).stretch.from)
-  }
-  /** Where the cut is not heard; null at the ends of the piece, and where its sound cannot be had. */
-  const wellPlaced = async (rough: Stretch) => {
-    const order = cutOf(piece.spans, rough)
-    const placed = order && (await placeCut(order, factsOf, wordsOf))
-    if (!order || !placed) return null
-    const stretch = placedStretch(rough, order, placed)
-    const join: Join = { ...placed.join, origin: 'hand', heard: false, asked: { left: order.left.asked, right: order.right.asked, why: placed.reasons.join(', ') } }
-    return stretch.to > stretch.from ? { stretch, join, pause: placed.lacks } : null
-  }
-  const roughly = async (rough: Stretch) => {
-    const [from, to] = await Promise.all([zeroInPiece(rough.from), zeroInPiece(rough.to)])
-    return { stretch: to > from ? { from, to } : rough, join: plainJoin(), pause: 0 }
-  }
   const row = joins.find((join) => join.cut.at === chosen)
-  const zeroInPiece = async (position: Frames): Promise<Frames> => {
-    const found = toTape(piece.spans, position)
-    if (!found || position === 0 || position === clipLength(piece)) return position
-    return position + (await nearZero(factsOf(found.tape), found.frame)) - found.frame
-  }
-
-  /** Moves what is selected to before the phrase before it, or behind the one after it. */
-  const movePhrase = async (by: 1 | -1) => {
-    if (!selected) return void toast('Select the passage that is to go elsewhere.')
-    const now = live.body as Actuality
-    const passage = inPiece(selected)
-    const said = shown.filter((word) => word.look !== 'gone').map((word) => ({ at: toPiece(layout, word.at), end: toPiece(layout, word.end), phraseEnd: word.phraseEnd }))
-    const place = besidePhrase(said, passage, by, clipLength(now) - now.tail)
-    if (place === null) return void toast(by < 0 ? 'It stands first.' : 'It stands last.', { duration: 1500 })
-    const steps = movePassage(now, passage, place)
-    const length = passage.to - passage.from
-    const at = by > 0 ? place - length : place
-    const words = kept.filter((word) => word.at >= passage.from - 1 && word.end <= passage.to + 1)
-    select(null)
-    const better = words.length ? withPlacedJoins(now, steps, [by > 0 ? passage.from : passage.to, at, at + length].filter((one) => one > 0), factsOf, wordsOf) : Promise.resolve(null)
-    await live.actAtOnce(steps as AnyStep[], { label: by < 0 ? 'move earlier' : 'move later' }, better as Promise<AnyStep[] | null>)
-    const { spans } = live.body as Actuality
-    const [first, last] = [words[0], words[words.length - 1]]
-    const from = first ? (fromTape(spans, first.tape, first.from) ?? at) : at
-    const to = last ? (fromTape(spans, last.tape, last.to - 1) ?? at + length - 1) + 1 : at + length
-    if (to > from) select({ from, to })
-    sheet.setPlace(from)
-    sheet.handle.current?.reveal(from)
-  }
-
-  const level = (of: (dB: number) => number, label: string) => {
-    if (!selected) return void toast('Select what is to be louder or softer.')
-    act(shapeLevel(live.body as Actuality, inPiece(selected), of), label)
-  }
-
   const back = () => {
     if (patching) return patch.lay()
+    if (levels.take()) return
     const [over] = selected ? patches(piece, inPiece(selected)) : laid.filter(({ from, to }) => chosen === from || chosen === to)
     if (over) return patch.takeOff(over)
     const parts = selected ? nicksIn(layout, selected.from, selected.to) : []
@@ -270,9 +239,10 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     setOpened((now) => (now.has(key) ? new Set([...now].filter((other) => other !== key)) : new Set([...now, key])))
   }
 
-  const joinActs = useJoinActs(bench, row, joins, kept, () => nickAt(chosen))
   const allCuts = useMemo(() => joins.map(({ cut }) => cut), [joins])
   const judged = useJudged(allCuts, row?.cut, factsOf, wordsOf)
+  const joinActs = useJoinActs(bench, { row, judged: row && judged(row.cut), nick: () => nickAt(chosen), joins, hold: sheet.hold })
+  const fades = useFadeActs(bench, row?.cut, joinActs.step.frames)
   const step = (by: 1 | -1) => {
     if (!joins.length) return
     const here = chosen ?? toPiece(layout, place())
@@ -306,7 +276,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   // a join that was played across has been heard
   const last = useRef({ position: 0, time: 0 })
   useFrames(() => {
-    if (!player.playing || player.owner !== owner || before || patching) return
+    if (!player.playing || player.owner !== owner || before || patching || alone.alone !== null) return
     const [position, time] = [player.position, performance.now()]
     const from = last.current.position
     const ranOn = Math.abs(position - from - ((time - last.current.time) / 1000) * RATE) < RATE / 5
@@ -331,35 +301,17 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   }
 
   useCommands({
-    'edit.takeOut': () => void cutOut(false),
-    'edit.holdTime': () => void cutOut(true),
+    ...cutting.commands,
     'edit.bringBack': back,
     'join.previous': () => step(-1),
     'join.next': () => step(1),
-    'page.up': () => void movePhrase(-1),
-    'page.down': () => void movePhrase(1),
-    'edit.copy': () => {
-      if (!selected) return
-      const part = inPiece(selected)
-      copied.spans = slice((live.body as Actuality).spans, part.from, part.to)
-      toast(`${((part.to - part.from) / RATE).toFixed(1)} s copied.`, { duration: 1500 })
-    },
-    'edit.paste': () => {
-      if (!copied.spans.length) return void toast('Nothing is copied yet.')
-      act(putIn(live.body as Actuality, copied.spans, toPiece(layout, place())), 'paste')
-    },
+    ...order.commands,
     ...patch.commands,
-    'edit.split': () => {
-      const at = toPiece(layout, place())
-      const now = live.body as Actuality
-      if (at <= 0 || at >= clipLength(now) || joinAt(now.spans, at)) return void toast('There is nothing to split here.')
-      act([{ type: 'replace', from: at, to: at, insert: [], after: { fade: 0, shape: 'gain', origin: 'split', heard: true } }], 'split')
-      setChosen(at)
-    },
-    'level.softer': () => level((dB) => dB - LEVEL_STEP, 'softer'),
-    'level.louder': () => level((dB) => dB + LEVEL_STEP, 'louder'),
-    'level.breath': () => level((dB) => dB - BREATH, 'turn a breath down'),
-    'level.off': () => level(() => 0, 'level as recorded'),
+    ...levels.commands,
+    ...fades.commands,
+    ...voices,
+    ...takingOff,
+    'edit.joinOn': () => setJoiningOn(true),
     'handle.headLess': () => handle('head', -HANDLE),
     'handle.headMore': () => handle('head', HANDLE),
     'handle.tailLess': () => handle('tail', -HANDLE),
@@ -393,11 +345,16 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
 
   const mainTape = facts.tapes.find((tape) => tape.id === piece.spans[0].tape)
   const scale = useScale(mainTape)
-  const wave = useMemo(() => new Wave(benchPlan(plan, layout, factsOf)), [plan, layout, factsOf])
+  const wave = useMemo(() => new Wave(benchPlan(whole, layout, factsOf)), [whole, layout, factsOf])
+  const second = useMemo(() => {
+    const [, ...others] = alone.sides
+    if (!others.length || others.some(({ channels }) => channels.length > 1)) return undefined
+    return { wave: new Wave(benchPlan(othersOf(whole, alone.facts), layout, factsOf)), speakers: new Set(others.map(({ name }) => name)) }
+  }, [alone.sides, alone.facts, whole, layout, factsOf])
   const original = useMemo(() => new Wave(originalPlan(piece, layout, factsOf)), [piece, layout, factsOf])
   const model = useMemo(
-    () => ({ length: layout.length, words: shown, wave, original, scale, shades: benchShades(layout), used: [], nicks: benchNicks(piece, layout, chosen), lines: benchLines(layout), marks: [], selection: sheet.selection }),
-    [layout, shown, wave, original, scale, piece, chosen, sheet.selection],
+    () => ({ length: layout.length, words: shown, wave, second, original, scale, shades: benchShades(layout), used: [], nicks: benchNicks(piece, layout, chosen), lines: benchLines(layout), marks: [], selection: sheet.selection }),
+    [layout, shown, wave, second, original, scale, piece, chosen, sheet.selection],
   )
   // the Sheet is what one looks at: it is painted first, and what stands beside it comes after
   const aside = useDeferredValue(
@@ -425,7 +382,18 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       versions={versions.list}
       laid={laid}
       onTakeOff={patch.takeOff}
+      muted={silent}
+      onUnmute={order.unmute}
+      onTakeBack={order.bringBack}
+      onDrop={order.drop}
+      sides={alone.sides}
+      alone={alone.alone}
+      onAlone={alone.hear}
     />,
+  )
+
+  const lines = (
+    <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && void order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); toggle(at) }} place={place} playing={sheet.playing} />
   )
 
   return (
@@ -457,12 +425,17 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           {selected && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack" />}
           {selected && !patching && <CommandButton id="edit.holdTime">Hold time</CommandButton>}
           {selected && !patching && <CommandButton id="edit.takeOut">Take out</CommandButton>}
-          <LookMenu hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={kept.length ? () => setWriting(true) : undefined} onRecord={() => run('go.edits')} onKeep={versions.keep} onDuplicate={versions.duplicate} />
+          <LookMenu hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={kept.length ? () => setWriting(true) : undefined}>
+            {(['level.open', 'join.fades', 'off.fades', 'off.patches', 'off.all', 'edit.joinOn', 'version.keep', 'go.edits'] as const).map((command) => (
+              <MenuItem key={command} onSelect={() => run(command)}>{COMMANDS[command].title} <CommandKey id={command} /></MenuItem>
+            ))}
+            <MenuItem onSelect={versions.duplicate}>Make a copy to try something</MenuItem>
+          </LookMenu>
           <Button look="strong" onClick={() => void onPage()}>Put on the page</Button>
         </>
       }
     >
-      <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); toggle(at) }} place={place} playing={sheet.playing} />
+      {piece.story ? <CopyBeside id={id} piece={piece} story={piece.story} kept={kept} onSelect={(stretch) => { bench.select(stretch); bench.goTo(stretch.from) }}>{lines}</CopyBeside> : lines}
       {patching && (
         <PatchPanel
           patching={patching}
@@ -474,38 +447,35 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           onLeave={patch.leave}
         />
       )}
-      {row && !patching && (
+      {row && !patching && !levels.panel && (
         <section aria-label="Close-up" className="shrink-0 border-t border-rule bg-paper-low px-6 pt-2 pb-1">
           <div className="flex items-center gap-4 text-[13px] whitespace-nowrap">
             <span className="text-[12px] font-semibold text-faint">Close-up</span>
             <span className="font-serif">{row.before} <span className="text-cut">/</span> {row.after}</span>
-            <span>gap {(gapAt(kept, row.cut.at) / RATE).toFixed(2)} s</span>
+            <span>gap {(joinActs.gapAt(row.cut.at) / RATE).toFixed(2)} s</span>
             <span className="text-soft">fade {Math.round((row.cut.join.fade * 1000) / RATE)} ms</span>
             {row.cut.join.asked?.why && <span className="min-w-0 truncate text-soft" data-testid="why" title={row.cut.join.asked.why}>{row.cut.join.asked.why}</span>}
             <Judgement judged={judged(row.cut)} />
-            {(joinActs.others?.earlier || joinActs.others?.later) && (
+            {(joinActs.others.earlier || joinActs.others.later) && (
               <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="other-places">
-                a word {joinActs.others.earlier && <><CommandKey id="join.wordEarlier" /> earlier</>} {joinActs.others.later && <><CommandKey id="join.wordLater" /> later</>}
+                a word {joinActs.others.earlier && <><CommandKey id="join.wordEarlier" /> earlier {joinActs.others.earlier.changes}</>} {joinActs.others.later && <><CommandKey id="join.wordLater" /> later {joinActs.others.later.changes}</>}
               </span>
             )}
+            {joinActs.masks && <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="masks"><CommandKey id="join.mask" /> next phrase sooner</span>}
             <span className="flex-1" />
-            <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {joinActs.step}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
+            <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {joinActs.step.name}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
           </div>
-          <CloseUp cut={row.cut} factsOf={factsOf} scale={scale} spectrum={spectrum} onMove={joinActs.move} />
+          <CloseUp cut={row.cut} factsOf={factsOf} scale={scale} spectrum={spectrum} onMove={joinActs.move} onFade={fades.fadeTo} onOverlap={fades.overlapBy} />
         </section>
       )}
+      {levels.panel}
+      {fades.dialog}
+      {joiningOn && <JoinOnDialog id={id} piece={piece} onClose={() => setJoiningOn(false)} />}
       {versions.words}
       {writing && <WriteOutDialog id={id} name={piece.slug} onClose={() => setWriting(false)} />}
       {sending && <SendDialog target={{ kind: 'actuality', id, ...(selected ? inPiece(selected) : {}) }} title={piece.slug} onClose={() => setSending(false)} />}
     </Shell>
   )
-}
-
-/** What lies between the last word before a place and the first after it. */
-function gapAt(kept: readonly { at: Frames; end: Frames }[], at: Frames): Frames {
-  const last = kept.filter((word) => word.end <= at + 1).at(-1)
-  const next = kept.find((word) => word.at >= at - 1)
-  return last && next ? Math.max(0, next.at - last.end) : 0
 }
 
 function StoryCrumb({ id }: { id: string }) {

@@ -20,12 +20,26 @@ interface Props {
   /** The spectrum of either side stands under its wave. */
   spectrum: boolean
   onMove: (side: 'left' | 'right' | 'both', by: Frames) => void
+  /** The crossfade is to be as long as that. */
+  onFade: (fade: Frames) => void
+  /** The sides are to overlap by so much more. */
+  onOverlap: (by: Frames) => void
 }
 
-export function CloseUp({ cut, factsOf, scale, spectrum, onMove }: Props) {
+/** What is dragged: a side, the cut, or an end of its stroke. */
+type Held = 'left' | 'right' | 'both' | 'fade' | 'overlap'
+interface Drag {
+  held: Held
+  x: number
+  by: Frames
+}
+const GRIP = 11
+const [TOP, BOTTOM] = [10, HEIGHT - 24]
+
+export function CloseUp({ cut, factsOf, scale, spectrum, onMove, onFade, onOverlap }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const { theme } = useTheme()
-  const [drag, setDrag] = useState<{ side: 'left' | 'right' | 'both'; x: number; by: Frames } | null>(null)
+  const [drag, setDrag] = useState<Drag | null>(null)
   const [width, setWidth] = useState(0)
   const left = useSamplesAround(factsOf(cut.left.tape), cut.left.to, 2 * REACH, !isRoom(cut.left))
   const right = useSamplesAround(factsOf(cut.right.tape), cut.right.from, 2 * REACH, !isRoom(cut.right))
@@ -37,7 +51,7 @@ export function CloseUp({ cut, factsOf, scale, spectrum, onMove }: Props) {
   }, [])
   useEffect(() => {
     const frame = requestAnimationFrame(() => {
-      if (canvas.current && width) draw(canvas.current, width, cut, left ?? null, right ?? null, scale, spectrum, drag)
+      if (canvas.current && width) draw(canvas.current, width, cut, (!isRoom(cut.left) && left) || null, (!isRoom(cut.right) && right) || null, scale, spectrum, drag)
     })
     return () => cancelAnimationFrame(frame)
   }, [width, cut, left, right, scale, spectrum, drag, theme])
@@ -46,12 +60,22 @@ export function CloseUp({ cut, factsOf, scale, spectrum, onMove }: Props) {
   const onDown = (event: PointerEvent<HTMLCanvasElement>) => {
     event.currentTarget.setPointerCapture(event.pointerId)
     const box = event.currentTarget.getBoundingClientRect()
-    const x = event.clientX - box.left
-    const onStroke = Math.abs(x - width / 2) < 14
-    setDrag({ side: onStroke ? 'both' : event.clientY - box.top < HEIGHT / 2 ? 'left' : 'right', x: event.clientX, by: 0 })
+    setDrag({ held: heldAt(event.clientX - box.left, event.clientY - box.top), x: event.clientX, by: 0 })
   }
+  const heldAt = (x: number, y: number): Held => {
+    const lean = leanOf(cut.join.fade, perPixel)
+    const near = (end: number, height: number) => Math.hypot(x - end, y - height) < GRIP
+    if (near(width / 2 + lean, TOP)) return 'fade'
+    if (near(width / 2 - lean, BOTTOM)) return 'overlap'
+    return Math.abs(x - width / 2) < 14 ? 'both' : y < HEIGHT / 2 ? 'left' : 'right'
+  }
+  const draggedBy = (held: Held, pixels: number): Frames => Math.round(pixels * perPixel) * (held === 'both' ? 1 : held === 'fade' ? 2 : held === 'overlap' ? -2 : -1)
   const onUp = () => {
-    if (drag?.by) onMove(drag.side, drag.by)
+    if (drag?.by) {
+      if (drag.held === 'fade') onFade(Math.max(0, cut.join.fade + drag.by))
+      else if (drag.held === 'overlap') onOverlap(drag.by)
+      else onMove(drag.held, drag.by)
+    }
     setDrag(null)
   }
   return (
@@ -61,9 +85,9 @@ export function CloseUp({ cut, factsOf, scale, spectrum, onMove }: Props) {
         className="block w-full cursor-ew-resize touch-none"
         style={{ height: HEIGHT }}
         role="img"
-        aria-label="Close-up of the join: what goes above, what comes below. Drag either side to move its edge, the stroke to move the cut."
+        aria-label="Close-up of the join: what goes above, what comes below. Drag either side to move its edge, the stroke to move the cut, its upper end for a longer crossfade, its lower end to have the sides overlap."
         onPointerDown={onDown}
-        onPointerMove={(event) => drag && setDrag({ ...drag, by: Math.round((event.clientX - drag.x) * perPixel) * (drag.side === 'both' ? 1 : -1) })}
+        onPointerMove={(event) => drag && setDrag({ ...drag, by: draggedBy(drag.held, event.clientX - drag.x) })}
         onPointerUp={onUp}
         onPointerCancel={() => setDrag(null)}
       />
@@ -71,15 +95,18 @@ export function CloseUp({ cut, factsOf, scale, spectrum, onMove }: Props) {
   )
 }
 
-function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32Array | null, right: Float32Array | null, scale: number, spectrum: boolean, drag: { side: string; by: Frames } | null): void {
+/** Half of how far the stroke leans, in pixels: by the crossfade, and never so little that it cannot be seen to lean. */
+const leanOf = (fade: Frames, per: number): number => Math.max(14, fade / per) / 2
+
+function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32Array | null, right: Float32Array | null, scale: number, spectrum: boolean, drag: Drag | null): void {
   const context = cleared(canvas, width, HEIGHT)
   const per = (2 * REACH) / width
-  const fade = cut.join.fade / per
-  const slip = (side: 'left' | 'right') => (drag?.side === side ? drag.by : 0)
-  const both = drag?.side === 'both' ? drag.by : 0
+  const by = (held: Held) => (drag?.held === held ? drag.by : 0)
+  // what overlaps comes nearer from both sides
+  const slip = (side: 'left' | 'right') => by(side) + (side === 'left' ? -1 : 1) * Math.max(-cut.join.fade, by('overlap')) / 2
+  const both = by('both')
   const x0 = width / 2 + both / per
-  // the stroke leans by the crossfade, and never so little that it cannot be seen to lean
-  const lean = Math.max(14, fade) / 2
+  const lean = leanOf(Math.max(0, cut.join.fade + by('fade') + by('overlap')), per)
   const lanes = [
     { samples: left, offset: REACH + slip('left'), middle: spectrum ? 20 : 48, kept: (x: number) => x < x0 + lean },
     { samples: right, offset: REACH + slip('right'), middle: spectrum ? 96 : 122, kept: (x: number) => x >= x0 - lean },
@@ -88,9 +115,18 @@ function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32A
     drawSamples(context, samples, offset, middle, width, per, scale, kept, spectrum ? 17 : undefined)
     if (spectrum) drawSpectrum(context, samples, offset, middle + 20, 36, width, per)
   }
-  strokeCut(context, [x0 + lean, 10], [x0 - lean, HEIGHT - 24])
-  context.fillStyle = colour('ink-faint')
+  strokeCut(context, [x0 + lean, TOP], [x0 - lean, BOTTOM])
   context.font = '11px "Public Sans Variable", sans-serif'
+  for (const [x, y, text, align] of [[x0 + lean, TOP, 'fade', 'left'], [x0 - lean, BOTTOM, 'overlap', 'right']] as const) {
+    context.fillStyle = colour('cut')
+    context.beginPath()
+    context.arc(x, y, 3.6, 0, 2 * Math.PI)
+    context.fill()
+    context.textAlign = align
+    context.fillStyle = colour('ink-faint')
+    context.fillText(text, x + (align === 'left' ? 8 : -8), y + 4)
+  }
+  context.fillStyle = colour('ink-faint')
   context.textAlign = 'center'
   for (let ms = -150; ms <= 150; ms += 50) {
     const x = width / 2 + (ms / 1000) * (RATE / per)

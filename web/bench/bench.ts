@@ -4,8 +4,9 @@ import type { WordsOf } from '../../core/edits/pieceWords'
 import type { FactsOf, Plan } from '../../core/sound/plan'
 import type { Frames, Stretch } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
+import type { KeptWord } from './benchSheet'
 
-/** What acts on a Bench work with. */
+/** What acts on a Bench work with. Places are those of the piece, not of the Sheet. */
 export interface Bench {
   /** By whom what plays is known. */
   owner: string
@@ -14,9 +15,13 @@ export interface Bench {
   plan: Plan
   factsOf: FactsOf
   wordsOf: WordsOf
-  /** What is selected, as a stretch of the piece. */
+  /** The words that are heard, in order. */
+  kept: readonly KeptWord[]
   selected: Stretch | null
-  unselect: () => void
+  select: (stretch: Stretch | null) => void
+  /** Where the playhead stands. */
+  place: () => Frames
+  goTo: (place: Frames) => void
   /** The join that is worked on. */
   setChosen: (at: Frames | null) => void
   act: (steps: ActualityStep[], label: string) => void

@@ -40,13 +40,20 @@ export function originalPlan(piece: Actuality, layout: BenchLayout, factsOf: Fac
 
 const PHRASE_PAUSE = milliseconds(450)
 
-export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: WordsOf): { shown: SheetWord[]; kept: PieceWord[] } {
-  const kept = pieceWords(piece.spans, wordsOf, piece.sides)
-  const shown: SheetWord[] = kept.map((word, i) => {
+/** A word that is heard, and whether a phrase ends with it. */
+export interface KeptWord extends PieceWord {
+  phraseEnd: boolean
+}
+
+export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: WordsOf): { shown: SheetWord[]; kept: KeptWord[] } {
+  const words = pieceWords(piece.spans, wordsOf, piece.sides)
+  const kept = words.map((word, i): KeptWord => {
+    const next = words[i + 1]
+    return { ...word, phraseEnd: !next || ENDS.test(word.text) || next.at - word.end >= PHRASE_PAUSE || next.speaker !== word.speaker }
+  })
+  const shown: SheetWord[] = kept.map((word) => {
     const at = toBench(layout, word.at)
-    const next = kept[i + 1]
-    const phraseEnd = !next || ENDS.test(word.text) || next.at - word.end >= PHRASE_PAUSE || next.speaker !== word.speaker
-    return { at, end: at + word.end - word.at, text: word.text, look: word.what ? 'filler' : 'plain', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd }
+    return { at, end: at + word.end - word.at, text: word.text, look: word.what ? 'filler' : 'plain', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd: word.phraseEnd }
   })
   for (const run of layout.runs) {
     let at = run.at
@@ -97,9 +104,9 @@ export function benchShades(layout: BenchLayout): Shade[] {
 
 export function benchNicks(piece: Actuality, layout: BenchLayout, chosen: number | null): SheetNick[] {
   const found: SheetNick[] = cuts(piece.spans).map((cut) => {
-    return { at: toBench(layout, cut.at), open: false, chosen: chosen === cut.at, heard: cut.join.heard }
+    return { at: toBench(layout, cut.at), fade: cut.join.fade, open: false, chosen: chosen === cut.at, heard: cut.join.heard }
   })
-  for (const run of layout.runs) if (run.nick) found.push({ at: run.at, open: true, chosen: chosen === run.inPiece, heard: true })
+  for (const run of layout.runs) if (run.nick) found.push({ at: run.at, fade: 0, open: true, chosen: chosen === run.inPiece, heard: true })
   return found
 }
 
@@ -117,6 +124,10 @@ export function benchLines(layout: BenchLayout): LevelPoint[][] {
     })
   })
 }
+
+/** What spans say of their tapes, heard or not, as text. */
+export const saidIn = (spans: readonly Span[], wordsOf: WordsOf): string =>
+  spans.flatMap(({ tape, from, to }) => wordsIn(wordsOf(tape), from, to)).map((word) => word.text).join(' ') || 'sound without words'
 
 /** What was taken out at a nick, as text. */
 export const takenOut = (nick: Nick, wordsOf: WordsOf): string =>

@@ -2,11 +2,13 @@ import { useEffect, useMemo } from 'react'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
 import type { Actuality } from '../../core/edits/actuality'
-import { isRoom, plainJoin, type Join } from '../../core/edits/editList'
-import { layPatch, takeOffPatch, type PatchPlace } from '../../core/edits/patch'
+import type { Nick } from '../../core/edits/acts'
+import { isRoom, plainJoin, toTape, type Join, type Span } from '../../core/edits/editList'
+import { fillHeld, layPatch, SHORTEST_FILL, takeOffPatch, type PatchPlace } from '../../core/edits/patch'
 import { piecePlan } from '../../core/page/plan'
 import { bridge, LONGEST_BRIDGE } from '../../core/patch/bridge'
-import { milliseconds } from '../../core/time'
+import { speechLevel } from '../../core/sound/speechLevel'
+import { milliseconds, RATE, type Stretch } from '../../core/time'
 import { player } from '../sound/player'
 import { samples } from '../sound/samples'
 import { copied, type Bench } from './bench'
@@ -18,8 +20,12 @@ const AROUND = milliseconds(1400)
 /** What bridges a click comes from no further away. */
 const BRIDGE_FROM = milliseconds(130)
 
-/** All ways to lay sound over sound. */
-export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selected, unselect, setChosen, act, asEdited }: Bench) {
+/** Levels are compared by what is said within this of a place, and changed by no more than that, in dB. */
+const LEVEL_AROUND = milliseconds(1500)
+const MOST_LEVEL = 12
+
+/** All ways to lay sound over sound. `chosenNick`: what was taken out at the join that is worked on. */
+export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selected, select, setChosen, act, asEdited }: Bench, chosenNick: () => Nick | undefined) {
   const { patching, begin, choose, leave: forget } = usePatching(piece)
   const trialPlan = useMemo(() => (patching?.trial ? piecePlan(patching.trial, factsOf) : null), [patching?.trial, factsOf])
   // what is offered is heard in its place as soon as it is chosen
@@ -50,7 +56,7 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
     if (!patching || !twin) return
     act(laying(live.body as Actuality, patching.spot, twin), 'patch')
     setChosen(patching.spot.inPiece.from + twin.over.from - patching.spot.onTape.from)
-    unselect()
+    select(null)
     leave()
   }
   const takeOff = (patch: PatchPlace) => act(takeOffPatch(live.body as Actuality, patch), 'take the patch off')
@@ -66,28 +72,53 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
     const join: Join = { fade: milliseconds(2), shape: 'gain', origin: 'hand', heard: false }
     act(layPatch(live.body as Actuality, spot.inPiece, { tape: spot.tape, from: start + found.from, to: start + found.to }, { left: join, right: join }), 'bridge a click')
     setChosen(spot.inPiece.from)
-    unselect()
+    select(null)
   }
 
-  /** Lays what was copied over what is selected. */
-  const pasteOver = () => {
+  /** Lays what was copied over what is selected, as loud as what is said there; into held time that is chosen, to fill it. */
+  const pasteOver = async () => {
     const [span, ...more] = copied.spans
-    if (!selected || !span) return void toast(span ? 'Select what it is to be laid over.' : 'Nothing is copied yet.')
+    const held = !selected && chosenNick()
+    if ((!selected && !held) || !span) return void toast(span ? 'Select what it is to be laid over, or choose time that is held.' : 'Nothing is copied yet.')
     if (more.length || isRoom(span)) return void toast('What is laid over is one stretch of tape: copy one with no cut in it.')
-    const now = live.body as Actuality
     const { tape, from, to } = span
-    const steps = layPatch(now, selected, { tape, from, to, own: true }, { left: plainJoin(), right: plainJoin() })
-    const places = [selected.from, selected.from + to - from].filter((at) => at > 0)
-    unselect()
+    if (held) return fill({ from: held.at, to: held.at + held.held }, { tape, from, to })
+    if (!selected) return
+    const over = selected
+    const level = await levelFor(span, over)
+    const now = live.body as Actuality
+    const steps = layPatch(now, over, { tape, from, to, level, own: true }, { left: plainJoin(), right: plainJoin() })
+    const places = [over.from, over.from + to - from].filter((at) => at > 0)
+    select(null)
     void live.actAtOnce(steps as AnyStep[], { label: 'lay over' }, withPlacedJoins(now, steps, places, factsOf, wordsOf) as Promise<AnyStep[]>)
-    setChosen(selected.from)
+    setChosen(over.from)
+  }
+  const fill = (stretch: Stretch, sound: Stretch & { tape: string }) => {
+    const steps = fillHeld(live.body as Actuality, stretch, sound)
+    if (!steps.length) return void toast(`That sound is too short to fill ${((stretch.to - stretch.from) / RATE).toFixed(1)} s without being heard as a pattern: copy ${(SHORTEST_FILL / RATE).toFixed(1)} s at least.`)
+    act(steps, 'fill held time')
+  }
+  /** What makes sound from elsewhere as loud as what is said around a place, in dB. */
+  const levelFor = async ({ tape, from, to }: Span, over: Stretch): Promise<number> => {
+    const place = toTape(piece.spans, over.from)
+    if (!place) return 0
+    const around = async (id: string, a: number, b: number) => {
+      const facts = factsOf(id)
+      return speechLevel(await samples(facts, Math.max(0, a - LEVEL_AROUND), Math.min(facts.frames, b + LEVEL_AROUND)))
+    }
+    try {
+      const by = (await around(place.tape, place.frame, place.frame + over.to - over.from)) - (await around(tape, from, to))
+      return Number.isFinite(by) ? Math.round(10 * Math.max(-MOST_LEVEL, Math.min(MOST_LEVEL, by))) / 10 : 0
+    } catch {
+      return 0
+    }
   }
 
   const commands = {
     'patch.find': () => find(1),
     'patch.back': () => find(-1),
     'patch.bridge': () => void bridgeClick(),
-    'edit.pasteOver': pasteOver,
+    'edit.pasteOver': () => void pasteOver(),
     ...(patching ? { 'select.clear': leave } : {}),
   }
   return { patching, choose, lay, leave, takeOff, commands }

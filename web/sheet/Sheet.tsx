@@ -5,6 +5,7 @@ import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import { useFrames } from '../sound/usePlayer'
 import type { SheetLook, SheetModel } from './model'
 import { Overview } from './Overview'
+import { PassageGrip } from './PassageGrip'
 import { SheetSurface, type Hit } from './surface'
 
 /** A tape or a piece as lines of print. One selects in it, and acts. */
@@ -32,6 +33,8 @@ export interface SheetProps {
   onMoveMark?: (id: string, at: Frames) => void
   /** A point of a level line was dragged. */
   onMovePoint?: (at: Frames, to: LevelPoint) => void
+  /** What is selected was drawn to another place. */
+  onMovePassage?: (to: Frames) => void
   place: () => Frames
   playing: boolean
   /** What lies on the Sheet; its places are those of the surface. */
@@ -49,7 +52,7 @@ export const zoomed = (look: SheetLook, by: number): SheetLook => ({ ...look, fr
 
 type Drag = { from: Frames; word: boolean; moved: boolean; x: number; y: number; edge?: 'from' | 'to'; mark?: string; scrub?: boolean; point?: Frames }
 
-export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNick, onScrub, onMoveMark, onMovePoint, place, playing, children }: SheetProps) {
+export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNick, onScrub, onMoveMark, onMovePoint, onMovePassage, place, playing, children }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null)
   const spacer = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -59,6 +62,7 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
   const following = useRef(true)
   const [away, setAway] = useState(false)
   const drag = useRef<Drag | null>(null)
+  const placeGrip = useRef<() => void>(null)
   /** Pointers do not count their taps as mice count clicks. */
   const taps = useRef({ count: 0, time: 0, at: { x: 0, y: 0 } })
   const latest = useRef({ model, look, onLook })
@@ -105,8 +109,11 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
   useFrames(movePlayhead, playing)
   useEffect(() => {
     if (!surface) return
-    surface.onPainted = movePlayhead
-    movePlayhead()
+    surface.onPainted = () => {
+      movePlayhead()
+      placeGrip.current?.()
+    }
+    surface.onPainted()
   })
   useEffect(() => {
     if (playing) {
@@ -315,6 +322,7 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
         <div className="sticky top-0 z-10 h-0">
           <canvas ref={canvas} className="block" aria-hidden />
           <div ref={head} className="pointer-events-none absolute top-0 left-0 w-[2px] bg-cut" data-testid="playhead"><span className="absolute -bottom-[5px] -left-[4px] size-[10px] rounded-full border-2 border-paper bg-cut" /></div>
+          {surface && onMovePassage && model.selection && model.selection.to > model.selection.from && <PassageGrip ref={placeGrip} surface={surface} model={model} selection={model.selection} element={() => scroller.current!} onDrop={onMovePassage} />}
           {children}
         </div>
         <div ref={spacer} />

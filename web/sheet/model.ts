@@ -42,6 +42,8 @@ export interface Shade extends Stretch {
 
 export interface SheetNick {
   at: Frames
+  /** The crossfade there, by which its stroke leans. */
+  fade: Frames
   open: boolean
   chosen: boolean
   heard: boolean

@@ -18,6 +18,8 @@ const WORD_DROP = 27
 const BELOW = 20
 const FONT = '19px "Literata Variable", Georgia, serif'
 const ITALIC = 'italic 19px "Literata Variable", Georgia, serif'
+/** How far the stroke of a join leans to either side, in pixels. */
+const [LEAST_LEAN, MOST_LEAN] = [5, 60]
 /** How much in dB takes a level line to the edge of the wave. */
 const LINE_REACH = 24
 const SMALL = '12.5px "Public Sans Variable", system-ui, sans-serif'
@@ -434,8 +436,9 @@ export class SheetSurface {
       context.strokeStyle = colour('cut')
       context.lineWidth = nick.chosen ? 3 : nick.heard ? 1.6 : 2.2
       context.beginPath()
-      context.moveTo(x + 5, top - 6)
-      context.lineTo(x - 5, baseline + 4)
+      const lean = clamp(xOf(line, Math.min(line.to, nick.at + nick.fade / 2)) - xOf(line, nick.at), LEAST_LEAN, MOST_LEAN)
+      context.moveTo(x + lean, top - 6)
+      context.lineTo(x - lean, baseline + 4)
       context.stroke()
     }
     context.font = SMALL

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { format, parseISO } from 'date-fns'
 import { toast } from 'sonner'
@@ -6,16 +6,18 @@ import { Menu as MenuIcon } from 'lucide-react'
 import type { LineUpInfo } from '../../contract/lineups'
 import type { TapeInfo, Use } from '../../contract/tapes'
 import { normal } from '../../core/edits/editList'
+import { flattened } from '../../core/edits/levelLine'
 import { pull } from '../../core/edits/pull'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { planOf, withSides } from '../../core/sound/plan'
 import { beyond, phraseStarts, speakerStarts } from '../../core/tape/marks'
 import { frameOf, keptBefore, united } from '../../core/tape/skipping'
-import { marksOf, meets, offRecord, SPOKEN, strikesOf, tapeHead, unstruck, wholeTape, without, type Side as TapeSide, type Strike, type TapeDocument, type TapeStep } from '../../core/tape/tape'
+import { marksOf, meets, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, unstruck, wholeTape, without, type Side as TapeSide, type Strike, type TapeDocument, type TapeStep } from '../../core/tape/tape'
 import { cueLine, wordsIn } from '../../core/tape/words'
 import { wordsOf, type Transcript } from '../../core/transcript/transcript'
 import { clock, toFrames, tradeLength, type Frames } from '../../core/time'
 import { post, put, Refused } from '../api/client'
+import { ownFades } from '../bench/ownFades'
 import { useFacts, usePieces, useTape, useUses } from '../api/queries'
 import { run, useCommands } from '../commands/commands'
 import { keep } from '../documents/lastStory'
@@ -99,6 +101,8 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const story = params.get('story') ?? keep.story()
   const head = tapeHead(body)
   const strikes = useMemo(() => strikesOf(body), [body])
+  const levelRecord = tapeLevel(body)
+  const level = levelRecord?.points
   const marks = useMemo(() => marksOf(body), [body])
   const off = useMemo(() => offRecord(body), [body])
   const words = facts.wordsOf(id)
@@ -113,9 +117,9 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
 
   // what is set here is heard at once, before the server has it
   const factsOf = useMemo(() => withSides(facts.factsOf, { sides: { [id]: head.sides } }), [facts, id, head.sides])
-  const whole = useMemo(() => planOf(wholeTape(id, tape.frames), factsOf), [id, tape.frames, factsOf])
+  const whole = useMemo(() => planOf(wholeTape(id, tape.frames, level), factsOf), [id, tape.frames, level, factsOf])
   const parts = useMemo(() => without({ from: 0, to: tape.frames }, strikes), [tape.frames, strikes])
-  const plan = useMemo(() => (skip ? planOf(normal(unstruck(id, { from: 0, to: tape.frames }, strikes)), factsOf) : whole), [skip, id, tape.frames, strikes, factsOf, whole])
+  const plan = useMemo(() => (skip ? planOf(normal(unstruck(id, { from: 0, to: tape.frames }, strikes, level)), factsOf) : whole), [skip, id, tape.frames, strikes, level, factsOf, whole])
   const toPlan = useCallback((frame: Frames) => (skip ? keptBefore(parts, frame) : frame), [skip, parts])
   const fromPlan = useCallback((position: Frames) => (skip ? frameOf(parts, position) : position), [skip, parts])
   const zero = useCallback((frame: Frames) => nearZero(factsOf(id), frame), [factsOf, id])
@@ -186,10 +190,11 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     try {
       const [from, to] = await Promise.all([zero(selected.from), zero(selected.to)])
       const stretch = to > from ? { from, to } : selected
-      const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: strikes, off, words, story, speaker: head.speaker, role: head.role, sides: head.sides })
+      const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: strikes, off, level, words, story, speaker: head.speaker, role: head.role, sides: head.sides })
       if (!piece) return void toast(meets(off, stretch) ? 'Some of that is off the record, so it cannot be pulled.' : 'All of that is struck, so there is nothing to pull.')
       const made = crypto.randomUUID()
-      await put(`/documents/${made}`, piece)
+      const { fadeIn, fadeOut } = ownFades()
+      await put(`/documents/${made}`, { ...piece, ...(fadeIn ? { fadeIn } : {}), ...(fadeOut ? { fadeOut } : {}) })
       select(null)
       toast.success(`Pulled “${piece.slug}”`, { action: { label: 'To the Bench', onClick: () => void navigate(`/pieces/${made}`) } })
       return made
@@ -238,6 +243,10 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     'play.speakerOn': () => step(speakerStarts(words), 1),
     'play.markBack': () => step(marks.map(({ at }) => at), -1),
     'play.markOn': () => step(marks.map(({ at }) => at), 1),
+    'level.off': () => {
+      if (!levelRecord) return void toast('This tape has no level line.')
+      act([{ type: 'set', id: levelRecord.id, key: 'points', value: flattened(levelRecord.points, selected ?? { from: 0, to: tape.frames }) }], 'level as recorded')
+    },
     'view.figures': () => setMeasuring(true),
     'play.skipStruck': () => setSkipping(!skipping),
     'page.send': () => setSending(true),
@@ -256,8 +265,8 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const second = useMemo(() => {
     const [, ...others] = head.sides
     if (!others.length || others.some((side) => side.channels.length > 1)) return undefined
-    return { wave: new Wave(planOf(wholeTape(id, tape.frames), withSides(factsOf, { sides: { [id]: others } }))), speakers: new Set(others.map((side) => side.name)) }
-  }, [head.sides, id, tape.frames, factsOf])
+    return { wave: new Wave(planOf(wholeTape(id, tape.frames, level), withSides(factsOf, { sides: { [id]: others } }))), speakers: new Set(others.map((side) => side.name)) }
+  }, [head.sides, id, tape.frames, level, factsOf])
   const model = useMemo(
     () => ({
       length: tape.frames,
@@ -268,10 +277,11 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       shades: [...off.map((stretch) => ({ ...stretch, look: 'off' as const })), ...united(strikes).flatMap((stretch) => without(stretch, off)).map((stretch) => ({ ...stretch, look: 'struck' as const }))].sort((a, b) => a.from - b.from),
       used: uses.filter((use) => !use.aside).flatMap((use) => use.stretches),
       nicks: [],
+      lines: levelRecord?.points.length ? [levelRecord.points] : [],
       marks,
       selection: sheet.selection,
     }),
-    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, sheet.selection],
+    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, levelRecord, sheet.selection],
   )
 
   const chosenWords = selected ? wordsIn(words, selected.from, selected.to).length : 0
@@ -392,7 +402,7 @@ function StoryCrumb({ id }: { id: string }) {
 const NO_USES: Use[] = []
 
 /** The quieter commands of a Sheet. */
-export function LookMenu({ skipping, hold, onSend, onWriteOut, onBringIn, onRecord, onKeep, onDuplicate }: { skipping?: boolean; hold: boolean; onSend: () => void; onWriteOut?: () => void; onBringIn?: () => void; onRecord?: () => void; onKeep?: () => void; onDuplicate?: () => void }) {
+export function LookMenu({ skipping, hold, onSend, onWriteOut, onBringIn, children }: { skipping?: boolean; hold: boolean; onSend: () => void; onWriteOut?: () => void; onBringIn?: () => void; children?: ReactNode }) {
   return (
     <Menu label="More" trigger={<Button look="bare"><MenuIcon size={16} /></Button>}>
       <MenuItem onSelect={() => run('view.even')}>Even time, or bent to the words <CommandKey id="view.even" /></MenuItem>
@@ -405,9 +415,7 @@ export function LookMenu({ skipping, hold, onSend, onWriteOut, onBringIn, onReco
       {skipping !== undefined && <MenuItem onSelect={() => run('view.figures')}>Levels and loudness <CommandKey id="view.figures" /></MenuItem>}
       {onBringIn && <MenuItem onSelect={onBringIn}>Bring words in …</MenuItem>}
       {onWriteOut && <MenuItem onSelect={onWriteOut}>Write the words out …</MenuItem>}
-      {onRecord && <MenuItem onSelect={onRecord}>What was edited <CommandKey id="go.edits" /></MenuItem>}
-      {onKeep && <MenuItem onSelect={onKeep}>Keep this version <CommandKey id="version.keep" /></MenuItem>}
-      {onDuplicate && <MenuItem onSelect={onDuplicate}>Make a copy to try something</MenuItem>}
+      {children}
       <MenuItem onSelect={onSend}>Send …</MenuItem>
     </Menu>
   )

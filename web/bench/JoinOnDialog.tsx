@@ -1,0 +1,62 @@
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { toast } from 'sonner'
+import { actualityType, clipLength, type Actuality } from '../../core/edits/actuality'
+import { tapesOf } from '../../core/edits/editList'
+import { joinedPieces } from '../../core/edits/order'
+import { withSides } from '../../core/sound/plan'
+import { applyAll } from '../../core/steps/document'
+import { tradeLength } from '../../core/time'
+import { put } from '../api/client'
+import { useFacts, usePieces } from '../api/queries'
+import { Button, Dialog } from '../ui/parts'
+import { withPlacedJoins } from './placedJoins'
+
+/** Several pieces become one, in the order in which they were ticked. The pieces themselves stay as they are. */
+export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actuality; onClose: () => void }) {
+  const navigate = useNavigate()
+  const rows = (usePieces().data ?? []).filter((row) => row.id !== id && row.body.story === piece.story)
+  const [ticked, setTicked] = useState<readonly string[]>([])
+  const all = [piece, ...ticked.flatMap((one) => rows.filter((row) => row.id === one).map(({ body }) => body))]
+  const facts = useFacts(tapesOf(all.flatMap(({ spans }) => spans)))
+  const [busy, setBusy] = useState(false)
+
+  const join = async () => {
+    if (!facts) return
+    setBusy(true)
+    const { piece: one, meet } = joinedPieces(all)
+    const factsOf = withSides(facts.factsOf, one)
+    const made = crypto.randomUUID()
+    try {
+      const body = applyAll(actualityType, one, await withPlacedJoins(one, [], meet, factsOf, facts.wordsOf))
+      await put(`/documents/${made}`, { ...body, slug: `${piece.slug || 'Untitled'}, joined` })
+      void navigate(`/pieces/${made}`)
+      onClose()
+      toast.success(`${all.length} pieces as one. They themselves stay as they are.`)
+    } catch (error) {
+      toast.error((error as Error).message)
+      setBusy(false)
+    }
+  }
+  return (
+    <Dialog title="Join other pieces on" open onClose={onClose} describe="They follow this one in the order in which you tick them, words on words.">
+      {rows.length === 0 && <p className="py-2 text-faint">{piece.story ? 'This story has no other piece yet.' : 'There is no other piece that belongs to no story.'}</p>}
+      <ul className="mb-4" data-testid="others">
+        {rows.map((row) => {
+          const at = ticked.indexOf(row.id)
+          return (
+            <li key={row.id} className="border-b border-rule">
+              <label className="flex cursor-pointer items-center gap-3 py-2">
+                <input type="checkbox" className="size-4 accent-tape" checked={at >= 0} onChange={() => setTicked(at >= 0 ? ticked.filter((one) => one !== row.id) : [...ticked, row.id])} />
+                <span className="min-w-0 flex-1 truncate">{row.body.slug || 'Untitled'}</span>
+                {at >= 0 && <span className="text-[13px] font-semibold text-tape">{at + 2}</span>}
+                <span className="text-[13px] text-faint">{tradeLength(clipLength(row.body))}</span>
+              </label>
+            </li>
+          )
+        })}
+      </ul>
+      <Button look="strong" disabled={!ticked.length || !facts || busy} onClick={() => void join()}>{ticked.length ? `Join ${all.length} pieces into one` : 'Tick what is to follow'}</Button>
+    </Dialog>
+  )
+}

@@ -1,0 +1,75 @@
+import { toast } from 'sonner'
+import type { AnyStep } from '../../contract/documents'
+import { cutOf, placedStretch } from '../../core/cuts/inPiece'
+import { clipLength, type Actuality } from '../../core/edits/actuality'
+import { holdTime, takeOut } from '../../core/edits/acts'
+import { plainJoin, toTape, type Join } from '../../core/edits/editList'
+import { longestFade } from '../../core/edits/fades'
+import { setAside } from '../../core/edits/offcuts'
+import { RATE, type Frames, type Stretch } from '../../core/time'
+import { nearZero } from '../sound/samples'
+import type { Bench } from './bench'
+import { ownFades } from './ownFades'
+import { placeCut } from './placing'
+
+/** The ways in which what is selected goes: what follows moves up, its time stays, or it is kept beside the piece. */
+type Way = 'close up' | 'hold time' | 'set aside'
+
+const SAYS: Record<Way, string> = { 'close up': 'take out', 'hold time': 'hold time over', 'set aside': 'set aside' }
+
+/** Taking out. */
+export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, setChosen }: Bench) {
+  const now = () => live.body as Actuality
+
+  const cutOut = async (way: Way) => {
+    if (!selected) return void toast('Select what should go: drag over the words or the sound.')
+    const rough = selected
+    if (rough.to <= rough.from) return void toast('That is out already. Enter brings it back.')
+    if (rough.from === 0 && rough.to === clipLength(now())) return void toast('That is all of it. To be rid of the piece, set it aside on its page.')
+    const count = kept.filter((word) => word.at >= rough.from - 480 && word.end <= rough.to + 480).length
+    const label = `${SAYS[way]} ${count === 1 ? 'one word' : count ? `${count} words` : `${((rough.to - rough.from) / RATE).toFixed(1)} s`}`
+    const before = now()
+    const at = new Date().toISOString()
+    const out = (stretch: Stretch, join = plainJoin(), pause = 0) =>
+      way === 'hold time' ? holdTime(before, stretch) : way === 'set aside' ? setAside(before, stretch, at, join, pause) : takeOut(before, stretch, join, pause)
+    const choose = (place: Frames) => setChosen(place === 0 ? null : place)
+    select(null)
+    // heard at once where a hand put it, and a moment later where it is not heard
+    choose(rough.from)
+    const better = (async () => (way === 'hold time' ? null : await wellPlaced(before, rough)) ?? (await roughly(before, rough)))()
+    if (await live.actAtOnce(out(rough) as AnyStep[], { label }, better.then(({ stretch, join, pause }) => out(stretch, join, pause) as AnyStep[]))) choose((await better).stretch.from)
+    if (way === 'set aside') toast('In the offcuts of this piece.', { duration: 1500 })
+  }
+
+  /** Where the cut is not heard; null at the ends of the piece, and where its sound cannot be had. */
+  const wellPlaced = async ({ spans }: Actuality, rough: Stretch) => {
+    const order = cutOf(spans, rough)
+    const placed = order && (await placeCut(order, factsOf, wordsOf))
+    if (!order || !placed) return null
+    const stretch = placedStretch(rough, order, placed)
+    // a fade of one's own, as long as nothing of a word is in its way
+    const own = ownFades().join
+    const room = longestFade({ left: { tape: order.left.tape, from: order.left.low, to: placed.left, sound: 'tape' }, right: { tape: order.right.tape, from: placed.right, to: order.right.high, sound: 'tape' } }, (tape) => factsOf(tape).frames)
+    const fade = own && !placed.lacks ? { fade: Math.min(own.fade, room), shape: own.shape } : placed.join
+    const join: Join = { ...fade, origin: 'hand', heard: false, asked: { left: order.left.asked, right: order.right.asked, why: placed.reasons.join(', ') } }
+    return stretch.to > stretch.from ? { stretch, join, pause: placed.lacks } : null
+  }
+
+  const roughly = async (piece: Actuality, rough: Stretch) => {
+    const [from, to] = await Promise.all([zeroAt(piece, rough.from), zeroAt(piece, rough.to)])
+    return { stretch: to > from ? { from, to } : rough, join: plainJoin(), pause: 0 }
+  }
+  const zeroAt = async (piece: Actuality, position: Frames): Promise<Frames> => {
+    const found = toTape(piece.spans, position)
+    if (!found || position === 0 || position === clipLength(piece)) return position
+    return position + (await nearZero(factsOf(found.tape), found.frame)) - found.frame
+  }
+
+  return {
+    commands: {
+      'edit.takeOut': () => void cutOut('close up'),
+      'edit.holdTime': () => void cutOut('hold time'),
+      'edit.setAside': () => void cutOut('set aside'),
+    },
+  }
+}

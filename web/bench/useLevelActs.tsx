@@ -1,0 +1,147 @@
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useMemo, useState, type ReactNode } from 'react'
+import { toast } from 'sonner'
+import { actualityType, clipLength, type Actuality } from '../../core/edits/actuality'
+import { slice, toTape } from '../../core/edits/editList'
+import { beside, evened, phrasesIn, withChanges, type Change } from '../../core/edits/evenOut'
+import { appliedLine, levelOff, shapeLevel } from '../../core/edits/levelLine'
+import { SILENCE } from '../../core/hearing/ear'
+import { piecePlan } from '../../core/page/plan'
+import { lineAt } from '../../core/sound/level'
+import { applyAll } from '../../core/steps/document'
+import { tapeLevel, type TapeDocument } from '../../core/tape/tape'
+import { milliseconds, type Frames, type Stretch } from '../../core/time'
+import { liveDocument } from '../documents/useDocument'
+import { hear } from '../sound/hear'
+import { player } from '../sound/player'
+import type { Bench } from './bench'
+import { LevelPanel } from './LevelPanel'
+
+/** By how much a key changes a level, in dB. */
+const STEP = 1.5
+/** A breath is turned down by this unless somebody wants another figure, in dB, and never to nothing. */
+const BREATH = { usual: 9, least: 1, most: 24 }
+/** What is suggested is heard with this much around it. */
+const AROUND: Frames = milliseconds(2500)
+
+const breathNow = (): number => Math.min(BREATH.most, Math.max(BREATH.least, Number(localStorage.breath ?? BREATH.usual) || BREATH.usual))
+
+/** Levels: of what is selected, of a phrase against its neighbours, and of the whole piece. */
+export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected, act, asEdited }: Bench): {
+  panel: ReactNode
+  /** Takes what is suggested; false where nothing is. */
+  take: () => boolean
+  commands: Record<string, () => void>
+} {
+  const now = () => live.body as Actuality
+  const [open, setOpen] = useState(false)
+  const [suggested, setSuggested] = useState<{ changes: Change[]; over: Stretch } | null>(null)
+  const [breath, setBreath] = useState(breathNow)
+
+  const whole = useQuery({
+    queryKey: ['levels of', piece.spans, piece.head, piece.tail, piece.gain, piece.fadeIn, piece.fadeOut, piece.sides],
+    enabled: open,
+    queryFn: ({ signal }) => hear({ plan, from: 0, to: plan.length }, signal),
+  }).data
+
+  const trial = useMemo(() => (suggested ? piecePlan(applyAll(actualityType, piece, withChanges(piece, suggested.changes)), factsOf) : null), [suggested, piece, factsOf])
+  useEffect(() => {
+    if (!suggested || !trial) return
+    player.load(owner, trial)
+    void player.play(Math.max(0, suggested.over.from - AROUND), Math.min(trial.length, suggested.over.to + AROUND))
+    // once for each suggestion
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [suggested])
+  const forget = () => {
+    player.stop()
+    player.load(owner, plan)
+    setSuggested(null)
+  }
+
+  const shape = (of: (dB: number) => number, label: string) => {
+    if (!selected) return void toast('Select what is to be louder or softer.')
+    act(shapeLevel(now(), selected, of), label)
+  }
+
+  const even = async () => {
+    if (!selected) return void toast('Select a phrase: it is held against what is said on either side of it.')
+    asEdited()
+    setOpen(true)
+    const off = new AbortController()
+    const loudness = async ({ from, to }: Stretch): Promise<number> => {
+      const { integrated } = (await hear({ plan, from, to }, off.signal)).loudness
+      return integrated <= SILENCE ? -Infinity : integrated
+    }
+    try {
+      const phrases = await Promise.all(phrasesIn(kept, selected).map(async (phrase) => ({ ...phrase, loudness: await loudness(phrase) })))
+      const changes = evened(phrases, await Promise.all(beside(selected, clipLength(piece)).map(loudness)))
+      if (!changes.length) return void toast(phrases.some((one) => Number.isFinite(one.loudness)) ? 'It is as loud as what is said beside it.' : 'That is too short or too soft to be measured: select a phrase.')
+      setSuggested({ changes, over: selected })
+    } catch {
+      toast.error('It could not be listened to just now.')
+    }
+  }
+  const take = (): boolean => {
+    if (!suggested) return false
+    act(withChanges(now(), suggested.changes), 'even out')
+    forget()
+    return true
+  }
+
+  const off = () => {
+    act(levelOff(now(), selected ?? { from: 0, to: clipLength(now()) }), 'level as recorded')
+    if (!selected) toast('Level lines off, in all of the piece.', { duration: 2000 })
+  }
+
+  /** The level line over what is selected, or all of it, becomes that of its tapes. */
+  const onTape = async () => {
+    const part = selected ? slice(now().spans, selected.from, selected.to) : now().spans
+    const lined = part.filter(({ level, sound }) => level && sound === 'tape')
+    if (!lined.length) return void toast('No level line lies over it.')
+    for (const tape of new Set(lined.map((span) => span.tape))) {
+      const document = await liveDocument(tape, 'tape')
+      const there = tapeLevel(document.body as TapeDocument)
+      const points = appliedLine(there?.points ?? [], lined.filter((span) => span.tape === tape))
+      document.act(there ? [{ type: 'set', id: there.id, key: 'points', value: points }] : [{ type: 'put', record: { id: crypto.randomUUID(), kind: 'level', points } }], { label: 'level line' })
+    }
+    toast('On the tape too: what is pulled from it from now on has this line. Pieces that are there stay as they are.')
+  }
+
+  const here = selected && toTape(piece.spans, Math.round((selected.from + selected.to) / 2))
+  const span = selected && slice(piece.spans, Math.round((selected.from + selected.to) / 2), Math.round((selected.from + selected.to) / 2) + 1)[0]
+  const panel = open && (
+    <LevelPanel
+      chosen={here && span ? Math.round(10 * lineAt(span.level ?? [], here.frame)) / 10 : null}
+      onChosen={(dB) => shape(() => dB, 'level')}
+      suggested={suggested?.changes ?? null}
+      onEven={() => void even()}
+      onTake={take}
+      onNotTake={forget}
+      breath={breath}
+      onBreath={(dB) => {
+        localStorage.breath = String(dB)
+        setBreath(breathNow())
+      }}
+      gain={piece.gain ?? 0}
+      onGain={(dB) => act([{ type: 'set', key: 'gain', value: dB === 0 ? undefined : dB }], 'gain')}
+      figures={whole ? { peak: Math.max(...whole.channels.map(({ truePeak }) => truePeak)), loudness: whole.loudness.integrated } : null}
+      onTape={() => void onTape()}
+      onClose={() => {
+        if (suggested) forget()
+        setOpen(false)
+      }}
+    />
+  )
+
+  const commands = {
+    'level.softer': () => shape((dB) => dB - STEP, 'softer'),
+    'level.louder': () => shape((dB) => dB + STEP, 'louder'),
+    'level.breath': () => shape((dB) => dB - breath, 'turn a breath down'),
+    'level.off': off,
+    'level.open': () => setOpen(!open),
+    'level.even': () => void even(),
+    'level.onTape': () => void onTape(),
+    ...(suggested ? { 'select.clear': forget } : {}),
+  }
+  return { panel, take, commands }
+}

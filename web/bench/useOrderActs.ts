@@ -1,0 +1,104 @@
+import { toast } from 'sonner'
+import type { AnyStep } from '../../contract/documents'
+import { clipLength, type Actuality, type ActualityStep, type Offcut } from '../../core/edits/actuality'
+import { fromTape, joinAt, slice } from '../../core/edits/editList'
+import { unsplit } from '../../core/edits/fades'
+import { muted, toggleMute } from '../../core/edits/mute'
+import { dropOffcut, offcutsOf, takeBack } from '../../core/edits/offcuts'
+import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
+import { RATE, type Frames, type Stretch } from '../../core/time'
+import { copied, type Bench } from './bench'
+import { withPlacedJoins } from './placedJoins'
+
+/** The order of what is said: passages moved, copied, set aside, split, muted. `chosen`: the join that is worked on. */
+export function useOrderActs({ live, factsOf, wordsOf, kept, selected, select, place, goTo, setChosen, act }: Bench, chosen: Frames | null) {
+  const now = () => live.body as Actuality
+  const placed = (steps: ActualityStep[], places: readonly Frames[]) => withPlacedJoins(now(), steps, places, factsOf, wordsOf) as Promise<AnyStep[]>
+
+  /** Moves a passage to before what stands at a place; what is moved stays selected. */
+  const moveTo = async (passage: Stretch, to: Frames, label: string) => {
+    const steps = movePassage(now(), passage, to)
+    if (!steps.length) return
+    const length = passage.to - passage.from
+    const later = to > passage.from
+    const at = later ? to - length : to
+    const words = kept.filter((word) => word.at >= passage.from - 1 && word.end <= passage.to + 1)
+    select(null)
+    const better = words.length ? placed(steps, [later ? passage.from : passage.to, at, at + length].filter((one) => one > 0)) : Promise.resolve(null)
+    await live.actAtOnce(steps as AnyStep[], { label }, better)
+    const { spans } = now()
+    const [first, last] = [words[0], words[words.length - 1]]
+    const from = first ? (fromTape(spans, first.tape, first.from) ?? at) : at
+    const end = last ? (fromTape(spans, last.tape, last.to - 1) ?? at + length - 1) + 1 : at + length
+    if (end > from) select({ from, to: end })
+    goTo(from)
+  }
+  /** To before the phrase before it, or behind the one after it. */
+  const movePhrase = (by: 1 | -1) => {
+    if (!selected) return void toast('Select the passage that is to go elsewhere.')
+    const to = besidePhrase(kept, selected, by, clipLength(now()) - now().tail)
+    if (to === null) return void toast(by < 0 ? 'It stands first.' : 'It stands last.', { duration: 1500 })
+    void moveTo(selected, to, by < 0 ? 'move earlier' : 'move later')
+  }
+
+  const copy = () => {
+    if (!selected) return
+    copied.spans = slice(now().spans, selected.from, selected.to)
+    toast(`${((selected.to - selected.from) / RATE).toFixed(1)} s copied.`, { duration: 1500 })
+  }
+  const paste = () => {
+    if (!copied.spans.length) return void toast('Nothing is copied yet.')
+    act(putIn(now(), copied.spans, place()), 'paste')
+  }
+
+  const split = () => {
+    const at = place()
+    if (at <= 0 || at >= clipLength(now()) || joinAt(now().spans, at)) return void toast('There is nothing to split here.')
+    act([{ type: 'replace', from: at, to: at, insert: [], after: { fade: 0, shape: 'gain', origin: 'split', heard: true } }], 'split')
+    setChosen(at)
+  }
+  const rejoin = () => {
+    const steps = chosen === null ? [] : unsplit(now(), chosen)
+    if (!steps.length) return void toast('Something was taken out at this join: Enter brings it back. Only a split can be joined again.')
+    act(steps, 'join again')
+    setChosen(null)
+  }
+
+  const mute = () => {
+    const [first] = muted(now())
+    const over = selected ?? muted(now()).find(({ from, to }) => place() >= from && place() < to) ?? null
+    if (!over) return void toast(first ? 'Select what is to be muted, or stand on what is, to hear it again.' : 'Select what is to be muted: it stays in its place, and out of the file.')
+    const silent = muted(now()).some(({ from, to }) => from < over.to && to > over.from)
+    act(toggleMute(now(), over), silent ? 'unmute' : 'mute')
+  }
+
+  const bringBack = (offcut: Offcut) => {
+    const at = place()
+    const steps = takeBack(now(), offcut, at)
+    const length = offcut.spans.reduce((sum, span) => sum + span.to - span.from, 0)
+    void live.actAtOnce(steps as AnyStep[], { label: 'take back' }, placed(steps, [at, at + length].filter((one) => one > 0 && one < clipLength(now()) + length)))
+    setChosen(at === 0 ? length : at)
+  }
+  const bringBackLast = () => {
+    const last = offcutsOf(now()).at(-1)
+    if (last) bringBack(last)
+    else toast('Nothing is set aside from this piece.')
+  }
+
+  return {
+    moveTo,
+    bringBack,
+    drop: (offcut: Offcut) => act(dropOffcut(now(), offcut), 'drop an offcut'),
+    unmute: (stretch: Stretch) => act(toggleMute(now(), stretch), 'unmute'),
+    commands: {
+      'page.up': () => movePhrase(-1),
+      'page.down': () => movePhrase(1),
+      'edit.copy': copy,
+      'edit.paste': paste,
+      'edit.split': split,
+      'edit.unsplit': rejoin,
+      'edit.mute': mute,
+      'edit.takeBack': bringBackLast,
+    },
+  }
+}

@@ -1,0 +1,52 @@
+import { useMemo, useState } from 'react'
+import { toast } from 'sonner'
+import type { Actuality } from '../../core/edits/actuality'
+import { toTape } from '../../core/edits/editList'
+import { hushedIn, lesserSide, slipSide, toggleHush } from '../../core/edits/voices'
+import { onlySide, type FactsOf, type Plan } from '../../core/sound/plan'
+import { milliseconds, type Frames } from '../../core/time'
+import type { Bench } from './bench'
+
+/** By how much a key moves one voice against the other. */
+const SLIP: Frames = milliseconds(50)
+
+/** One of two voices heard alone, for listening only. */
+export function useAlone({ spans }: Actuality, whole: Plan, factsOf: FactsOf) {
+  const [alone, setAlone] = useState<number | null>(null)
+  const [{ tape }] = spans
+  const facts = useMemo(() => factsOf(tape), [factsOf, tape])
+  const plan = useMemo(() => (alone === null ? whole : onlySide(whole, facts, alone)), [whole, facts, alone])
+  return { alone, plan, facts, sides: facts.sides, hear: setAlone, next: () => setAlone(alone === null ? 0 : alone + 1 < facts.sides.length ? alone + 1 : null) }
+}
+
+/** What is done to one of two voices. The one that is heard alone is meant; else the one that says less of what is selected. */
+export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { alone, next }: Pick<ReturnType<typeof useAlone>, 'alone' | 'next'>) {
+  const now = () => live.body as Actuality
+  const meant = (): { side: number; name: string } | null => {
+    const not = (why: string) => {
+      toast(why)
+      return null
+    }
+    if (!selected) return not('Select what one of the voices says.')
+    const [from, to] = [toTape(now().spans, selected.from), toTape(now().spans, selected.to - 1)]
+    if (!from || !to || from.tape !== to.tape || to.frame < from.frame) return not('Select a stretch of one tape, in its order.')
+    const { sides } = factsOf(from.tape)
+    if (sides.length < 2) return not('This tape has one side: its voices cannot be told apart in the sound. What disturbs can be turned down, patched or taken out.')
+    const side = alone ?? lesserSide(sides, wordsOf(from.tape), { from: from.frame, to: to.frame + 1 })
+    if (side === null) return not('Nobody speaks there whose words are known: hear one side alone first, and that side is meant.')
+    return { side, name: sides[side].name || `side ${side + 1}` }
+  }
+  const hush = () => {
+    const which = meant()
+    if (!which || !selected) return
+    const back = hushedIn(now(), selected, which.side)
+    act(toggleHush(now(), selected, which.side), back ? `hear ${which.name} again` : `hush ${which.name}`)
+    toast(back ? `${which.name} is heard there again.` : `${which.name} is hushed there; time and the other voice stay.`, { duration: 2000 })
+  }
+  const slip = (by: Frames) => {
+    const which = meant()
+    if (!which || !selected) return
+    act(slipSide(now(), selected, which.side, by), by > 0 ? `${which.name} later` : `${which.name} earlier`)
+  }
+  return { 'voice.alone': next, 'voice.hush': hush, 'voice.earlier': () => slip(-SLIP), 'voice.later': () => slip(SLIP) }
+}
