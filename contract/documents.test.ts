@@ -1,5 +1,9 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { ValidationError } from 'yup'
+import { drawStep, numbers, piece } from '../core/edits/arbitrary'
+import { actualityType } from '../core/edits/actuality'
+import { applyAndInvert } from '../core/steps/document'
 import { checkedBody, checkedSteps, submissionSchema } from './documents'
 
 const tape = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01'
@@ -41,6 +45,19 @@ describe('steps on a piece', () => {
     'replace',
   ])('are refused where they do not: %j', (step) => refused('actuality', step))
 })
+
+it('whatever is done to a piece, and its undoing, crosses the wire', () =>
+  fc.assert(
+    fc.asyncProperty(piece, numbers, async (document, drawn) => {
+      const steps = drawStep(document, drawn)
+      const { inverse } = applyAndInvert(actualityType, document, steps)
+      // tapes are known by longer ids here; what is undefined does not cross
+      const sent = (list: unknown) => JSON.parse(JSON.stringify(list).replaceAll('"tape":"a"', `"tape":"${tape}"`).replaceAll('"tape":"b"', `"tape":"${tape}"`).replaceAll('"a":[', `"${tape}":[`).replaceAll('"b":[', `"${tape.replace('5e', '6e')}":[`)) as unknown
+      await checkedSteps('actuality', sent(steps))
+      await checkedSteps('actuality', sent(inverse))
+    }),
+    { numRuns: 400 },
+  ))
 
 describe('steps on records', () => {
   const strike = { id: tape, kind: 'strike', from: 0, to: 10 }

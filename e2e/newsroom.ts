@@ -2,9 +2,12 @@ import type { Browser, BrowserContext, Locator, Page } from 'playwright-core'
 import { afterAll, beforeAll, expect } from 'vitest'
 import type { Desk, PieceRow } from '../contract/desk'
 import type { TapeInfo } from '../contract/tapes'
+import type { StoredDocument } from '../contract/documents'
 import type { Receipt } from '../contract/sends'
+import type { Actuality } from '../core/edits/actuality'
 import { launch } from './browser'
 import { here } from './here'
+import { readWav, type Wav } from './wav'
 
 /** What tests do over and over, in the words of those who do it. */
 
@@ -54,6 +57,27 @@ export async function api<T>(path: string, init?: RequestInit): Promise<T> {
 
 export const pieces = (story?: string): Promise<PieceRow[]> => api(story ? `/pieces?story=${story}` : '/pieces')
 export const pieceOf = async (slug: string): Promise<PieceRow> => (await pieces()).find((row) => row.body.slug === slug)!
+/** What a piece is, at the server. */
+export const bodyOf = async (id: string): Promise<Actuality> => (await api<StoredDocument & { body: Actuality }>(`/documents/${id}`)).body
+
+/** A piece of one's own to work on, on its Bench: made of one that is there, or of a body. */
+export async function ownPiece(of: string | Actuality = 'No boat till six', more: Partial<Actuality> = {}): Promise<Visit & { id: string }> {
+  const body = typeof of === 'string' ? (await pieceOf(of)).body : of
+  const id = crypto.randomUUID()
+  await api(`/documents/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...body, slug: 'tried', story: null, ...more }) })
+  const visited = await visit(`/pieces/${id}`)
+  await sheetDrawn(visited.page)
+  return { ...visited, id }
+}
+
+/** The WAV of all of a piece, as it would be sent. */
+export async function soundOf(id: string): Promise<Wav> {
+  const earlier = (await api<Receipt[]>(`/sends?of=${id}`)).length
+  await api('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ what: { kind: 'actuality', id }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }) })
+  await until(() => api<Receipt[]>(`/sends?of=${id}`), (list) => list.length > earlier)
+  return readWav(await fileOf(await sent(id)))
+}
+
 export const desk = (): Promise<Desk> => api('/desk')
 
 /** Tries until it holds. */

@@ -1,27 +1,13 @@
-import type { Page } from 'playwright-core'
 import { expect, it } from 'vitest'
-import type { StoredDocument } from '../contract/documents'
 import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality'
 import { nicks } from '../core/edits/acts'
-import { api, pieceOf, press, saved, sheetDrawn, until, useBrowser, visit, word } from './newsroom'
+import { bodyOf, ownPiece, press, saved, until, useBrowser, word } from './newsroom'
 
 useBrowser()
 
-const stored = async (id: string) => (await api<StoredDocument & { body: Actuality }>(`/documents/${id}`)).body
-
-/** A piece of one's own to work on, on its Bench. */
-async function ownPiece(): Promise<{ page: Page; id: string; complaints: string[] }> {
-  const { body } = await pieceOf('No boat till six')
-  const id = crypto.randomUUID()
-  await api(`/documents/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...body, slug: 'tried', story: null }) })
-  const { page, complaints } = await visit(`/pieces/${id}`)
-  await sheetDrawn(page)
-  return { page, id, complaints }
-}
-
 it('a version is kept by one key, compared by ear and as words, and gone back to', async () => {
   const { page, id, complaints } = await ownPiece()
-  const before = await stored(id)
+  const before = await bodyOf(id)
   await press(page, 'Control+s')
   await saved(page)
   const list = page.getByTestId('versions')
@@ -30,7 +16,7 @@ it('a version is kept by one key, compared by ear and as words, and gone back to
   await press(page, 'Control+ArrowRight', 2)
   await press(page, 'Shift+ArrowRight')
   await press(page, 'Backspace')
-  await until(() => stored(id), (body) => clipLength(body) < clipLength(before))
+  await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(before))
   await list.getByRole('button', { name: 'words' }).click()
   await page.getByRole('dialog').locator('mark', { hasText: 'mother' }).waitFor()
   await page.keyboard.press('Escape')
@@ -40,7 +26,7 @@ it('a version is kept by one key, compared by ear and as words, and gone back to
   await page.getByRole('button', { name: /version 1/, pressed: true }).waitFor()
   await press(page, 'b')
   await list.getByRole('button', { name: 'go back to it' }).click()
-  const back = await until(() => stored(id), (body) => clipLength(body) === clipLength(before))
+  const back = await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(before))
   expect(back.spans).toEqual(before.spans)
   expect(back.versions).toHaveLength(1)
   expect(complaints).toEqual([])
@@ -48,27 +34,27 @@ it('a version is kept by one key, compared by ear and as words, and gone back to
 
 it('gaps grow and shrink by key, and what went is held or closed up afterwards', async () => {
   const { page, id } = await ownPiece()
-  const before = await stored(id)
+  const before = await bodyOf(id)
   await press(page, 'Escape')
   await press(page, 'Home')
   await press(page, ']')
   await press(page, '>', 2)
-  await until(() => stored(id), (body) => clipLength(body) === clipLength(before) + 2 * 2400)
+  await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(before) + 2 * 2400)
   await press(page, '<', 2)
-  await until(() => stored(id), (body) => clipLength(body) === clipLength(before))
+  await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(before))
 
   // a word goes, its time is held afterwards, and closed up again
   await press(page, 'Home')
   await press(page, 'Control+ArrowRight', 2)
   await press(page, 'Shift+ArrowRight')
   await press(page, 'Backspace')
-  const closed = await until(() => stored(id), (body) => clipLength(body) < clipLength(before))
+  const closed = await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(before))
   await saved(page)
   await press(page, 'Shift+h')
-  const held = await until(() => stored(id), (body) => clipLength(body) > clipLength(closed))
+  const held = await until(() => bodyOf(id), (body) => clipLength(body) > clipLength(closed))
   expect(nicks(held).some(({ held: time }) => time > 4800)).toBe(true)
   await press(page, 'Shift+h')
-  await until(() => stored(id), (body) => clipLength(body) < clipLength(held))
+  await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(held))
 })
 
 it('a point of a level line is dragged', async () => {
@@ -78,7 +64,7 @@ it('a point of a level line is dragged', async () => {
   await press(page, 'Shift+ArrowRight')
   await press(page, 'Control+,', 4)
   const levelOf = (body: Actuality) => body.spans[0].level ?? []
-  const line = levelOf(await until(() => stored(id), (body) => levelOf(body).some(({ dB }) => dB === -6)))
+  const line = levelOf(await until(() => bodyOf(id), (body) => levelOf(body).some(({ dB }) => dB === -6)))
   await press(page, 'Escape')
   await press(page, 'End')
   // over a point the hand says that it can be moved
@@ -96,23 +82,23 @@ it('a point of a level line is dragged', async () => {
   await page.mouse.move(x + 6, at! - 6, { steps: 2 })
   await page.mouse.move(x + 12, at! - 14, { steps: 2 })
   await page.mouse.up()
-  const moved = levelOf(await until(() => stored(id), (body) => JSON.stringify(levelOf(body)) !== JSON.stringify(line)))
+  const moved = levelOf(await until(() => bodyOf(id), (body) => JSON.stringify(levelOf(body)) !== JSON.stringify(line)))
   expect(moved).toHaveLength(line.length)
   expect(moved[1].at).toBeGreaterThan(line[1].at)
   expect(moved[1].dB).toBeGreaterThan(-6)
   expect(moved.slice(2)).toEqual(line.slice(2))
   await press(page, 'Control+z')
-  await until(() => stored(id), (body) => JSON.stringify(levelOf(body)) === JSON.stringify(line))
+  await until(() => bodyOf(id), (body) => JSON.stringify(levelOf(body)) === JSON.stringify(line))
 })
 
 it('the room before and after the words grows and shrinks, and the words stay as long', async () => {
   const { page, id } = await ownPiece()
-  const before = await stored(id)
+  const before = await bodyOf(id)
   const { head, tail } = before
   await press(page, 'Shift+6', 2)
   await press(page, 'Shift+7')
-  const changed = await until(() => stored(id), (body) => body.head === head + 4800 && body.tail === tail - 2400)
+  const changed = await until(() => bodyOf(id), (body) => body.head === head + 4800 && body.tail === tail - 2400)
   expect(wordsLength(changed)).toBe(wordsLength(before))
   await page.getByTestId('handles').getByRole('button', { name: 'Less room before the first word' }).click()
-  await until(() => stored(id), (body) => body.head === head + 2400)
+  await until(() => bodyOf(id), (body) => body.head === head + 2400)
 })

@@ -111,6 +111,11 @@ function toNext(words: readonly Word[], stretch: Stretch): Stretch {
   return { from: stretch.from, to: next ? next.from - toFrames(0.03) : stretch.to }
 }
 
+/** Waits for a tape to be here in full: whoever was called by its coming may tend to it instead of us. */
+async function arrived({ database: { manager } }: Services, id: string): Promise<void> {
+  while (await manager.existsBy(TapeEntity, { id, state: 'arriving' })) await new Promise((done) => setTimeout(done, 50))
+}
+
 export async function loadDemoOnce(services: Services): Promise<void> {
   const { manager } = services.database
   if (await manager.count(DocumentEntity)) return
@@ -119,6 +124,7 @@ export async function loadDemoOnce(services: Services): Promise<void> {
     const words = wordsOf(tape)
     await takeIn(services, createReadStream(join(top, 'tapes', file)), file, { id, day: today(), stories: [STORY], ...known, ...(words.length ? { words } : {}) })
     await tend(services, { id })
+    await arrived(services, id)
   }
   const length = async (tape: DemoTape) => (await manager.findOneByOrFail(TapeEntity, { id: tape.id })).frames
   const quay = wordsOf(QUAY)

@@ -5,6 +5,7 @@ import { replacing } from './acts'
 import { cuts, joinAt, slice, standsFor, type Span } from './editList'
 import { plainFades } from './fades'
 import { patches, takeOffPatch } from './patch'
+import { overSlipped } from './voices'
 
 /** What was done to sound, taken off again one kind at a time; for levels see `levelOff`. Stretches are of the piece. */
 
@@ -35,7 +36,8 @@ export const fadesOff = (piece: Actuality, { from, to }: Stretch, framesOf: (tap
  * other: nothing taken out, laid over, muted, moved or changed in level. Nothing where its ends do
  * not lie in order on one tape.
  */
-export function asRecorded(piece: Actuality, stretch: Stretch): ActualityStep[] {
+export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
+  const stretch = overSlipped(piece.spans, chosen)
   const part = slice(piece.spans, stretch.from, stretch.to)
   if (!part.length) return []
   const [first, last] = [standsFor(part[0]), standsFor(part[part.length - 1])]

@@ -143,7 +143,7 @@ export function slice(list: EditList, from: Frames, to: Frames): Span[] {
   let start = 0
   for (const span of list) {
     const end = start + spanLength(span)
-    if (end > from && start < to) {
+    if (end > from && start < to && to > from) {
       const cut: Span = {
         ...span,
         from: span.from + Math.max(0, from - start),

@@ -73,6 +73,7 @@ describe('slipping', () => {
   })
   it('is on the record, and taken back', () => {
     expect(fairRecord(apart, () => WORDS, () => []).parts).toMatchObject([{ slips: [] }, { slips: [{ side: 'Kit', by: 6000 }] }, { slips: [] }])
-    expect(done(apart, slipSide(apart, { from: 30_000, to: 58_000 }, 1, -6000)).spans.map(({ slip }) => slip)).toEqual([undefined, undefined, undefined])
+    // by any part of it
+    expect(done(apart, slipSide(apart, { from: 42_000, to: 54_000 }, 1, -6000)).spans.map(({ slip }) => slip)).toEqual([undefined, undefined, undefined])
   })
 })

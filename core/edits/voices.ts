@@ -3,7 +3,7 @@ import { meets, without, type Side } from '../tape/tape'
 import { wordsIn, type Word } from '../tape/words'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
-import { joinAt, listLength, slice, type Join, type Span } from './editList'
+import { joinAt, listLength, slice, spanLength, type Join, type Span } from './editList'
 
 /**
  * Two voices, each on a side of its own: what one of them says can be hushed where it is, or moved
@@ -52,8 +52,10 @@ export function toggleHush(piece: Piece, stretch: Stretch, side: number): Actual
  * Moves one side of a stretch later (or earlier, where negative) against the other, so that two who
  * spoke at once are heard one after the other. What is moved should begin and end where that side is
  * silent: what it said before the stretch is not in it, and what is pushed past its end is not heard.
+ * What was moved already is moved as a whole.
  */
-export function slipSide({ spans }: Piece, { from, to }: Stretch, side: number, by: Frames): ActualityStep[] {
+export function slipSide({ spans }: Piece, stretch: Stretch, side: number, by: Frames): ActualityStep[] {
+  const { from, to } = overSlipped(spans, stretch)
   const part = slice(spans, from, to)
   if (!part.some(({ sound }) => sound === 'tape')) return []
   const insert = part.map((span, i): Span => {
@@ -63,6 +65,18 @@ export function slipSide({ spans }: Piece, { from, to }: Stretch, side: number, 
     return { ...rest, ...(slip.some((frames) => frames) ? { slip } : {}), ...(join ? { join } : {}) }
   })
   return [{ type: 'replace', from, to, insert: insert.map((span, i) => (i === 0 && from === 0 ? bare(span) : span)), after: to >= listLength(spans) ? null : ours(spans, to) }]
+}
+
+/** A stretch, and with it all of what it touches that is moved: half of a word moved is none. */
+export function overSlipped(spans: Piece['spans'], stretch: Stretch): Stretch {
+  let { from, to } = stretch
+  let start = 0
+  for (const span of spans) {
+    const end = start + spanLength(span)
+    if (span.slip && start < stretch.to && end > stretch.from) [from, to] = [Math.min(from, start), Math.max(to, end)]
+    start = end
+  }
+  return { from, to }
 }
 
 /** The join at a place; where the tape runs on, one that is not heard. */

@@ -48,7 +48,6 @@ function Lines({ id, piece, kept, onSelect, children, document: { live, body } }
         which={which}
         length={into.lengthOf(block)}
         playing={into.playing}
-        rehearsing={into.playing && into.silent(block)}
         share={() => into.share(block)}
         near={which === 'before' ? kept.filter(({ at }) => at < HELD_AGAINST) : kept.filter(({ end }) => end > (kept.at(-1)?.end ?? 0) - HELD_AGAINST)}
         onPlay={() => (into.playing ? into.stop() : into.play(block))}
@@ -73,12 +72,11 @@ function addLine(live: LiveDocument, body: StoryDocument, id: string): void {
   live.act([{ type: 'put', record: newBlock(body, 'copy', {}, spine[index - 1] ?? null) }], { label: 'add copy' })
 }
 
-function Line({ block, which, length, playing, rehearsing, share, near, onPlay, onKeep, onSelect }: {
+function Line({ block, which, length, playing, share, near, onPlay, onKeep, onSelect }: {
   block: Block
   which: 'before' | 'after'
   length: Frames
   playing: boolean
-  rehearsing: boolean
   share: () => number | null
   near: readonly KeptWord[]
   onPlay: () => void
@@ -92,7 +90,7 @@ function Line({ block, which, length, playing, rehearsing, share, near, onPlay, 
       <span className="w-[118px] shrink-0 truncate text-right text-[12px] text-faint group-focus-within:pt-1.5">{block.kind === 'intro' ? 'host, live' : block.reader || (before ? 'before it' : 'after it')}</span>
       {/* one line of it: where it runs into the tape, or comes out of it; all of it while one writes */}
       <div className={`flex max-h-[26px] min-w-0 flex-1 flex-col overflow-hidden *:shrink-0 focus-within:max-h-[112px] focus-within:overflow-y-auto ${before ? 'justify-end focus-within:justify-start' : ''}`}>
-        <CopyText value={block.text} label={before ? 'The line before this piece' : 'The line after this piece'} rehearsing={rehearsing} share={share} onKeep={onKeep} autoFocus={false} />
+        <CopyText value={block.text} label={before ? 'The line before this piece' : 'The line after this piece'} rehearsing={playing} share={share} onKeep={onKeep} autoFocus={false} />
       </div>
       {twice.length > 0 && (
         <span className="flex shrink-0 items-center gap-1.5 text-[12px] text-faint group-focus-within:pt-1" data-testid="said-already">

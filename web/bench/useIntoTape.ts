@@ -65,5 +65,5 @@ export function useIntoTape(story: StoryDocument, id: string, piece: Actuality) 
     return Math.min(1, (player.position - row.at) / Math.max(1, row.words))
   }
   const lengthOf = (block: Block): Frames => rowOf(block)?.words ?? 0
-  return { before, after, playing, play, stop: () => player.stop(), share, lengthOf, silent: (block: Block) => rowOf(block)?.sound === 'silent' }
+  return { before, after, playing, play, stop: () => player.stop(), share, lengthOf }
 }

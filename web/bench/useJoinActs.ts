@@ -184,7 +184,9 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, kept, selected, set
 
   /** Longer or shorter gaps at the cuts that are selected, or at the one that is worked on. */
   const gap = (by: Frames) => {
-    const places = selected ? joins.filter(({ cut }) => cut.at > selected.from && cut.at < selected.to).map(({ cut }) => cut.at) : row ? [row.cut.at] : []
+    const within = selected ? joins.filter(({ cut }) => cut.at > selected.from && cut.at < selected.to) : row ? [row] : []
+    // room tone has a join on either side, and is one gap
+    const places = within.filter(({ cut }, i) => !(cut.right.sound === 'tone' && within[i + 1]?.cut.left === cut.right)).map(({ cut }) => cut.at)
     const pause = selected && !places.length ? pauseIn(selected) : null
     if (pause) {
       const steps = changePause(now(), pause, by)

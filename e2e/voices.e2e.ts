@@ -1,0 +1,72 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import type { Page } from 'playwright-core'
+import type { StoredDocument } from '../contract/documents'
+import { clipLength, type Actuality } from '../core/edits/actuality'
+import { tapeHead, type TapeDocument } from '../core/tape/tape'
+import { RATE } from '../core/time'
+import { api, bodyOf, COUNCIL, dragWords, ownPiece, press, saved, selection, soundOf, until, useBrowser } from './newsroom'
+
+useBrowser()
+
+describe('two voices on two sides', () => {
+  let page: Page
+  let id: string
+  let before: Actuality
+  beforeAll(async () => {
+    const { sides } = tapeHead((await api<StoredDocument & { body: TapeDocument }>(`/documents/${COUNCIL}`)).body)
+    const body: Actuality = { kind: 'actuality', slug: 'two', speaker: '', role: '', story: null, spans: [{ tape: COUNCIL, from: 0, to: 20 * RATE, sound: 'tape' }], head: 0, tail: 0, sides: { [COUNCIL]: sides } }
+    ;({ page, id } = await ownPiece(body))
+    before = await bodyOf(id)
+  })
+
+  /** How loud the piece is at what is selected. */
+  const loudness = async ({ from, to }: { from: number; to: number }) => {
+    const samples = (await soundOf(id)).channel(0).subarray(from * RATE, to * RATE)
+    return 10 * Math.log10(samples.reduce((sum, sample) => sum + (sample / 2 ** 23) ** 2, 1e-12) / samples.length)
+  }
+
+  it('one is hushed and no time goes, and is heard again', async () => {
+    await dragWords(page, 'Which', 'number?')
+    const chosen = (await selection(page))!
+    const then = await loudness(chosen)
+    await press(page, 'Alt+h')
+    await page.getByText('Tamsin Roe is hushed there; time and the other voice stay.').waitFor()
+    const hushed = await until(() => bodyOf(id), (body) => Boolean(body.sides![COUNCIL][0].hush?.length))
+    expect(clipLength(hushed)).toBe(clipLength(before))
+    expect(hushed.sides![COUNCIL][1]).toEqual(before.sides![COUNCIL][1])
+    await saved(page)
+    expect(await loudness(chosen)).toBeLessThan(then - 20)
+    await page.locator('[data-word]', { hasText: /^Which $/ }).waitFor({ state: 'detached' })
+
+    await press(page, 'Shift+e')
+    await page.getByTestId('record').getByText('hushed: “Which number?”').waitFor()
+    await page.goBack()
+    await page.locator('[data-word]', { hasText: /^reached/ }).waitFor({ state: 'attached' })
+    await press(page, 'Control+z')
+    expect((await until(() => bodyOf(id), (body) => !body.sides![COUNCIL][0].hush)).sides).toEqual(before.sides)
+  })
+
+  it('one is moved against the other, and the words with it', async () => {
+    await page.locator('[data-word]', { hasText: /^Which $/ }).waitFor({ state: 'attached' })
+    await dragWords(page, 'Which', 'number?')
+    await press(page, 'Alt+k', 2)
+    const slipped = await until(() => bodyOf(id), (body) => body.spans.some(({ slip }) => slip?.[0] === 4800))
+    expect(clipLength(slipped)).toBe(clipLength(before))
+    expect(slipped.spans.filter(({ slip }) => slip)).toHaveLength(1)
+    await press(page, 'Shift+e')
+    await page.getByTestId('record').getByText('Tamsin Roe slipped by +0.10 s').waitFor()
+    await page.goBack()
+    await page.locator('[data-word]', { hasText: /^Which $/ }).waitFor({ state: 'attached' })
+    await dragWords(page, 'Which', 'number?')
+    await press(page, 'Alt+r')
+    expect((await until(() => bodyOf(id), (body) => !body.spans.some(({ slip }) => slip))).spans).toEqual(before.spans)
+  })
+
+  it('one is heard alone, which changes nothing of the file', async () => {
+    await press(page, 'Alt+s')
+    await page.getByRole('button', { name: 'Tamsin Roe', pressed: true }).waitFor()
+    await press(page, 'Alt+s', 2)
+    await page.getByRole('button', { name: 'all', exact: true, pressed: true }).waitFor()
+    expect((await bodyOf(id)).spans).toEqual(before.spans)
+  })
+})
