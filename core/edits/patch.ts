@@ -19,7 +19,8 @@ export interface Laid extends Stretch {
 function stoodFor(over: readonly Span[]): Stretch & { tape: string } {
   const first = standsFor(over[0])
   const last = standsFor(over[over.length - 1])
-  return last.tape === first.tape && last.to > first.from ? { tape: first.tape, from: first.from, to: last.to } : first
+  const inOrder = last.tape === first.tape && last.to > first.from
+  return { tape: first.tape, from: first.from, to: inOrder ? last.to : first.to }
 }
 
 /** Lays sound over a stretch. What it stands for is remembered, so that it can be taken off again. */
