@@ -48,6 +48,17 @@ describe('a cut', () => {
     expect(cut.lacks).toBe(0)
   })
 
+  it('is placed for both of two voices, also where one of them goes on into what goes', () => {
+    const kit = { ...word('mm', 1.1, 1.45), speaker: 'Kit' }
+    const both = [...TALK.slice(0, 2), kit, ...TALK.slice(2)]
+    const sound = said(both.map((one) => (one === kit ? { ...one, hertz: 190, level: 0.1 } : one)), 5.5)
+    const cut = placed(both, sound, toFrames(1.3), toFrames(1.95))
+    // Piet's word is over at 1.2 s, Kit's a quarter of a second later
+    expect(cut.left).toBeGreaterThanOrEqual(kit.to)
+    expect(cut.left).toBeLessThanOrEqual(TALK[2].from)
+    expect(cut.right).toBeLessThanOrEqual(TALK[3].from)
+  })
+
   it('never takes from a word that stays, wherever a hand put its edges, and leaves no step', () => {
     const next = random(8)
     for (let i = 0; i < 25; i++) {

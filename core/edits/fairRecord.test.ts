@@ -36,6 +36,11 @@ describe('the fair-edit record', () => {
     expect(parts[4]).toMatchObject({ otherTape: true })
   })
 
+  it('counts the gain of the whole with the level of a place', () => {
+    const level = (gain: number) => fairRecord({ spans: [span(0, 10, { level: [{ at: 500, dB: -4 }] })], gain }, () => WORDS, () => []).parts.map((part) => part.kind === 'said' && part.level)
+    expect([level(0), level(-3), level(8)]).toEqual([[null], [-7], [8]])
+  })
+
   it('measures from the first word to the last, on tape and in the piece', () => {
     const { onTape, inPiece } = record([span(0, 2), span(13, 16, { join })])
     expect(onTape).toBe(15_900)

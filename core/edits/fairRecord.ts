@@ -75,7 +75,7 @@ function wordsWithin(words: readonly Word[], from: Frames, to: Frames): Word[] {
 const textOf = (words: readonly Word[]): string => words.map((word) => word.text).join(' ')
 
 /** `offOf`: what was said off the record of a tape; none of its words are told. */
-export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides'>, wordsOf: WordsOf, offOf: (tape: string) => readonly Stretch[]): FairRecord {
+export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain'>, wordsOf: WordsOf, offOf: (tape: string) => readonly Stretch[]): FairRecord {
   const parts: RecordPart[] = []
   const kept = piece.spans.filter((span) => !isRoom(span))
   const keptWords = kept.map((span) => {
@@ -107,7 +107,8 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides'>, wordsOf: W
     if (isRoom(span)) return out(span.tape, span.from, span.to, span.mute ? 'muted' : 'held', beside(i, -1), beside(i, 1))
     const words = keptWords[kept.indexOf(span)]
     if (span.patch) return void parts.push({ kind: 'patched', text: textOf(words), place: placeOf(stands), laid: placeOf(span), filled: span.patch.held === true })
-    const change = span.level?.reduce((most, { dB }) => (Math.abs(dB) > Math.abs(most) ? dB : most), 0) ?? 0
+    const gain = piece.gain ?? 0
+    const change = (span.level ?? []).reduce((most, { dB }) => (Math.abs(dB + gain) > Math.abs(most) ? dB + gain : most), gain)
     parts.push({ kind: 'said', text: textOf(words), speaker: words[0]?.speaker ?? '', place: placeOf(span), level: Math.abs(change) > LOUD_CHANGE ? change : null, ...sidesApart(span) })
   })
   function sidesApart(span: Span): { hushed: string; slips: Slip[] } {

@@ -18,35 +18,55 @@ function levelsOf(channels: readonly ArrayLike<number>[]): Float64Array {
   })
 }
 
+/** The floor of a room is looked for within so many looks on either side, since a tape may go from one room to another. */
+const AROUND = Math.round(toFrames(20) / LOOK)
+/** A room that is louder than the quietest of the tape by more than this is told from low talk by how even it is, in dB. */
+const LOUDER_ROOM = 6
+const EVEN = 1.6
+/** Of the stretches that lie this close together, in looks, no more than so many are kept. */
+const [TOGETHER, KEPT] = [Math.round(toFrames(30) / LOOK), 6]
+
+const share = (levels: readonly number[], part: number): number => [...levels].sort((a, b) => a - b)[Math.floor(levels.length * part)]
+
 /**
- * The quietest stretches of a tape that are a room and not a gap in the recording, the quietest
- * first. Takes the mean squares of each look (20 ms) of each channel. Empty where there is none to be used.
+ * The quietest stretches of a tape that are a room and not a gap in the recording, in each part of it
+ * against the floor there; the quietest first. Takes the mean squares of each look (20 ms) of each
+ * channel. Empty where there is none to be used.
  */
 export function quietStretches(channels: readonly ArrayLike<number>[]): Stretch[] {
   const levels = levelsOf(channels)
-  const rooms = [...levels].filter((level) => level > DIGITAL_SILENCE).sort((a, b) => a - b)
+  const rooms = [...levels].filter((level) => level > DIGITAL_SILENCE)
   if (!rooms.length) return []
-  const floor = rooms[Math.floor(rooms.length * 0.05)]
-  if (floor > LOUDEST_FLOOR) return []
-  const found: (Stretch & { level: number })[] = []
+  const quietest = share(rooms, 0.05)
+  if (quietest > LOUDEST_FLOOR) return []
+  const parts: (Stretch & { level: number })[] = []
+  for (let begin = 0; begin < levels.length; begin += TOGETHER) {
+    const around = [...levels.subarray(Math.max(0, begin - AROUND), begin + TOGETHER + AROUND)].filter((level) => level > DIGITAL_SILENCE)
+    if (!around.length) continue
+    const floor = Math.max(quietest, share(around, 0.05))
+    if (floor > LOUDEST_FLOOR) continue
+    const found = runsBelow(levels, begin, Math.min(levels.length, begin + TOGETHER), floor + ABOVE_FLOOR)
+    const even = floor > quietest + LOUDER_ROOM ? found.filter(({ spread }) => spread < EVEN) : found
+    parts.push(...even.sort((a, b) => a.level - b.level).slice(0, KEPT))
+  }
+  return parts.sort((a, b) => a.level - b.level).map(({ from, to }) => ({ from, to }))
+}
+
+/** Runs of looks below a level, with their mean and how far they stray from it, in dB. */
+function runsBelow(levels: Float64Array, begin: number, end: number, most: number): (Stretch & { level: number; spread: number })[] {
+  const found: (Stretch & { level: number; spread: number })[] = []
   let start = -1
-  let sum = 0
-  for (let w = 0; w <= levels.length; w++) {
-    const quiet = w < levels.length && levels[w] > DIGITAL_SILENCE && levels[w] <= floor + ABOVE_FLOOR
-    if (quiet && start < 0) {
-      start = w
-      sum = 0
-    }
-    if (quiet) sum += levels[w]
-    if (!quiet && start >= 0) {
-      // a look less at either end, where a word may still be dying away
-      const stretch = { from: (start + 1) * LOOK, to: (w - 1) * LOOK, level: sum / (w - start) }
-      if (stretch.to - stretch.from >= SHORTEST) found.push(stretch)
-      start = -1
-    }
+  for (let w = begin; w <= end; w++) {
+    const quiet = w < end && levels[w] > DIGITAL_SILENCE && levels[w] <= most
+    if (quiet && start < 0) start = w
+    if (quiet || start < 0) continue
+    const run = levels.subarray(start, w)
+    const level = run.reduce((sum, one) => sum + one, 0) / run.length
+    const spread = Math.sqrt(run.reduce((sum, one) => sum + (one - level) ** 2, 0) / run.length)
+    // a look less at either end, where a word may still be dying away
+    const stretch = { from: (start + 1) * LOOK, to: (w - 1) * LOOK, level, spread }
+    if (stretch.to - stretch.from >= SHORTEST) found.push(stretch)
+    start = -1
   }
   return found
-    .sort((a, b) => a.level - b.level)
-    .slice(0, 40)
-    .map(({ from, to }) => ({ from, to }))
 }

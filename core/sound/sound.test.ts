@@ -93,6 +93,18 @@ describe('room tone', () => {
     }
     expect(new Set(all.map((grain) => grain.from)).size).toBeGreaterThan(all.length / 2)
   })
+  it('is of the room at that place, where a tape goes from one to another', () => {
+    const samples = noise(120 * RATE, 0.3)
+    const rooms = [[20, 0.001], [90, 0.012]] as const
+    for (const [second, level] of rooms) for (let i = 0; i < 4; i++) samples.set(noise(RATE, level), (second + 3 * i) * RATE)
+    const quiet = quietStretches([looksOf(samples)])
+    const around = (second: number) => quiet.filter(({ from }) => from > (second - 5) * RATE && from < (second + 15) * RATE)
+    expect([around(20).length, around(90).length]).toEqual([4, 4])
+    for (const [second] of rooms)
+      for (const { from } of toneGrains('t', quiet, second * RATE, (second + 8) * RATE)) expect(Math.abs(from / RATE - second)).toBeLessThan(20)
+    // further off where there is none near
+    expect(toneGrains('t', quiet, 55 * RATE, 56 * RATE).length).toBeGreaterThan(0)
+  })
   it('is made from the noise floor where a tape has no quiet', () => {
     const floor = new FloorSpectrum()
     const source = noise(60 * 2048, 0.01)

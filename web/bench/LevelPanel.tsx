@@ -8,6 +8,8 @@ import { Button, CommandKey } from '../ui/parts'
 const CEILING = -1
 
 interface Props {
+  /** The level of what is selected is to be typed at once. */
+  typing: boolean
   /** The level of what is selected, in dB; null where nothing is. */
   chosen: number | null
   onChosen: (dB: number) => void
@@ -27,12 +29,12 @@ interface Props {
 }
 
 /** Levels, in figures: to be read and typed. */
-export function LevelPanel({ chosen, onChosen, suggested, onEven, onTake, onNotTake, breath, onBreath, gain, onGain, figures, onTape, onClose }: Props) {
+export function LevelPanel({ typing, chosen, onChosen, suggested, onEven, onTake, onNotTake, breath, onBreath, gain, onGain, figures, onTape, onClose }: Props) {
   const room = figures && figures.peak > SILENCE ? CEILING - figures.peak : null
   return (
     <section aria-label="Levels" className="relative flex shrink-0 flex-wrap items-end gap-x-5 gap-y-2 border-t border-rule bg-paper-low px-6 pt-2.5 pb-3 text-[13px]" data-testid="level-panel">
       <Part title="What is selected">
-        {chosen === null ? <span className="leading-8 text-faint">Nothing is selected.</span> : <Decibels label="Level of what is selected" value={chosen} onKeep={onChosen} />}
+        {chosen === null ? <span className="leading-8 text-faint">Nothing is selected.</span> : <Decibels label="Level of what is selected" value={chosen} onKeep={onChosen} first={typing} />}
       </Part>
       <Part title="Against its neighbours">
         {suggested ? (
@@ -76,7 +78,7 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 }
 
 /** A figure in dB that is typed, or stepped by the arrow keys. */
-function Decibels({ label, value, onKeep }: { label: string; value: number; onKeep: (dB: number) => void }) {
+function Decibels({ label, value, onKeep, first }: { label: string; value: number; onKeep: (dB: number) => void; /** It has the focus when it appears. */ first?: boolean }) {
   const [text, setText] = useState(value.toFixed(1))
   useEffect(() => setText(value.toFixed(1)), [value])
   const keep = (typed: string) => {
@@ -89,6 +91,8 @@ function Decibels({ label, value, onKeep }: { label: string; value: number; onKe
       <input
         aria-label={`${label}, dB`}
         inputMode="decimal"
+        autoFocus={first}
+        onFocus={(event) => event.target.select()}
         className="h-8 w-16 rounded-md border border-rule bg-paper-lit px-2 text-right tabular-nums focus:border-tape focus:outline-none"
         value={text}
         onChange={(event) => setText(event.target.value)}

@@ -34,13 +34,13 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
   commands: Record<string, () => void>
 } {
   const now = () => live.body as Actuality
-  const [open, setOpen] = useState(false)
+  const [open, setOpen] = useState<'to type' | 'to see' | null>(null)
   const [suggested, setSuggested] = useState<{ changes: Change[]; over: Stretch } | null>(null)
   const [breath, setBreath] = useState(breathNow)
 
   const whole = useQuery({
     queryKey: ['levels of', piece.spans, piece.head, piece.tail, piece.gain, piece.fadeIn, piece.fadeOut, piece.sides],
-    enabled: open,
+    enabled: open !== null,
     queryFn: ({ signal }) => hear({ plan, from: 0, to: plan.length }, signal),
   }).data
 
@@ -66,7 +66,7 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
   const even = async () => {
     if (!selected) return void toast('Select a phrase: it is held against what is said on either side of it.')
     asEdited()
-    setOpen(true)
+    setOpen((was) => was ?? 'to see')
     const off = new AbortController()
     const loudness = async ({ from, to }: Stretch): Promise<number> => {
       const { integrated } = (await hear({ plan, from, to }, off.signal)).loudness
@@ -111,6 +111,7 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
   const span = selected && slice(piece.spans, Math.round((selected.from + selected.to) / 2), Math.round((selected.from + selected.to) / 2) + 1)[0]
   const panel = open && (
     <LevelPanel
+      typing={open === 'to type'}
       chosen={here && span ? Math.round(10 * lineAt(span.level ?? [], here.frame)) / 10 : null}
       onChosen={(dB) => shape(() => dB, 'level')}
       suggested={suggested?.changes ?? null}
@@ -128,7 +129,7 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
       onTape={() => void onTape()}
       onClose={() => {
         if (suggested) forget()
-        setOpen(false)
+        setOpen(null)
       }}
     />
   )
@@ -138,7 +139,7 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
     'level.louder': () => shape((dB) => dB + STEP, 'louder'),
     'level.breath': () => shape((dB) => dB - breath, 'turn a breath down'),
     'level.off': off,
-    'level.open': () => setOpen(!open),
+    'level.open': () => setOpen(open ? null : 'to type'),
     'level.even': () => void even(),
     'level.onTape': () => void onTape(),
     ...(suggested ? { 'select.clear': forget } : {}),
