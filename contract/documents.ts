@@ -86,7 +86,7 @@ const offcuts = () =>
 
 const versions = () =>
   yup
-    .array(yup.object({ name: name().defined(), at: yup.string().required().max(40), spans: spans.required().min(1), head: frames().required(), tail: frames().required(), gain: gain(), fadeIn: endFade(), fadeOut: endFade() }).noUnknown().required())
+    .array(yup.object({ name: name().defined(), at: yup.string().required().max(40), spans: spans.required().min(1), head: frames().required(), tail: frames().required(), sides: sidesByTape, gain: gain(), fadeIn: endFade(), fadeOut: endFade() }).noUnknown().required())
     .max(50, 'There are 50 versions by now: drop one first.')
     .optional()
 

@@ -5,7 +5,7 @@ import { replacing } from './acts'
 import { cuts, joinAt, slice, standsFor, type Span } from './editList'
 import { plainFades } from './fades'
 import { patches, takeOffPatch } from './patch'
-import { overSlipped } from './voices'
+import { hushesOff, overSlipped } from './voices'
 
 /** What was done to sound, taken off again one kind at a time; for levels see `levelOff`. Stretches are of the piece. */
 
@@ -33,7 +33,7 @@ export const fadesOff = (piece: Actuality, { from, to }: Stretch, framesOf: (tap
 
 /**
  * The tape's own sound over a stretch, from the frame of the tape at its one end to that at its
- * other: nothing taken out, laid over, muted, moved or changed in level. Nothing where its ends do
+ * other: nothing taken out, laid over, muted, hushed, moved or changed in level. Nothing where its ends do
  * not lie in order on one tape.
  */
 export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
@@ -48,5 +48,5 @@ export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
   const meetsBefore = plain(before) && before.to === first.from
   const meetsAfter = plain(after) && after.from === last.to
   const join = joinAt(piece.spans, stretch.from)
-  return replacing(piece, stretch, [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape', ...(meetsBefore || !join ? {} : { join }) }], meetsAfter ? null : joinAt(piece.spans, stretch.to))
+  return [...hushesOff(piece, stretch), ...replacing(piece, stretch, [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape', ...(meetsBefore || !join ? {} : { join }) }], meetsAfter ? null : joinAt(piece.spans, stretch.to))]
 }

@@ -4,7 +4,7 @@ import { applyAll, applyAndInvert } from '../steps/document'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
 import { holdTime, nicks, takeOut } from './acts'
 import { cuts } from './editList'
-import { changeGap, changePause, holdOrClose } from './gaps'
+import { changeGap, changeGaps, changePause, freeBeside, holdOrClose, pauseWithin } from './gaps'
 
 const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 10_000, to: 20_000, sound: 'tape' }], head: 0, tail: 0 }
 const done = (piece: Actuality, steps: ActualityStep[]) => applyAll(actualityType, piece, steps)
@@ -56,5 +56,28 @@ describe('a pause that nobody cut', () => {
     expect(done(whole, changePause(whole, pause, -2000)).spans.map(({ from, to }) => [from, to])).toEqual([[10_000, 15_500], [17_500, 20_000]])
     expect(clipLength(done(whole, changePause(whole, pause, -90_000)))).toBe(10_000 - 5000 + 960)
     expect(changePause(whole, { from: 4000, to: 4900 }, -500)).toEqual([])
+  })
+})
+
+describe('gaps among words', () => {
+  const said = [{ at: 1000, end: 2900 }, { at: 3100, end: 6000 }, { at: 6800, end: 7900 }]
+  it('are as long as nobody speaks', () => {
+    expect(freeBeside(said, 3000, 8000)).toEqual({ left: 100, right: 100 })
+    expect(freeBeside(said, 500, 8000)).toEqual({ left: 500, right: 500 })
+    expect(freeBeside(said, 7950, 8000)).toEqual({ left: 50, right: 50 })
+    expect(pauseWithin(said, { from: 2000, to: 7000 })).toEqual({ from: 6000, to: 6800 })
+    expect(pauseWithin(said, { from: 3200, to: 5000 })).toBe(null)
+    expect(pauseWithin([], { from: 3, to: 5 })).toEqual({ from: 3, to: 5 })
+  })
+  it('change at several cuts by as much, and where room tone stands only once', () => {
+    const twice = done(cut, takeOut(cut, { from: 6100, to: 6500 }))
+    const all = cuts(twice.spans)
+    expect(all).toHaveLength(2)
+    const longer = done(twice, changeGaps(twice, all, 500, said))
+    expect(clipLength(longer)).toBe(clipLength(twice) + 1000)
+    // each is a run of tone now, with a cut on either side
+    expect(cuts(longer.spans)).toHaveLength(4)
+    expect(clipLength(done(longer, changeGaps(longer, cuts(longer.spans), 500, said)))).toBe(clipLength(twice) + 2000)
+    expect(done(longer, changeGaps(longer, cuts(longer.spans), -500, said)).spans.filter(({ sound }) => sound === 'tone')).toEqual([])
   })
 })

@@ -1,7 +1,8 @@
+import { applyAll } from '../steps/document'
 import { milliseconds, type Frames, type Stretch } from '../time'
-import type { Actuality, ActualityStep } from './actuality'
+import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
 import { replacing, type Nick } from './acts'
-import { plainJoin, spanAt, spanLength, type Cut, type Join, type Span } from './editList'
+import { cuts, plainJoin, spanAt, spanLength, type Cut, type Join, type Span } from './editList'
 
 /** Gaps between words where a piece is cut. Places are frames of the piece. */
 
@@ -29,6 +30,42 @@ export function changeGap(piece: Piece, { at, left, right, join }: Cut, by: Fram
   const total = Math.min(wanted, Math.max(0, most.left) + Math.max(0, most.right))
   const before = Math.min(Math.max(0, most.left), Math.max(total - Math.max(0, most.right), Math.round((total * Math.max(0, most.left)) / Math.max(1, most.left + most.right))))
   return shortened(piece, { from: at - before, to: at + total - before }, fresh)
+}
+
+/** Words of a piece where they sound in it. */
+type Said = readonly { at: Frames; end: Frames }[]
+
+/** How much lies free between a cut and the words on either side of it. */
+export function freeBeside(said: Said, at: Frames, length: Frames): Record<'left' | 'right', Frames> {
+  const last = said.filter(({ end }) => end <= at + 1).at(-1)
+  const next = said.find((word) => word.at >= at - 1)
+  return { left: Math.max(0, at - (last?.end ?? 0)), right: Math.max(0, (next?.at ?? length) - at) }
+}
+
+/** The longest stretch within one in which nobody speaks; null where somebody does all along. */
+export function pauseWithin(said: Said, { from, to }: Stretch): Stretch | null {
+  const edges = [from, ...said.filter(({ at, end }) => end > from && at < to).flatMap(({ at, end }) => [at, end]), to]
+  let best: Stretch | null = null
+  for (let i = 0; i < edges.length; i += 2) {
+    const pause = { from: Math.max(from, edges[i]), to: Math.min(to, edges[i + 1]) }
+    if (pause.to > pause.from && (!best || pause.to - pause.from > best.to - best.from)) best = pause
+  }
+  return best
+}
+
+/** The gaps at many cuts, each longer or shorter by as much. Room tone has a cut on either side, and is one gap. */
+export function changeGaps(piece: Actuality, all: readonly Cut[], by: Frames, said: Said): ActualityStep[] {
+  const steps: ActualityStep[] = []
+  let now = piece
+  // the last first: what changes there moves none before it
+  for (const { at } of all.filter(({ right }, i) => right.sound !== 'tone' || all[i + 1]?.left !== right).reverse()) {
+    const cut = cuts(now.spans).find((one) => one.at === at)
+    if (!cut) continue
+    const more = changeGap(now, cut, by, freeBeside(said, at, clipLength(now)))
+    now = applyAll(actualityType, now, more)
+    steps.push(...more)
+  }
+  return steps
 }
 
 const shortened = (piece: Piece, stretch: { from: Frames; to: Frames }, join: Join): ActualityStep[] => (stretch.to > stretch.from ? replacing(piece, stretch, [], join) : [])

@@ -3,7 +3,7 @@ import { applyAll, applyAndInvert } from '../steps/document'
 import type { Word } from '../tape/words'
 import { actualityType, type Actuality, type ActualityStep } from './actuality'
 import { takeOut } from './acts'
-import { comparedWords, dropVersion, goBackTo, keepVersion, versionsOf } from './versions'
+import { asIn, comparedWords, dropVersion, goBackTo, keepVersion, versionsOf } from './versions'
 
 const whole: Actuality = { kind: 'actuality', slug: 'Nobody', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 0, to: 8000, sound: 'tape' }], head: 200, tail: 300 }
 const WORDS = 'nobody told us nobody told anybody at all'.split(' ').map((text, i): Word => ({ text, from: i * 1000, to: i * 1000 + 900 }))
@@ -26,6 +26,7 @@ it('a version keeps the gain and the fades of the whole, and their lack', () => 
   const again = done(louder, keepVersion(louder, 'loud', '2026-11-25T17:50:00Z'))
   const back = done(again, goBackTo(again, versionsOf(again)[0]))
   expect([back.gain, back.fadeOut]).toEqual([undefined, undefined])
+  expect(asIn(again, versionsOf(again)[0])).toMatchObject({ slug: 'Nobody', spans: kept.spans, gain: undefined })
   expect(done(back, goBackTo(back, versionsOf(back)[1]))).toMatchObject({ gain: 3, fadeOut: { length: 900 } })
 })
 

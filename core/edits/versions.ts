@@ -10,27 +10,31 @@ export interface Version {
   spans: EditList
   head: number
   tail: number
+  sides?: Actuality['sides']
   gain?: number
   fadeIn?: EndFade
   fadeOut?: EndFade
 }
 
 /** What of a piece a version keeps, beside its spans. */
-const KEPT = ['head', 'tail', 'gain', 'fadeIn', 'fadeOut'] as const
+const KEPT = ['head', 'tail', 'sides', 'gain', 'fadeIn', 'fadeOut'] as const
 
 const named = (versions: readonly Version[]): ActualityStep[] => [{ type: 'set', key: 'versions', value: [...versions] }]
 
 export const versionsOf = (piece: Pick<Actuality, 'versions'>): readonly Version[] => piece.versions ?? []
 
 export const keepVersion = (piece: Actuality, name: string, at: string): ActualityStep[] => {
-  const { spans, head, tail, gain, fadeIn, fadeOut } = piece
-  const set = Object.fromEntries(Object.entries({ gain, fadeIn, fadeOut }).filter(([, value]) => value !== undefined))
+  const { spans, head, tail, sides, gain, fadeIn, fadeOut } = piece
+  const set = Object.fromEntries(Object.entries({ sides, gain, fadeIn, fadeOut }).filter(([, value]) => value !== undefined))
   return named([...versionsOf(piece), { name, at, spans, head, tail, ...set }])
 }
 
 export const renameVersion = (piece: Actuality, version: Version, name: string): ActualityStep[] => named(versionsOf(piece).map((one) => (one === version ? { ...one, name } : one)))
 
 export const dropVersion = (piece: Actuality, version: Version): ActualityStep[] => named(versionsOf(piece).filter((one) => one !== version))
+
+/** A piece as it was in a version. */
+export const asIn = (piece: Actuality, { name: _, at: __, ...version }: Version): Actuality => ({ ...piece, sides: undefined, gain: undefined, fadeIn: undefined, fadeOut: undefined, ...version })
 
 /** The piece becomes what it was; what it is called, and its versions, stay. */
 export const goBackTo = (piece: Actuality, version: Version): ActualityStep[] => [

@@ -9,7 +9,8 @@ import { actualityType, clipLength, type Actuality } from './actuality'
 import { cuts } from './editList'
 import { fairRecord } from './fairRecord'
 import { pieceWords } from './pieceWords'
-import { hushedIn, lesserSide, slipSide, toggleHush } from './voices'
+import { asRecorded } from './asRecorded'
+import { hushedIn, hushesOff, lesserSide, slipSide, toggleHush } from './voices'
 
 const SIDES: Side[] = [{ name: 'Piet', channels: [0] }, { name: 'Kit', channels: [1] }]
 const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 0, to: 96_000, sound: 'tape' }], head: 0, tail: 0, sides: { a: SIDES } }
@@ -53,6 +54,9 @@ describe('hushing', () => {
     expect(hushedIn(quiet, mm, 1)).toBe(true)
     expect(hushedIn(quiet, mm, 0)).toBe(false)
     expect(done(quiet, toggleHush(quiet, mm, 1))).toEqual(whole)
+    expect(done(quiet, hushesOff(quiet, { from: 0, to: 96_000 }))).toEqual(whole)
+    expect(done(quiet, asRecorded(quiet, { from: 10_000, to: 20_000 }))).toEqual(whole)
+    expect(hushesOff(whole, mm)).toEqual([])
   })
 })
 

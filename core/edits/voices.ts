@@ -1,8 +1,9 @@
+import { applyAll } from '../steps/document'
 import { united } from '../tape/skipping'
 import { meets, without, type Side } from '../tape/tape'
 import { wordsIn, type Word } from '../tape/words'
 import { milliseconds, type Frames, type Stretch } from '../time'
-import type { Actuality, ActualityStep } from './actuality'
+import { actualityType, type Actuality, type ActualityStep } from './actuality'
 import { joinAt, listLength, slice, spanLength, type Join, type Span } from './editList'
 
 /**
@@ -32,15 +33,29 @@ const onTape = ({ spans }: Piece, { from, to }: Stretch): Span[] => slice(spans,
 export const hushedIn = (piece: Piece, stretch: Stretch, side: number): boolean => onTape(piece, stretch).some((span) => meets(piece.sides?.[span.tape]?.[side]?.hush ?? [], span))
 
 /** Has one side give way to its room over a stretch, or heard there again: no time goes, and the other side is not touched. */
-export function toggleHush(piece: Piece, stretch: Stretch, side: number): ActualityStep[] {
-  const back = hushedIn(piece, stretch, side)
+export const toggleHush = (piece: Piece, stretch: Stretch, side: number): ActualityStep[] => hushOver(piece, stretch, side, !hushedIn(piece, stretch, side))
+
+/** Nobody is hushed over a stretch any more; nothing where nobody is. */
+export function hushesOff(piece: Actuality, stretch: Stretch): ActualityStep[] {
+  const hushed = Object.values(piece.sides ?? {}).reduce((most, sides) => Math.max(most, sides.length), 0)
+  const which = Array.from({ length: hushed }, (_, side) => side).filter((side) => hushedIn(piece, stretch, side))
+  return which.reduce<{ now: Actuality; steps: ActualityStep[] }>(
+    ({ now, steps }, side) => {
+      const more = hushOver(now, stretch, side, false)
+      return { now: applyAll(actualityType, now, more), steps: [...steps, ...more] }
+    },
+    { now: piece, steps: [] },
+  ).steps
+}
+
+function hushOver(piece: Piece, stretch: Stretch, side: number, quiet: boolean): ActualityStep[] {
   const over = onTape(piece, stretch)
   const sides = Object.fromEntries(
     Object.entries(piece.sides ?? {}).map(([tape, all]): [string, Side[]] => {
       const here = over.filter((span) => span.tape === tape)
       if (!here.length || !all[side]) return [tape, all]
       const hush = all[side].hush ?? []
-      const next = back ? hush.flatMap((one) => without(one, here)) : united([...hush, ...here.map(({ from, to }) => ({ from, to }))])
+      const next = !quiet ? hush.flatMap((one) => without(one, here)) : united([...hush, ...here.map(({ from, to }) => ({ from, to }))])
       const { hush: _, ...rest } = all[side]
       return [tape, all.map((one, i) => (i === side ? (next.length ? { ...rest, hush: next } : rest) : one))]
     }),

@@ -45,9 +45,11 @@ import { CloseUp } from './CloseUp'
 import { CopyBeside } from './CopyBeside'
 import { JoinOnDialog } from './JoinOnDialog'
 import { PatchPanel } from './PatchPanel'
+import { playAcross } from './playing'
 import { useCompared } from './useCompared'
 import { useCutActs } from './useCutActs'
 import { useFadeActs } from './useFadeActs'
+import { useGapActs } from './useGapActs'
 import { useJoinActs } from './useJoinActs'
 import { useJudged } from './useJudged'
 import { useLevelActs } from './useLevelActs'
@@ -241,7 +243,8 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
 
   const allCuts = useMemo(() => joins.map(({ cut }) => cut), [joins])
   const judged = useJudged(allCuts, row?.cut, factsOf, wordsOf)
-  const joinActs = useJoinActs(bench, { row, judged: row && judged(row.cut), nick: () => nickAt(chosen), joins, hold: sheet.hold })
+  const joinActs = useJoinActs(bench, { row, judged: row && judged(row.cut), hold: sheet.hold })
+  const gaps = useGapActs(bench, { row, judged: row && judged(row.cut), nick: () => nickAt(chosen), joins, step: joinActs.step.frames })
   const fades = useFadeActs(bench, row?.cut, joinActs.step.frames)
   const step = (by: 1 | -1) => {
     if (!joins.length) return
@@ -251,12 +254,11 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     sheet.setPlace(toBench(layout, next.cut.at))
     sheet.handle.current?.reveal(toBench(layout, next.cut.at))
   }
-  const playAcross = (cut: Cut | undefined) => {
+  const playOver = (cut: Cut | undefined) => {
     if (!cut) return void toast('There is no join yet.')
     if (before) setBefore(false)
     setChosen(cut.at)
-    player.load(owner, plan)
-    void player.play(Math.max(0, cut.at - 2 * RATE), Math.min(plan.length, cut.at + 1.5 * RATE))
+    playAcross(owner, plan, cut.at)
   }
   const playJoin = (cut: Cut, around: Frames, again: boolean) => {
     if (before) setBefore(false)
@@ -322,10 +324,11 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       setSpectrum(!spectrum)
     },
     ...joinActs.commands,
+    ...gaps.commands,
     'join.loop': () => (row ? void playJoin(row.cut, 0.7 * RATE, true) : undefined),
     'join.all': () => void playAll(),
     'join.open': () => toggle(chosen),
-    'play.across': () => playAcross(row?.cut ?? joins[0]?.cut),
+    'play.across': () => playOver(row?.cut ?? joins[0]?.cut),
     'play.before': toggleBefore,
     'edit.pull': () => void onPage(),
     'page.send': () => setSending(true),
@@ -435,7 +438,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
         </>
       }
     >
-      {piece.story ? <CopyBeside id={id} piece={piece} story={piece.story} kept={kept} onSelect={(stretch) => { bench.select(stretch); bench.goTo(stretch.from) }}>{lines}</CopyBeside> : lines}
+      {piece.story ? <CopyBeside id={id} piece={piece} of={live} story={piece.story} kept={kept} onSelect={(stretch) => { bench.select(stretch); bench.goTo(stretch.from) }}>{lines}</CopyBeside> : lines}
       {patching && (
         <PatchPanel
           patching={patching}
@@ -452,7 +455,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           <div className="flex items-center gap-4 text-[13px] whitespace-nowrap">
             <span className="text-[12px] font-semibold text-faint">Close-up</span>
             <span className="font-serif">{row.before} <span className="text-cut">/</span> {row.after}</span>
-            <span>gap {(joinActs.gapAt(row.cut.at) / RATE).toFixed(2)} s</span>
+            <span>gap {(gaps.gapAt(row.cut.at) / RATE).toFixed(2)} s</span>
             <span className="text-soft">fade {Math.round((row.cut.join.fade * 1000) / RATE)} ms</span>
             {row.cut.join.asked?.why && <span className="min-w-0 truncate text-soft" data-testid="why" title={row.cut.join.asked.why}>{row.cut.join.asked.why}</span>}
             <Judgement judged={judged(row.cut)} />
@@ -461,7 +464,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
                 a word {joinActs.others.earlier && <><CommandKey id="join.wordEarlier" /> earlier {joinActs.others.earlier.changes}</>} {joinActs.others.later && <><CommandKey id="join.wordLater" /> later {joinActs.others.later.changes}</>}
               </span>
             )}
-            {joinActs.masks && <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="masks"><CommandKey id="join.mask" /> next phrase sooner</span>}
+            {gaps.masks && <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="masks"><CommandKey id="join.mask" /> next phrase sooner</span>}
             <span className="flex-1" />
             <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {joinActs.step.name}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
           </div>

@@ -8,6 +8,7 @@ import { clock, RATE, type Frames, type Stretch } from '../../core/time'
 import { useCommands } from '../commands/commands'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
+import { useFollowedUndo } from '../documents/useUndo'
 import { CopyText } from '../page/CopyText'
 import { newBlock } from '../page/putOnPage'
 import { CommandKey } from '../ui/parts'
@@ -20,6 +21,8 @@ const HELD_AGAINST: Frames = 15 * RATE
 interface Props {
   id: string
   piece: Actuality
+  /** The document of the piece: what was done last is undone, be it to the piece or to the line. */
+  of: LiveDocument
   story: string
   kept: readonly KeptWord[]
   /** Shows a stretch of the piece, selected. */
@@ -34,8 +37,9 @@ export function CopyBeside(props: Props) {
   return <Lines {...props} document={document} />
 }
 
-function Lines({ id, piece, kept, onSelect, children, document: { live, body } }: Props & { document: { live: LiveDocument; body: StoryDocument } }) {
+function Lines({ id, piece, of, kept, onSelect, children, document: { live, body } }: Props & { document: { live: LiveDocument; body: StoryDocument } }) {
   const into = useIntoTape(body, id, piece)
+  useFollowedUndo(of, live)
   useCommands({
     ...(into.playing ? { 'play.toggle': into.stop } : {}),
     'page.rehearse': () => into.before && (into.playing ? into.stop() : into.play(into.before)),

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import type { Actuality } from '../../core/edits/actuality'
 import type { EditList } from '../../core/edits/editList'
-import type { Version } from '../../core/edits/versions'
+import { asIn, type Version } from '../../core/edits/versions'
 import { piecePlan } from '../../core/page/plan'
 import { factor } from '../../core/sound/level'
 import { planOf, SHORT_END, type FactsOf, type Plan } from '../../core/sound/plan'
@@ -18,7 +18,7 @@ const MOST = 12
 export function useCompared(piece: Actuality, plan: Plan, factsOf: FactsOf, against: Version | null): { spans: EditList; plan: Plan } {
   const { spans } = piece
   const compared = useMemo(() => {
-    if (against) return { spans: against.spans, plan: piecePlan({ ...piece, ...against }, factsOf) }
+    if (against) return { spans: against.spans, plan: piecePlan(asIn(piece, against), factsOf) }
     const [first, last] = [spans[0], spans[spans.length - 1]]
     const whole = first.tape === last.tape && last.to > first.from
     const list: EditList = whole ? [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape' }] : spans.map(({ level: _, ...span }) => span)

@@ -12,6 +12,10 @@ it('writes keys as the table does', async () => {
   expect(keyOf(press('z', { metaKey: true }))).toBe('Ctrl+Z')
   expect(keyOf(press('?', { shiftKey: true }))).toBe('?')
   expect(keyOf(press('!', { code: 'Digit1', shiftKey: true }))).toBe('Shift+1')
+  // where Alt makes another sign of a letter
+  expect(keyOf(press('¬', { code: 'KeyL', altKey: true }))).toBe('Alt+L')
+  expect(keyOf(press('a', { code: 'KeyQ', altKey: true }))).toBe('Alt+A')
+  expect(keyOf(press('€', { code: 'KeyE', altKey: true, ctrlKey: true }))).toBe('Ctrl+Alt+€')
   expect(keyOf(press(' '))).toBe('Space')
   expect(keyOf(press('Shift', { shiftKey: true }))).toBeNull()
   expect(keyCap('Ctrl+Shift+ArrowLeft')).toBe('Ctrl Shift ←')

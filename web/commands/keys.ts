@@ -7,7 +7,9 @@ import { COMMAND_IDS, COMMANDS, type CommandId } from './table'
 export function keyOf(event: Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'>): string | null {
   if (['Control', 'Shift', 'Alt', 'Meta', 'CapsLock', 'Dead', 'Process'].includes(event.key)) return null
   const digit = /^(?:Digit|Numpad)(\d)$/.exec(event.code)?.[1]
-  let key = digit ?? (event.key === ' ' ? 'Space' : event.key.length === 1 ? event.key.toUpperCase() : event.key)
+  // what Alt makes of a letter on some keyboards is no letter
+  const letter = event.altKey && !event.ctrlKey && !/^[!-~]$/.test(event.key) ? /^Key([A-Z])$/.exec(event.code)?.[1] : undefined
+  let key = digit ?? letter ?? (event.key === ' ' ? 'Space' : event.key.length === 1 ? event.key.toUpperCase() : event.key)
   // what Shift makes of a key is the key itself, but for letters, digits and named keys
   const shift = event.shiftKey && (digit !== undefined || key.length > 1 || /^\p{L}$/u.test(key))
   if (key === '+' && event.ctrlKey) key = '+'

@@ -1,0 +1,89 @@
+import { toast } from 'sonner'
+import type { Prediction } from '../../core/cuts/predict'
+import { clipLength, type Actuality } from '../../core/edits/actuality'
+import type { Nick } from '../../core/edits/acts'
+import { cuts } from '../../core/edits/editList'
+import { changeGap, changeGaps, changePause, freeBeside, holdOrClose, pauseWithin } from '../../core/edits/gaps'
+import { piecePlan } from '../../core/page/plan'
+import { milliseconds, type Frames } from '../../core/time'
+import type { Bench } from './bench'
+import { playAcross } from './playing'
+import { cutNear } from './useJoinActs'
+import type { JoinRow } from './benchSheet'
+import { ROUGH } from './useOffers'
+
+/** By how much a key changes a gap. */
+const GAP = milliseconds(50)
+/** What masks a join comes this soon after the word before it. */
+const MASKED_GAP = milliseconds(60)
+
+interface AtGaps {
+  /** The join that is worked on, how likely it is to be heard, and what was taken out there. */
+  row: JoinRow | undefined
+  judged: Prediction | undefined
+  nick: () => Nick | undefined
+  joins: readonly JoinRow[]
+  /** By how much an edge is moved. */
+  step: Frames
+}
+
+/** The gaps between words, at joins and in pauses that nobody cut. */
+export function useGapActs({ owner, live, factsOf, kept, selected, setChosen, act }: Bench, { row, judged, nick, joins, step }: AtGaps) {
+  const now = () => live.body as Actuality
+  const chooseNear = (at: Frames): Frames | null => {
+    const near = cutNear(now(), at)?.at ?? null
+    setChosen(near)
+    return near
+  }
+  const free = (at: Frames) => freeBeside(kept, at, clipLength(now()))
+  const gapAt = (at: Frames): Frames => free(at).left + free(at).right
+
+  /** Longer or shorter at the joins that are selected, or in the pause; else at the join that is worked on. */
+  const gap = (by: Frames) => {
+    const within = selected ? joins.filter(({ cut }) => cut.at > selected.from && cut.at < selected.to) : row ? [row] : []
+    const pause = selected && !within.length ? pauseWithin(kept, selected) : null
+    if (pause) {
+      const steps = changePause(now(), pause, by)
+      if (!steps.length) return void toast('That pause is as short as it may be.', { duration: 1500 })
+      return act(steps, by > 0 ? 'longer pause' : 'shorter pause')
+    }
+    if (!within.length) return void toast('Choose a join first, with [ and ], or select a pause.')
+    const places = new Set(within.map(({ cut }) => cut.at))
+    const steps = changeGaps(now(), cuts(now().spans).filter(({ at }) => places.has(at)), by, kept)
+    if (!steps.length) return void toast('No word can be moved any closer.', { duration: 1500 })
+    act(steps, by > 0 ? 'longer gap' : 'shorter gap')
+    if (within.length === 1) chooseNear(within[0].cut.at)
+  }
+
+  /** The next phrase comes sooner, so that the ear goes on with it. */
+  const mask = () => {
+    const cut = row && cuts(now().spans).find((one) => one.at === row.cut.at)
+    if (!cut) return void toast('Choose a join first: click one, or step with [ and ].')
+    const steps = changeGap(now(), cut, MASKED_GAP - gapAt(cut.at), free(cut.at))
+    if (gapAt(cut.at) <= MASKED_GAP || !steps.length) return void toast('The next phrase follows at once already.')
+    act(steps, 'the next phrase sooner')
+    const at = chooseNear(cut.at)
+    if (at !== null) playAcross(owner, piecePlan(now(), factsOf), at)
+  }
+
+  const holdOrCloseUp = () => {
+    const here = nick()
+    if (!here) return void toast('Choose a nick first: click one, or step with [ and ].')
+    act(holdOrClose(now(), here), here.held ? 'close up' : 'hold time')
+    setChosen(here.at)
+  }
+
+  return {
+    gapAt,
+    /** Whether what is rough at the join that is worked on could be masked. */
+    masks: row !== undefined && (judged?.heard ?? 0) >= ROUGH && gapAt(row.cut.at) > 2 * MASKED_GAP,
+    commands: {
+      'join.gapShorter': () => gap(-GAP),
+      'join.gapLonger': () => gap(GAP),
+      'join.gapLess': () => gap(-step),
+      'join.gapMore': () => gap(step),
+      'join.mask': mask,
+      'join.hold': holdOrCloseUp,
+    },
+  }
+}
