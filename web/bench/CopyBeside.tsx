@@ -107,7 +107,7 @@ function Line({ block, which, length, playing, share, near, onPlay, onKeep, onSe
         </span>
       )}
       <span className="shrink-0 text-[13px] text-soft tabular-nums group-focus-within:pt-1">{clock(length)}</span>
-      <button type="button" className="flex shrink-0 items-center gap-1.5 rounded-md px-2 py-1 text-[13px] text-soft hover:bg-paper-low hover:text-ink" aria-label={before ? 'Hear the line run into the tape' : 'Hear the tape run into the line'} onClick={onPlay}>
+      <button type="button" className="flex shrink-0 items-center gap-1.5 rounded-md px-2 py-1 text-[13px] text-soft hover:bg-paper-low hover:text-ink" title={before ? 'Hear the line run into the tape' : 'Hear the tape run into the line'} onClick={onPlay}>
         {playing ? <Square size={12} fill="currentColor" /> : <Play size={12} fill="currentColor" />} {before ? 'into the tape' : 'out of it'} {before && <CommandKey id="page.rehearse" />}
       </button>
     </section>
