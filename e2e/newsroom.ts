@@ -1,5 +1,5 @@
 import type { Browser, BrowserContext, Locator, Page } from 'playwright-core'
-import { afterAll, beforeAll, expect } from 'vitest'
+import { afterAll, afterEach, beforeAll, beforeEach, expect } from 'vitest'
 import type { Desk, PieceRow } from '../contract/desk'
 import type { TapeInfo } from '../contract/tapes'
 import type { StoredDocument } from '../contract/documents'
@@ -17,11 +17,20 @@ export const AMBIENCE = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a04'
 export const FERRY = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2b01'
 
 let browser: Browser
+/** What was opened by the test that runs; null between tests, where what is opened is for several. */
+let ofTest: BrowserContext[] | null = null
 
-/** One Chromium for a file of tests. */
+/** One Chromium for a file of tests. What a test opens is closed with it: a page that goes on playing would slow those after it. */
 export function useBrowser(): void {
   beforeAll(async () => {
     browser = await launch()
+  })
+  beforeEach(() => {
+    ofTest = []
+  })
+  afterEach(async () => {
+    await Promise.all(ofTest?.map((context) => context.close()) ?? [])
+    ofTest = null
   })
   afterAll(() => browser.close())
 }
@@ -36,6 +45,7 @@ export interface Visit {
 /** Opens a path as somebody new: a browser of their own. */
 export async function visit(path: string, size = { width: 1280, height: 800 }): Promise<Visit> {
   const context = await browser.newContext({ viewport: size, acceptDownloads: true })
+  ofTest?.push(context)
   return open(context, path)
 }
 

@@ -68,4 +68,7 @@ it('several pieces become one: words on words, the outer handles kept, nobody lo
   expect(one).toMatchObject({ slug: '', head: 100, tail: 400, gain: 1, sides: { pier: [{ name: 'Kit' }] } })
   expect(one.spans[1].level).toEqual([{ at: 300, dB: -3 }])
   expect(one.spans[1].join).toBeDefined()
+  // of one tape, with a word hushed in each
+  const hushed = (from: number): Actuality => ({ ...other, sides: { pier: [{ name: 'Kit', channels: [0], hush: [{ from, to: from + 50 }] }] } })
+  expect(joinedPieces([hushed(400), hushed(900)]).piece.sides!.pier[0].hush).toEqual([{ from: 400, to: 450 }, { from: 900, to: 950 }])
 })

@@ -1,3 +1,5 @@
+import { united } from '../tape/skipping'
+import type { Side } from '../tape/tape'
 import type { Frames, Stretch } from '../time'
 import { clipLength, type Actuality, type ActualityStep } from './actuality'
 import { joinAt, normal, plainJoin, slice, type Span } from './editList'
@@ -35,9 +37,17 @@ export function joinedPieces(pieces: readonly Actuality[]): { piece: Actuality; 
     return i === 0 ? part : joined(part)
   })
   const { versions: _, offcuts: __, fadeOut: ___, ...kept } = first
-  const sides = Object.assign({}, ...pieces.map((piece) => piece.sides ?? {}).reverse()) as NonNullable<Actuality['sides']>
+  const sides: Record<string, Side[]> = {}
+  for (const piece of pieces)
+    for (const [tape, own] of Object.entries(piece.sides ?? {})) {
+      const there = sides[tape]
+      // who is hushed in one of them is hushed in what they become
+      sides[tape] = there ? there.map((side, i) => withHush(side, united([...(side.hush ?? []), ...(own[i]?.hush ?? [])]))) : own
+    }
   return { piece: { ...kept, spans: normal(spans), tail: last.tail, sides, ...(last.fadeOut ? { fadeOut: last.fadeOut } : {}) }, meet }
 }
+
+const withHush = (side: Side, hush: Stretch[]): Side => (hush.length ? { ...side, hush } : side)
 
 /** Puts sound in before what stands at a place. */
 export function putIn({ spans }: Pick<Actuality, 'spans'>, passage: readonly Span[], place: Frames): ActualityStep[] {

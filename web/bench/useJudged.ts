@@ -1,12 +1,12 @@
 import { useEffect, useRef, useState } from 'react'
 import { joinOf } from '../../core/cuts/inPiece'
 import type { Prediction } from '../../core/cuts/predict'
-import type { Cut } from '../../core/edits/editList'
+import { isRoom, type Cut } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
 import type { FactsOf } from '../../core/sound/plan'
 import { judgeCut } from './placing'
 
-const keyOf = ({ left, right }: Cut): string => `${left.tape}/${left.to}/${left.sound}/${right.tape}/${right.from}/${right.sound}`
+const keyOf = ({ left, right }: Cut): string => `${left.tape}/${left.to}/${isRoom(left)}/${right.tape}/${right.from}/${isRoom(right)}`
 /** A hand that works comes first, and so does the join that it works on. */
 const CHOSEN_AFTER_MS = 250
 const OTHERS_AFTER_MS = 1500
