@@ -4,7 +4,7 @@ import type { StoredDocument } from '../contract/documents'
 import { clipLength, type Actuality } from '../core/edits/actuality'
 import { tapeHead, type TapeDocument } from '../core/tape/tape'
 import { RATE } from '../core/time'
-import { api, bodyOf, COUNCIL, dragWords, ownPiece, press, saved, selection, soundOf, until, useBrowser } from './newsroom'
+import { api, bodyOf, COUNCIL, dragWords, ownPiece, press, saved, selection, soundOf, until, useBrowser, word } from './newsroom'
 
 useBrowser()
 
@@ -36,7 +36,8 @@ describe('two voices on two sides', () => {
     expect(hushed.sides![COUNCIL][1]).toEqual(before.sides![COUNCIL][1])
     await saved(page)
     expect(await loudness(chosen)).toBeLessThan(then - 20)
-    await page.locator('[data-word]', { hasText: /^Which $/ }).waitFor({ state: 'detached' })
+    // it is seen where it was, and can be chosen to be heard again
+    await word(page, 'Which')
 
     await press(page, 'Shift+e')
     await page.getByTestId('record').getByText('hushed: “Which number?”').waitFor()

@@ -278,7 +278,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   // a join that was played across has been heard
   const last = useRef({ position: 0, time: 0 })
   useFrames(() => {
-    if (!player.playing || player.owner !== owner || before || patching || alone.alone !== null) return
+    if (!player.playing || player.owner !== owner || before || patching || levels.trying || alone.alone !== null) return
     const [position, time] = [player.position, performance.now()]
     const from = last.current.position
     const ranOn = Math.abs(position - from - ((time - last.current.time) / 1000) * RATE) < RATE / 5

@@ -2,6 +2,8 @@ import { useEffect, useRef, useState, type PointerEvent } from 'react'
 import { isRoom, type Cut } from '../../core/edits/editList'
 import type { TapeFacts } from '../../core/sound/plan'
 import { milliseconds, RATE, type Frames } from '../../core/time'
+import { keyCap, keysOf } from '../commands/keys'
+import type { CommandId } from '../commands/table'
 import { colour, useTheme } from '../ui/theme'
 import { cleared, drawSamples, drawSpectrum, strokeCut, useSamplesAround } from './sampleWave'
 
@@ -95,6 +97,8 @@ export function CloseUp({ cut, factsOf, scale, spectrum, onMove, onFade, onOverl
   )
 }
 
+const keysFor = (less: CommandId, more: CommandId): string => [less, more].flatMap((id) => keysOf(id).slice(0, 1)).map(keyCap).join(', ')
+
 /** Half of how far the stroke leans, in pixels: by the crossfade, and never so little that it cannot be seen to lean. */
 const leanOf = (fade: Frames, per: number): number => Math.max(14, fade / per) / 2
 
@@ -117,7 +121,7 @@ function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32A
   }
   strokeCut(context, [x0 + lean, TOP], [x0 - lean, BOTTOM])
   context.font = '11px "Public Sans Variable", sans-serif'
-  for (const [x, y, text, align] of [[x0 + lean, TOP, 'fade', 'left'], [x0 - lean, BOTTOM, 'overlap', 'right']] as const) {
+  for (const [x, y, text, align] of [[x0 + lean, TOP, `fade ${keysFor('join.fadeShorter', 'join.fadeLonger')}`, 'left'], [x0 - lean, BOTTOM, `overlap ${keysFor('join.overlapLess', 'join.overlapMore')}`, 'right']] as const) {
     context.fillStyle = colour('cut')
     context.beginPath()
     context.arc(x, y, 3.6, 0, 2 * Math.PI)

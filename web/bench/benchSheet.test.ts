@@ -29,6 +29,16 @@ describe('the Bench’s Sheet', () => {
     expect(open.shown.map((word) => `${word.text}${word.look === 'gone' ? '×' : ''}`)).toEqual(['We', 'just,', 'um,×', 'we', 'sat', 'there.'])
     expect(open.shown.every((word, i) => i === 0 || word.at >= open.shown[i - 1].end)).toBe(true)
   })
+  it('shows what is muted and who is hushed in its place, as not heard', () => {
+    const shownOf = (body: Actuality) => benchWords(body, benchLayout(body.spans, []), () => words)
+    const looks = ({ shown }: ReturnType<typeof shownOf>) => shown.map((word) => `${word.text}${word.look === 'gone' ? '×' : ''}`)
+    const muted = shownOf({ ...piece, spans: [{ ...piece.spans[0], mute: true }, ...piece.spans.slice(1)] })
+    expect(looks(muted)).toEqual(['We×', 'just,×', 'we', 'sat', 'there.'])
+    expect(muted.kept.map(({ text }) => text)).toEqual(['we', 'sat', 'there.'])
+    const hushed = shownOf({ ...piece, sides: { t: [{ name: 'Piet', channels: [0], hush: [{ from: S, to: 2 * S }] }] } })
+    expect(looks(hushed)).toEqual(['We', 'just,×', 'we', 'sat', 'there.'])
+    expect(hushed.shown.map(({ at }) => at)).toEqual(shownOf(piece).shown.map(({ at }) => at))
+  })
   it('names joins by the words on either side', () => {
     const { kept } = benchWords(piece, benchLayout(piece.spans, []), () => words)
     expect(joinRows(piece, kept).map((row) => `${row.before} / ${row.after}`)).toEqual(['just, / we', 'sat / room tone', 'room tone / there.'])

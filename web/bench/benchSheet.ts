@@ -2,10 +2,10 @@ import type { Actuality } from '../../core/edits/actuality'
 import type { Nick } from '../../core/edits/acts'
 import { toBench, type BenchLayout } from '../../core/edits/benchLayout'
 import { cuts, listLength, type Cut, type Span } from '../../core/edits/editList'
-import { pieceWords, type PieceWord, type WordsOf } from '../../core/edits/pieceWords'
+import { isHushed, pieceWords, type PieceWord, type WordsOf } from '../../core/edits/pieceWords'
 import { part, planOf, shifted, type FactsOf, type Plan, type Strip } from '../../core/sound/plan'
 import { lineAt, type LevelPoint } from '../../core/sound/level'
-import { ENDS, wordsIn } from '../../core/tape/words'
+import { ENDS, wordsIn, type Word } from '../../core/tape/words'
 import { milliseconds, type Frames, type Stretch } from '../../core/time'
 import { trustOf } from '../tape/tapeSheet'
 import type { Shade, SheetNick, SheetWord } from '../sheet/model'
@@ -58,7 +58,9 @@ export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: Words
   for (const run of layout.runs) {
     let at = run.at
     for (const span of run.spans) {
+      const sides = piece.sides?.[span.tape]
       if (span.mute) shown.push(...goneWords(span, at, wordsOf))
+      else if (!run.nick && sides?.some(({ hush }) => hush?.length)) shown.push(...goneWords(span, at, wordsOf, (word) => isHushed(word, sides)))
       at += span.to - span.from
     }
     if (run.nick) shown.push(...goneWords(run.nick, run.at, wordsOf))
@@ -68,8 +70,8 @@ export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: Words
 }
 
 /** The words of what is shown and not heard, from `at` on. */
-const goneWords = ({ tape, from, to }: Stretch & { tape: string }, at: Frames, wordsOf: WordsOf): SheetWord[] =>
-  wordsIn(wordsOf(tape), from, to).map((word) => ({ at: at + Math.max(0, word.from - from), end: at + Math.min(to, word.to) - from, text: word.text, look: 'gone', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd: false }))
+const goneWords = ({ tape, from, to }: Stretch & { tape: string }, at: Frames, wordsOf: WordsOf, which: (word: Word) => boolean = () => true): SheetWord[] =>
+  wordsIn(wordsOf(tape), from, to).filter(which).map((word) => ({ at: at + Math.max(0, word.from - from), end: at + Math.min(to, word.to) - from, text: word.text, look: 'gone', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd: false }))
 
 /** One join, as the list beside the Sheet names it. */
 export interface JoinRow {

@@ -31,6 +31,8 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
   panel: ReactNode
   /** Takes what is suggested; false where nothing is. */
   take: () => boolean
+  /** What plays is a suggestion, not the piece. */
+  trying: boolean
   commands: Record<string, () => void>
 } {
   const now = () => live.body as Actuality
@@ -144,5 +146,5 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
     'level.onTape': () => void onTape(),
     ...(suggested ? { 'select.clear': forget } : {}),
   }
-  return { panel, take, commands }
+  return { panel, take, trying: suggested !== null, commands }
 }
