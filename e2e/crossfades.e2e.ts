@@ -13,10 +13,10 @@ it('a crossfade is made longer, of another shape, and the sides overlapped, by k
   const now = async () => cuts((await bodyOf(id)).spans)[0]
   await press(page, 'Home') // the first join is chosen from the start
   await press(page, 'Alt+6', 2)
-  await until(now, ({ join }) => join.fade === first.join.fade + 4 * milliseconds(5))
+  await until(now, ({ join }) => join.fade === first.join.fade + 2 * milliseconds(5))
   await press(page, 'Alt+5')
   await press(page, 'Alt+4')
-  await until(now, ({ join }) => join.fade === first.join.fade + 2 * milliseconds(5) && join.shape !== first.join.shape)
+  await until(now, ({ join }) => join.fade === first.join.fade + milliseconds(5) && join.shape !== first.join.shape)
   await press(page, 'Alt+0', 2)
   const apart = await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(before) - 4 * milliseconds(5))
   expect(cuts(apart.spans)[0].join.heard).toBe(false)

@@ -18,6 +18,7 @@ it('brings a phrase to the level of what is said beside it', () => {
   expect(evened([{ from: 0, to: 10, loudness: -60 }], [-20])).toMatchObject([{ dB: 12 }])
   expect(evened([{ from: 0, to: 10, loudness: -Infinity }], [-20])).toEqual([])
   expect(evened([{ from: 0, to: 10, loudness: -30 }], [-Infinity])).toEqual([])
+  expect(evened([{ from: 0, to: 10, loudness: -30 }, { from: 10, to: 20, loudness: -26 }], [])).toEqual([{ from: 0, to: 10, dB: 2 }, { from: 10, to: 20, dB: -2 }])
 })
 
 it('leaves what lies beside it, and adds to the line that is there', () => {

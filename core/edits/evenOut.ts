@@ -38,11 +38,13 @@ export interface Change extends Stretch {
 }
 
 /**
- * What brings phrases to the level of their neighbours. Loudness of each in LUFS (ITU-R BS.1770);
- * what is silent, or has no neighbours that are not, is left.
+ * What brings phrases to the level of their neighbours, or, where all of a piece is meant, to that of
+ * each other. Loudness of each in LUFS (ITU-R BS.1770); what is silent is left.
  */
 export function evened(phrases: readonly (Stretch & { loudness: number })[], neighbours: readonly number[]): Change[] {
-  const heard = neighbours.filter(Number.isFinite)
+  const beside = neighbours.filter(Number.isFinite)
+  // what has no neighbours is held against itself
+  const heard = beside.length ? beside : phrases.map(({ loudness }) => loudness).filter(Number.isFinite)
   if (!heard.length) return []
   const level = heard.reduce((sum, one) => sum + one, 0) / heard.length
   return phrases.flatMap(({ from, to, loudness }) => {

@@ -24,8 +24,12 @@ export function listen(queries: QueryClient): void {
   stream.onmessage = ({ data }) => handOn(JSON.parse(data as string) as Notice)
   stream.addEventListener('missed', () => handOn('missed'))
   stream.onerror = () => (lost = true)
+  let opened = false
   stream.onopen = () => {
     if (lost) handOn('missed')
+    // what came in from outside between the first asking and the opening of the stream, nobody told of
+    else if (!opened) for (const queryKey of [['calls'], ['cards']]) void queries.invalidateQueries({ queryKey })
+    opened = true
     lost = false
   }
   onNotice((notice) => {

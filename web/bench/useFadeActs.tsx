@@ -61,8 +61,8 @@ export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, cho
   )
   const commands = {
     'join.fades': () => setOpen(true),
-    'join.fadeShorter': () => fade(({ fade: length, shape }) => ({ fade: Math.max(0, length - 2 * step), shape })),
-    'join.fadeLonger': () => fade(({ fade: length, shape }) => ({ fade: length + 2 * step, shape })),
+    'join.fadeShorter': () => fade(({ fade: length, shape }) => ({ fade: Math.max(0, length - step), shape })),
+    'join.fadeLonger': () => fade(({ fade: length, shape }) => ({ fade: length + step, shape })),
     'join.shape': () => fade(({ fade: length, shape }) => ({ fade: length, shape: shape === 'power' ? 'gain' : 'power' })),
     'join.overlapLess': () => overlapBy(-2 * step),
     'join.overlapMore': () => overlapBy(2 * step),

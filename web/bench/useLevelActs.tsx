@@ -37,7 +37,9 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
 } {
   const now = () => live.body as Actuality
   const [open, setOpen] = useState<'to type' | 'to see' | null>(null)
-  const [suggested, setSuggested] = useState<{ changes: Change[]; over: Stretch } | null>(null)
+  const [suggestion, setSuggested] = useState<{ changes: Change[]; over: Stretch; of: Actuality['spans'] } | null>(null)
+  // what was suggested for a piece that has changed since is none
+  const suggested = suggestion?.of === piece.spans ? suggestion : null
   const [breath, setBreath] = useState(breathNow)
 
   const whole = useQuery({
@@ -69,16 +71,20 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
     if (!selected) return void toast('Select a phrase: it is held against what is said on either side of it.')
     asEdited()
     setOpen((was) => was ?? 'to see')
-    const off = new AbortController()
+    const never = new AbortController()
     const loudness = async ({ from, to }: Stretch): Promise<number> => {
-      const { integrated } = (await hear({ plan, from, to }, off.signal)).loudness
+      const { integrated } = (await hear({ plan, from, to }, never.signal)).loudness
       return integrated <= SILENCE ? -Infinity : integrated
     }
     try {
-      const phrases = await Promise.all(phrasesIn(kept, selected).map(async (phrase) => ({ ...phrase, loudness: await loudness(phrase) })))
-      const changes = evened(phrases, await Promise.all(beside(selected, clipLength(piece)).map(loudness)))
+      // one after the other: each is listened to by a worker of its own
+      const phrases: (Stretch & { loudness: number })[] = []
+      for (const phrase of phrasesIn(kept, selected)) phrases.push({ ...phrase, loudness: await loudness(phrase) })
+      const neighbours: number[] = []
+      for (const one of beside(selected, clipLength(piece))) neighbours.push(await loudness(one))
+      const changes = evened(phrases, neighbours)
       if (!changes.length) return void toast(phrases.some((one) => Number.isFinite(one.loudness)) ? 'It is as loud as what is said beside it.' : 'That is too short or too soft to be measured: select a phrase.')
-      setSuggested({ changes, over: selected })
+      setSuggested({ changes, over: selected, of: piece.spans })
     } catch {
       toast.error('It could not be listened to just now.')
     }
