@@ -75,13 +75,14 @@ it('a level line is applied to the tape, and pieces that are there stay as they 
   await press(page, 'Control+ArrowRight', 2)
   await press(page, 'Shift+ArrowRight')
   await press(page, 'Control+,')
-  const others = (await pieces()).filter((row) => row.id !== id).map(({ body }) => body)
+  const linesOf = async () => new Map((await pieces()).filter((row) => row.id !== id).map((row) => [row.id, row.body.spans.map(({ level }) => level)]))
+  const others = await linesOf()
   await press(page, 'Alt+g')
   const line = async () => tapeLevel((await api<StoredDocument & { body: TapeDocument }>(`/documents/${QUAY}`)).body)?.points ?? []
   const points = await until(line, (all) => all.length > 0)
   expect(Math.min(...points.map(({ dB }) => dB))).toBe(-1.5)
   await saved(page)
-  expect((await pieces()).filter((row) => row.id !== id).map(({ body }) => body)).toEqual(others)
+  expect(await linesOf()).toEqual(others)
   // it is heard and seen on the tape, and taken off there
   await page.goto(page.url().replace(/\/pieces\/.*/, `/tapes/${QUAY}`))
   await sheetDrawn(page)
