@@ -1,23 +1,26 @@
 import fc from 'fast-check'
 import type { Actuality, ActualityStep } from './actuality'
-import { holdTime, nicks, setEdges, takeOut } from './acts'
-import { asRecorded, fadesOff } from './asRecorded'
+import { bringBack, holdTime, moveCut, moveEdge, nicks, setEdges, takeOut } from './acts'
+import { asRecorded, fadesOff, patchesOff } from './asRecorded'
+import { withChanges } from './evenOut'
 import { overlap, setEndFade, unsplit } from './fades'
-import { changePause } from './gaps'
-import { levelOff, shapeLevel } from './levelLine'
-import { movePassage } from './order'
+import { changeGaps, changePause, holdOrClose } from './gaps'
+import { changeHandle } from './handles'
+import { levelOff, movePoint, shapeLevel } from './levelLine'
+import { movePassage, putIn } from './order'
 import { toggleMute } from './mute'
 import { offcutsOf, setAside, takeBack } from './offcuts'
 import { fillHeld, layPatch, patches, takeOffPatch } from './patch'
+import { goBackTo, keepVersion, versionsOf } from './versions'
 import { slipSide, toggleHush } from './voices'
 import type { Side } from '../tape/tape'
-import { cuts, listLength, normal, plainJoin, type EditList, type Span } from './editList'
+import { cuts, listLength, normal, plainJoin, slice, type EditList, type Span } from './editList'
 
 /** Made-up edit lists and steps, for property tests. */
 
 export const TAPE_LENGTH = 100_000
 /** Of so many kinds steps are drawn. */
-const KINDS = 22
+const KINDS = 33
 
 const span: fc.Arbitrary<Span> = fc
   .record({
@@ -112,6 +115,38 @@ export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, nu
       return unsplit(document, joins[Math.floor(b * joins.length) % joins.length]?.at ?? 0)
     case 20:
       return setEndFade(document, a < 0.5 ? 'fadeIn' : 'fadeOut', b < 0.3 ? null : { length: from, shape: 'power' })
+    case 21: {
+      const [nick] = nicks(document).slice(Math.floor(b * nicks(document).length))
+      return nick ? (a < 0.5 ? bringBack(document, nick) : holdOrClose(document, nick)) : []
+    }
+    case 22:
+    case 23: {
+      const cut = joins[Math.floor(b * joins.length) % joins.length]
+      const by = Math.floor((a - 0.5) * 3000)
+      return cut ? (kind % KINDS === 22 ? moveEdge(document, cut, b < 0.5 ? 'left' : 'right', by, TAPE_LENGTH) : moveCut(document, cut, by, TAPE_LENGTH)) : []
+    }
+    case 24:
+      return changeGaps(document, joins, Math.floor((b - 0.5) * 2000), [])
+    case 25:
+      return changeHandle(document, a < 0.5 ? 'head' : 'tail', Math.floor((b - 0.5) * 2000), TAPE_LENGTH)
+    case 26: {
+      const line = document.spans.findIndex(({ level }) => level)
+      const start = document.spans.slice(0, line).reduce((sum, { from: left, to: right }) => sum + right - left, 0)
+      const span = document.spans[line]
+      return span ? movePoint(document, start + span.level![0].at - span.from, { at: start + Math.floor(a * 500), dB: -3 }) : []
+    }
+    case 27:
+      return patchesOff(document, { from, to })
+    case 28:
+      return from < to ? withChanges(document, [{ from, to, dB: 4 * b - 2 }]) : []
+    case 29:
+      return putIn(document, slice(document.spans, from, to), Math.floor(b * length))
+    case 30: {
+      const [version] = versionsOf(document)
+      return version && a < 0.5 ? goBackTo(document, version) : keepVersion(document, 'kept', '2026-11-25T17:40:00Z')
+    }
+    case 31:
+      return [{ type: 'set', key: 'gain', value: b < 0.3 ? undefined : Math.round(10 * b) }]
     default:
       return [{ type: 'set', key: a < 0.5 ? 'slug' : 'role', value: `name ${from}` }]
   }
