@@ -1,6 +1,6 @@
 import { clamp, type Frames, type Stretch } from '../time'
 import { clipLength, mapPosition, type Actuality, type ActualityStep } from './actuality'
-import { cuts, joinAt, plainJoin, sameLine, slice, spanAt, spanLength, standsFor, type Cut, type Join, type Span } from './editList'
+import { cuts, joinAt, plainJoin, sameLine, slice, spanAt, spanLength, standsFor, withoutJoin, type Cut, type Join, type Span } from './editList'
 
 /** What is done to a piece, as steps. Positions are frames of the piece. */
 
@@ -134,11 +134,6 @@ export function moveCut(piece: Actuality, cut: Cut, by: Frames, tapeLength: Fram
       : [{ ...right, from: right.from + move, to: right.from, join }]
   const stretch = move > 0 ? { from: cut.at, to: cut.at + move } : { from: cut.at + move, to: cut.at }
   return replacing(piece, stretch, insert, move > 0 ? join : null)
-}
-
-function withoutJoin(span: Span): Span {
-  const { join: _, ...rest } = span
-  return rest
 }
 
 /** Marks the join at a position as heard. */

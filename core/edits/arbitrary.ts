@@ -75,7 +75,7 @@ export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, nu
       return movePassage(document, { from, to }, Math.floor(b * length))
     case 6: {
       const cut = joins[Math.floor(b * joins.length) % joins.length]
-      return cut ? setEdges(document, cut, { left: cut.left.to - Math.floor(a * 300), right: cut.right.from + Math.floor(b * 300) }, plainJoin(), Math.floor(a * 100)) : []
+      return cut ? setEdges(document, cut, { left: Math.max(0, cut.left.to - Math.floor(a * 300)), right: cut.right.from + Math.floor(b * 300) }, plainJoin(), Math.floor(a * 100)) : []
     }
     case 7: {
       const laid = { tape: 'b', from: Math.floor(a * 5000), to: Math.floor(a * 5000) + 1 + Math.floor(b * 3000), level: Math.floor(b * 6) }

@@ -101,11 +101,11 @@ export const runsOn = (left: Span, right: Span): boolean =>
   samePatch(left.patch, right.patch) &&
   sameSlip(left.slip, right.slip)
 
-function withJoin(span: Span, join: Join | undefined): Span {
-  if (span.join === join) return span
-  const { join: _, ...rest } = span
-  return join ? { ...rest, join } : rest
+export function withoutJoin({ join: _, ...span }: Span): Span {
+  return span
 }
+
+const withJoin = (span: Span, join: Join | undefined): Span => (span.join === join ? span : join ? { ...span, join } : withoutJoin(span))
 
 /** Brings spans into normal form. */
 export function normal(spans: Iterable<Span>): Span[] {

@@ -1,7 +1,7 @@
 import { clamp, milliseconds, type Frames } from '../time'
 import { clipLength, type Actuality, type ActualityStep, type EndFade } from './actuality'
 import { replacing } from './acts'
-import { cuts, DEFAULT_FADE, isRoom, runsOn, slice, spanLength, type Cut, type Join, type Span } from './editList'
+import { cuts, DEFAULT_FADE, isRoom, joinAt, runsOn, spanLength, withoutJoin, type Cut, type Join, type Span } from './editList'
 
 /** Fades: across joins, and at the ends of a piece. */
 
@@ -79,7 +79,7 @@ export function overlap(piece: Piece, cut: Cut, by: Frames): ActualityStep[] {
   if (half === 0) return []
   const fresh: Join = { ...join, fade: join.fade + 2 * half, heard: false }
   if (half > 0) return replacing(piece, { from: cut.at - half, to: cut.at + half }, [], fresh)
-  const [before, after] = [bare(left), bare(right)]
+  const [before, after] = [withoutJoin(left), withoutJoin(right)]
   // further apart: what lay under the fade is heard by itself again
   const insert: Span[] = [
     { ...before, from: left.to, to: left.to - half },
@@ -88,13 +88,10 @@ export function overlap(piece: Piece, cut: Cut, by: Frames): ActualityStep[] {
   return replacing(piece, { from: cut.at, to: cut.at }, insert, null)
 }
 
-function bare({ join: _, ...span }: Span): Span {
-  return span
-}
-
 /** Takes a split out of a piece at a place where its sound runs on, so that two parts are one again. */
 export function unsplit({ spans }: Pick<Piece, 'spans'>, at: Frames): ActualityStep[] {
   const cut = cuts(spans).find((one) => one.at === at)
   if (!cut || !runsOn(cut.left, cut.right)) return []
-  return [{ type: 'replace', from: at, to: at + spanLength(cut.right), insert: slice(spans, at, at + spanLength(cut.right)).map(bare), after: cuts(spans).find((one) => one.index === cut.index + 1)?.join ?? null }]
+  const end = at + spanLength(cut.right)
+  return [{ type: 'replace', from: at, to: end, insert: [withoutJoin(cut.right)], after: joinAt(spans, end) }]
 }

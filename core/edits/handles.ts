@@ -1,6 +1,6 @@
 import { clamp, type Frames } from '../time'
 import { clipLength, type Actuality, type ActualityStep } from './actuality'
-import { spanLength, type Span } from './editList'
+import { spanLength, withoutJoin, type Span } from './editList'
 
 /** Room before the first word and after the last, which is faded in and out and lies over the neighbours on a page. */
 
@@ -16,7 +16,7 @@ export function changeHandle(piece: Piece, end: 'head' | 'tail', by: Frames, tap
   const room = end === 'head' ? span.from : tapeLength - span.to
   const move = clamp(by, -Math.min(piece[end], spanLength(span) - 1), Math.max(0, room))
   if (move === 0) return []
-  const { join: _, ...bare } = span
+  const bare = withoutJoin(span)
   const more: Span[] = move < 0 ? [] : [end === 'head' ? { ...bare, from: span.from - move, to: span.from } : { ...bare, from: span.to, to: span.to + move }]
   const [from, to] = end === 'head' ? [0, Math.max(0, -move)] : [length - Math.max(0, -move), length]
   return [

@@ -1,6 +1,6 @@
 import type { Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
-import { joinAt, slice, spanLength, type Span } from './editList'
+import { joinAt, slice, spanLength, withoutJoin, type Span } from './editList'
 
 /** What is muted stays in its place and is shown, but neither heard nor sent: the room's tone takes its time. */
 
@@ -31,8 +31,4 @@ export function toggleMute({ spans }: Piece, { from, to }: Stretch): ActualitySt
 function madeByMuting(spans: Piece['spans'], at: number): boolean {
   const [left, right] = [slice(spans, at - 1, at)[0], slice(spans, at, at + 1)[0]]
   return left !== undefined && right !== undefined && left.tape === right.tape && left.sound === right.sound && left.to === right.from && left.mute !== right.mute && right.join?.origin !== 'split'
-}
-
-function withoutJoin({ join: _, ...span }: Span): Span {
-  return span
 }

@@ -2,8 +2,8 @@ import { expect, it } from 'vitest'
 import { applyAll } from '../steps/document'
 import type { Word } from '../tape/words'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
-import { holdTime, nicks, takeOut } from './acts'
-import { plainJoin } from './editList'
+import { holdTime, nicks, setEdges, takeOut } from './acts'
+import { cuts, plainJoin } from './editList'
 import { fairRecord } from './fairRecord'
 import { fillHeld, layPatch, patches, takeOffPatch } from './patch'
 import { pieceWords } from './pieceWords'
@@ -68,4 +68,16 @@ it('held time is filled with another sound, again and again, and is room tone ag
   expect(fairRecord(filled, () => [], () => []).parts.filter((part) => part.kind === 'patched' && part.filled)).toHaveLength(3)
   const back = patches(filled).reduceRight((piece, { from }) => done(piece, takeOffPatch(piece, patches(piece).find((one) => one.from === from)!)), filled)
   expect(back.spans.map(({ from, to, sound }) => [from, to, sound])).toEqual(held.spans.map(({ from, to, sound }) => [from, to, sound]))
+})
+
+it('taken off, it leaves what was there, wherever its joins were placed', () => {
+  const place = (piece: Actuality, at: number, left: number, right: number) => {
+    const cut = cuts(piece.spans).find((one) => one.at === at)!
+    return done(piece, setEdges(piece, cut, { left: cut.left.to + left, right: cut.right.from + right }, { ...plainJoin(), asked: { left: cut.left.to, right: cut.right.from, why: '' } }))
+  }
+  const laid = done(long, layPatch(long, { from: 40_000, to: 45_000 }, { tape: 'a', from: 10_000, to: 16_000, own: true }, joins))
+  for (const [left, right] of [[-1500, 900], [2000, -1200]]) {
+    const moved = place(place(laid, 46_000, right, left), 40_000, left, right)
+    expect(done(moved, takeOffPatch(moved, patches(moved)[0])).spans).toEqual(long.spans)
+  }
 })

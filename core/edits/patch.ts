@@ -76,11 +76,23 @@ export function patches(piece: Pick<Piece, 'spans'>, within: Stretch = { from: -
   return found
 }
 
-/** Takes a patch off: what it stood for sounds again. */
-export function takeOffPatch(piece: Piece, { span, from, to }: PatchPlace): ActualityStep[] {
-  const [before, after] = [slice(piece.spans, Math.max(0, from - 1), from)[0], slice(piece.spans, to, to + 1)[0]]
+/**
+ * Takes a patch off: what it stood for sounds again. Where its joins were placed since it was laid,
+ * it runs from where what is before it ends now to where what is after it begins: nothing is heard
+ * twice, and nothing is lost.
+ */
+export function takeOffPatch(piece: Piece, { span, patch, from, to }: PatchPlace): ActualityStep[] {
   const stood = standsFor(span)
-  const meets = (a: Span | undefined, place: Frames, edge: 'from' | 'to') => a?.tape === stood.tape && a.sound === (span.patch?.held ? 'tone' : 'tape') && !a.patch && a[edge] === place
-  const insert: Span = { ...stood, sound: span.patch?.held ? 'tone' : 'tape', ...(meets(before, stood.from, 'to') || !span.join ? {} : { join: span.join }) }
-  return replacing(piece, { from, to }, [insert], meets(after, stood.to, 'from') ? null : joinAt(piece.spans, to))
+  const sound = patch.held ? 'tone' : 'tape'
+  const [before, after] = [slice(piece.spans, Math.max(0, from - 1), from)[0], slice(piece.spans, to, to + 1)[0]]
+  const runsOn = (beside: Span | undefined): beside is Span => beside?.tape === stood.tape && beside.sound === sound && !beside.patch
+  const [first, last] = [span.join?.asked, joinAt(piece.spans, to)?.asked]
+  const placedFirst = first?.left === patch.from && first.right === patch.laid.from
+  const placedLast = last?.left === patch.laid.to && last.right === patch.to
+  let start = runsOn(before) && before.to < stood.to && (placedFirst || before.to >= stood.from) ? before.to : null
+  let end = runsOn(after) && after.from > stood.from && (placedLast || after.from <= stood.to) ? after.from : null
+  // what stands beside it may come from elsewhere on the tape, the other way round
+  if (start !== null && end !== null && start >= end) [start, end] = [null, null]
+  const insert: Span = { tape: stood.tape, from: start ?? stood.from, to: end ?? stood.to, sound, ...(start !== null || !span.join ? {} : { join: span.join }) }
+  return replacing(piece, { from, to }, [insert], end !== null ? null : joinAt(piece.spans, to))
 }

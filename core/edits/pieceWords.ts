@@ -34,6 +34,7 @@ export function isHushed(word: Word, sides: readonly Side[] | undefined): boolea
 export function pieceWords(list: EditList, wordsOf: WordsOf, sides: Actuality['sides'] = {}): PieceWord[] {
   const found: { word: PieceWord; kept: Frames; of: Word; to: Frames }[] = []
   let start = 0
+  let moved = false
   for (const span of list) {
     const length = spanLength(span)
     if (!isRoom(span)) {
@@ -43,6 +44,7 @@ export function pieceWords(list: EditList, wordsOf: WordsOf, sides: Actuality['s
       const words = wordsOf(said.tape)
       const own = sides[said.tape]
       const most = Math.max(0, ...(own ?? []).map(({ name }) => Math.abs(slipOf(span, own, name))))
+      if (most) moved = true
       for (let i = firstWordAfter(words, said.from - most); i < words.length && words[i].from < said.to + most; i++) {
         const word = words[i]
         const slip = slipOf(span, own, word.speaker)
@@ -61,5 +63,5 @@ export function pieceWords(list: EditList, wordsOf: WordsOf, sides: Actuality['s
     start += length
   }
   const whole = found.filter(({ kept, of }) => kept * 2 >= of.to - of.from).map(({ word }) => word)
-  return list.some(({ slip }) => slip) ? whole.sort((a, b) => a.at - b.at) : whole
+  return moved ? whole.sort((a, b) => a.at - b.at) : whole
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { piecePlan } from '../page/plan'
-import type { TapeFacts } from '../sound/plan'
+import { onlySide, othersOf, type TapeFacts } from '../sound/plan'
 import { renderAll } from '../sound/render'
 import { applyAll } from '../steps/document'
 import type { Side } from '../tape/tape'
@@ -58,6 +58,16 @@ describe('hushing', () => {
     expect(done(quiet, asRecorded(quiet, { from: 10_000, to: 20_000 }))).toEqual(whole)
     expect(hushesOff(whole, mm)).toEqual([])
   })
+})
+
+it('one is heard alone, and the file has both', () => {
+  const plan = piecePlan(whole, facts)
+  const alone = (side: number) => renderAll(onlySide(plan, facts('a'), side), read)[0]
+  expect(alone(1)[14_000]).toBeCloseTo(0.25, 5)
+  expect(alone(1)[90_000]).toBe(0)
+  expect(alone(0)[14_000]).toBeCloseTo(0.07, 5)
+  expect(renderAll(othersOf(plan, facts('a')), read)[0]).toEqual(alone(1))
+  expect(heard(whole)[14_000]).toBeCloseTo(0.32, 5)
 })
 
 describe('slipping', () => {

@@ -1,10 +1,9 @@
-import { applyAll } from '../steps/document'
 import { united } from '../tape/skipping'
 import { meets, without, type Side } from '../tape/tape'
 import { wordsIn, type Word } from '../tape/words'
 import { milliseconds, type Frames, type Stretch } from '../time'
-import { actualityType, type Actuality, type ActualityStep } from './actuality'
-import { joinAt, listLength, slice, spanLength, type Join, type Span } from './editList'
+import type { Actuality, ActualityStep } from './actuality'
+import { joinAt, listLength, slice, spanLength, withoutJoin, type Join, type Span } from './editList'
 
 /**
  * Two voices, each on a side of its own: what one of them says can be hushed where it is, or moved
@@ -36,28 +35,20 @@ export const hushedIn = (piece: Piece, stretch: Stretch, side: number): boolean 
 export const toggleHush = (piece: Piece, stretch: Stretch, side: number): ActualityStep[] => hushOver(piece, stretch, side, !hushedIn(piece, stretch, side))
 
 /** Nobody is hushed over a stretch any more; nothing where nobody is. */
-export function hushesOff(piece: Actuality, stretch: Stretch): ActualityStep[] {
-  const hushed = Object.values(piece.sides ?? {}).reduce((most, sides) => Math.max(most, sides.length), 0)
-  const which = Array.from({ length: hushed }, (_, side) => side).filter((side) => hushedIn(piece, stretch, side))
-  return which.reduce<{ now: Actuality; steps: ActualityStep[] }>(
-    ({ now, steps }, side) => {
-      const more = hushOver(now, stretch, side, false)
-      return { now: applyAll(actualityType, now, more), steps: [...steps, ...more] }
-    },
-    { now: piece, steps: [] },
-  ).steps
-}
+export const hushesOff = (piece: Piece, stretch: Stretch): ActualityStep[] =>
+  Object.values(piece.sides ?? {}).some((sides) => sides.some((_, side) => hushedIn(piece, stretch, side))) ? hushOver(piece, stretch, 'all', false) : []
 
-function hushOver(piece: Piece, stretch: Stretch, side: number, quiet: boolean): ActualityStep[] {
+function hushOver(piece: Piece, stretch: Stretch, which: number | 'all', quiet: boolean): ActualityStep[] {
   const over = onTape(piece, stretch)
   const sides = Object.fromEntries(
     Object.entries(piece.sides ?? {}).map(([tape, all]): [string, Side[]] => {
       const here = over.filter((span) => span.tape === tape)
-      if (!here.length || !all[side]) return [tape, all]
-      const hush = all[side].hush ?? []
-      const next = !quiet ? hush.flatMap((one) => without(one, here)) : united([...hush, ...here.map(({ from, to }) => ({ from, to }))])
-      const { hush: _, ...rest } = all[side]
-      return [tape, all.map((one, i) => (i === side ? (next.length ? { ...rest, hush: next } : rest) : one))]
+      if (!here.length) return [tape, all]
+      const changed = ({ hush = [], ...side }: Side): Side => {
+        const next = quiet ? united([...hush, ...here.map(({ from, to }) => ({ from, to }))]) : hush.flatMap((one) => without(one, here))
+        return next.length ? { ...side, hush: next } : side
+      }
+      return [tape, all.map((side, i) => (which === 'all' || which === i ? changed(side) : side))]
     }),
   )
   return over.length ? [{ type: 'set', key: 'sides', value: sides }] : []
@@ -79,7 +70,7 @@ export function slipSide({ spans }: Piece, stretch: Stretch, side: number, by: F
     const join = i > 0 ? span.join : ours(spans, from)
     return { ...rest, ...(slip.some((frames) => frames) ? { slip } : {}), ...(join ? { join } : {}) }
   })
-  return [{ type: 'replace', from, to, insert: insert.map((span, i) => (i === 0 && from === 0 ? bare(span) : span)), after: to >= listLength(spans) ? null : ours(spans, to) }]
+  return [{ type: 'replace', from, to, insert: insert.map((span, i) => (i === 0 && from === 0 ? withoutJoin(span) : span)), after: to >= listLength(spans) ? null : ours(spans, to) }]
 }
 
 /** A stretch, and with it all of what it touches that is moved: half of a word moved is none. */
@@ -96,7 +87,3 @@ export function overSlipped(spans: Piece['spans'], stretch: Stretch): Stretch {
 
 /** The join at a place; where the tape runs on, one that is not heard. */
 const ours = (spans: Piece['spans'], at: Frames): Join => joinAt(spans, at) ?? SLIPPED
-
-function bare({ join: _, ...span }: Span): Span {
-  return span
-}

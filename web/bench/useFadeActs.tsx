@@ -4,12 +4,14 @@ import type { Actuality, EndFade } from '../../core/edits/actuality'
 import { cuts, type Cut } from '../../core/edits/editList'
 import { overlap, setEndFade, setFade, setFades, type CrossFade } from '../../core/edits/fades'
 import type { Frames } from '../../core/time'
+import type { CommandId } from '../commands/table'
 import type { Bench } from './bench'
 import { FadesDialog } from './FadesDialog'
 import { keepOwnFades, ownFades } from './ownFades'
+import { cutNear } from './useJoinActs'
 
 /** Crossfades, overlaps, and the fades at the ends. `cut`: the one that is worked on; `step`: by how much a key changes a fade. */
-export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, chosen: Cut | undefined, step: Frames): { dialog: ReactNode; overlapBy: (by: Frames) => void; fadeTo: (fade: Frames) => void; commands: Record<string, () => void> } {
+export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, chosen: Cut | undefined, step: Frames): { dialog: ReactNode; overlapBy: (by: Frames) => void; fadeTo: (fade: Frames) => void; commands: Partial<Record<CommandId, () => void>> } {
   const [open, setOpen] = useState(false)
   const now = () => live.body as Actuality
   const framesOf = (tape: string) => factsOf(tape).frames
@@ -21,7 +23,7 @@ export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, cho
     if (!cut) return noJoin()
     const steps = setFade(cut, wanted(cut.join), framesOf)
     if (steps.length) act(steps, 'crossfade')
-    else toast('There is no room for a longer one.', { duration: 1500 })
+    else toast('That is as far as this crossfade goes.', { duration: 1500 })
   }
   const overlapBy = (by: Frames) => {
     const cut = here()
@@ -29,8 +31,7 @@ export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, cho
     const steps = overlap(now(), cut, by)
     if (!steps.length) return void toast(by > 0 ? 'There is no more to overlap.' : 'They do not overlap any more.', { duration: 1500 })
     act(steps, by > 0 ? 'overlap' : 'less overlap')
-    const near = cuts(now().spans).reduce<Cut | null>((best, one) => (best && Math.abs(best.at - cut.at) <= Math.abs(one.at - cut.at) ? best : one), null)
-    setChosen(near?.at ?? null)
+    setChosen(cutNear(now(), cut.at)?.at ?? null)
   }
   const everywhere = (wanted: CrossFade) => {
     const { steps, shortened, left } = setFades(cuts(now().spans), wanted, framesOf)

@@ -5,14 +5,14 @@ import { actualityType, clipLength, type Actuality } from '../../core/edits/actu
 import { slice, toTape } from '../../core/edits/editList'
 import { beside, evened, phrasesIn, withChanges, type Change } from '../../core/edits/evenOut'
 import { appliedLine, levelOff, shapeLevel } from '../../core/edits/levelLine'
-import { SILENCE } from '../../core/hearing/ear'
 import { piecePlan } from '../../core/page/plan'
 import { lineAt } from '../../core/sound/level'
 import { applyAll } from '../../core/steps/document'
 import { tapeLevel, type TapeDocument } from '../../core/tape/tape'
 import { milliseconds, type Frames, type Stretch } from '../../core/time'
+import type { CommandId } from '../commands/table'
 import { liveDocument } from '../documents/useDocument'
-import { hear } from '../sound/hear'
+import { hear, loudnessOf } from '../sound/hear'
 import { player } from '../sound/player'
 import type { Bench } from './bench'
 import { LevelPanel } from './LevelPanel'
@@ -33,7 +33,7 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
   take: () => boolean
   /** What plays is a suggestion, not the piece. */
   trying: boolean
-  commands: Record<string, () => void>
+  commands: Partial<Record<CommandId, () => void>>
 } {
   const now = () => live.body as Actuality
   const [open, setOpen] = useState<'to type' | 'to see' | null>(null)
@@ -71,17 +71,12 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
     if (!selected) return void toast('Select a phrase: it is held against what is said on either side of it.')
     asEdited()
     setOpen((was) => was ?? 'to see')
-    const never = new AbortController()
-    const loudness = async ({ from, to }: Stretch): Promise<number> => {
-      const { integrated } = (await hear({ plan, from, to }, never.signal)).loudness
-      return integrated <= SILENCE ? -Infinity : integrated
-    }
     try {
       // one after the other: each is listened to by a worker of its own
       const phrases: (Stretch & { loudness: number })[] = []
-      for (const phrase of phrasesIn(kept, selected)) phrases.push({ ...phrase, loudness: await loudness(phrase) })
+      for (const phrase of phrasesIn(kept, selected)) phrases.push({ ...phrase, loudness: await loudnessOf(plan, phrase) })
       const neighbours: number[] = []
-      for (const one of beside(selected, clipLength(piece))) neighbours.push(await loudness(one))
+      for (const one of beside(selected, clipLength(piece))) neighbours.push(await loudnessOf(plan, one))
       const changes = evened(phrases, neighbours)
       if (!changes.length) return void toast(phrases.some((one) => Number.isFinite(one.loudness)) ? 'It is as loud as what is said beside it.' : 'That is too short or too soft to be measured: select a phrase.')
       setSuggested({ changes, over: selected, of: piece.spans })

@@ -7,8 +7,10 @@ import { isRoom, plainJoin, toTape, type Join, type Span } from '../../core/edit
 import { fillHeld, layPatch, SHORTEST_FILL, takeOffPatch, type PatchPlace } from '../../core/edits/patch'
 import { piecePlan } from '../../core/page/plan'
 import { bridge, LONGEST_BRIDGE } from '../../core/patch/bridge'
-import { speechLevel } from '../../core/sound/speechLevel'
-import { milliseconds, RATE, type Stretch } from '../../core/time'
+import { planOf } from '../../core/sound/plan'
+import { wholeTape } from '../../core/tape/tape'
+import { milliseconds, RATE, type Frames, type Stretch } from '../../core/time'
+import { loudnessOf } from '../sound/hear'
 import { player } from '../sound/player'
 import { samples } from '../sound/samples'
 import { copied, type Bench } from './bench'
@@ -102,9 +104,9 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
   const levelFor = async ({ tape, from, to }: Span, over: Stretch): Promise<number> => {
     const place = toTape(piece.spans, over.from)
     if (!place) return 0
-    const around = async (id: string, a: number, b: number) => {
-      const facts = factsOf(id)
-      return speechLevel(await samples(facts, Math.max(0, a - LEVEL_AROUND), Math.min(facts.frames, b + LEVEL_AROUND)))
+    const around = (id: string, a: Frames, b: Frames) => {
+      const { frames } = factsOf(id)
+      return loudnessOf(planOf(wholeTape(id, frames), factsOf), { from: Math.max(0, a - LEVEL_AROUND), to: Math.min(frames, b + LEVEL_AROUND) })
     }
     try {
       const by = (await around(place.tape, place.frame, place.frame + over.to - over.from)) - (await around(tape, from, to))

@@ -1,4 +1,6 @@
-import type { TapeFigures } from '../../core/hearing/ear'
+import { SILENCE, type TapeFigures } from '../../core/hearing/ear'
+import type { Plan } from '../../core/sound/plan'
+import type { Stretch } from '../../core/time'
 import HearingWorker from './hearing.worker.ts?worker'
 import type { HearingOrder } from './hearing.worker'
 
@@ -18,4 +20,10 @@ export function hear(order: HearingOrder, signal: AbortSignal): Promise<TapeFigu
     worker.onerror = (event) => reject(new Error(event.message))
     worker.postMessage(order)
   })
+}
+
+/** How loud a stretch of a plan is, in LUFS (ITU-R BS.1770, gated); −Infinity for what is silent, or too short to say. */
+export async function loudnessOf(plan: Plan, { from, to }: Stretch): Promise<number> {
+  const { integrated } = (await hear({ plan, from, to }, new AbortController().signal)).loudness
+  return integrated <= SILENCE ? -Infinity : integrated
 }
