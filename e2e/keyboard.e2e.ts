@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process'
 import { expect, it } from 'vitest'
 import type { Receipt } from '../contract/sends'
+import type { TapeInfo } from '../contract/tapes'
 import { clipLength } from '../core/edits/actuality'
 import { api, FERRY, fileOf, pieces, saved, sent, sheetDrawn, tabTo, until, useBrowser, visit } from './newsroom'
 import { readWav } from './wav'
@@ -70,7 +71,8 @@ it('goes by keyboard alone from the Desk to a sent WAV', async () => {
 it('and the same with an MP3 of one’s own, which has no words', async () => {
   const { page } = await visit('/tapes')
   await page.getByRole('searchbox').waitFor()
-  const mp3 = spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'sine=f=300:d=20', '-af', 'tremolo=f=1:d=0.9', '-b:a', '128k', '-f', 'mp3', 'pipe:1']).stdout
+  // other bytes at each try: what is here already is not taken in twice
+  const mp3 = spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `sine=f=${300 + (Date.now() % 1000)}:d=20`, '-af', 'tremolo=f=1:d=0.9', '-b:a', '128k', '-f', 'mp3', 'pipe:1']).stdout
   const chooser = page.waitForEvent('filechooser')
   await page.keyboard.press('Shift+T')
   await (await chooser).setFiles({ name: 'own memo.mp3', mimeType: 'audio/mpeg', buffer: mp3 })
@@ -80,6 +82,9 @@ it('and the same with an MP3 of one’s own, which has no words', async () => {
   await tabTo(page, /^own memo$/)
   await page.keyboard.press('Enter')
   await sheetDrawn(page)
+  const tape = page.url().split('/').at(-1)
+  await until(() => api<TapeInfo>(`/tapes/${tape}`), ({ state }) => state === 'ready')
+  await page.getByText('Still arriving').waitFor({ state: 'detached' })
   await page.keyboard.press('ArrowRight')
   await page.keyboard.press('i')
   for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight')

@@ -26,7 +26,8 @@ beforeAll(async () => {
 describe('tapes are found', () => {
   it('by name, by tag, and by what was said, at the place where it was said', async () => {
     await find('council')
-    await until(rows, (list) => list.includes('Council, by phone') && !list.includes('Deckhand, on the quay'))
+    // by its name, and the others by what is said on them
+    await until(rows, (list) => list.includes('Council, by phone') && list.includes('Deckhand, on the quay') && !list.includes('Kelp shed'))
     await find('crew')
     await shows(['Deckhand, on the quay'])
     await find('nobody told us')

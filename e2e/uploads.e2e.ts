@@ -6,6 +6,7 @@ import { join } from 'node:path'
 import { chromium } from 'playwright-core'
 import { describe, expect, it } from 'vitest'
 import type { TapeInfo } from '../contract/tapes'
+import type { Actuality } from '../core/edits/actuality'
 import { freePort } from '../scripts/cluster'
 import { serve } from '../scripts/serving'
 import { CHROMIUM } from './browser'
@@ -79,6 +80,30 @@ describe('an upload', () => {
     await page.getByTestId('file-input').setInputFiles({ name: 'twice.wav', mimeType: 'audio/wav', buffer: file })
     await page.getByText('“twice.wav” is here already, as “once”.').waitFor()
     expect((await tapes()).filter((tape) => tape.sha256 === first.sha256)).toHaveLength(1)
+  })
+
+  it('of the same file twice stays if a piece was made with it while it came, and leads to the other if not', async () => {
+    const file = mark(makeWav(20, 48_000), 505)
+    const first = await bring('sent once.wav', file)
+    const again = async () => {
+      const id = await begin('sent again.wav', file.length)
+      await send(id, 0, file.subarray(0, 1_000_000))
+      await until(() => api<TapeInfo>(`/tapes/${id}`), (tape) => tape.frames > 400_000)
+      return { id, rest: () => send(id, 1_000_000, file.subarray(1_000_000)) }
+    }
+    const [left, patching] = [await again(), await again()]
+    const { page } = await visit(`/tapes/${left.id}`)
+    await page.getByText(/Still arriving/).waitFor()
+    // no word of it stands in the piece: some of it is laid over the other
+    const patch = { tape: patching.id, from: 48_000, to: 72_000, laid: { from: 96_000, to: 120_000 } }
+    const body: Actuality = { kind: 'actuality', slug: 'patched', speaker: '', role: '', story: null, spans: [{ tape: first.id, from: 96_000, to: 120_000, sound: 'tape', patch }], head: 0, tail: 0 }
+    await api(`/documents/${crypto.randomUUID()}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+    await Promise.all([left.rest(), patching.rest()])
+    await until(() => api<TapeInfo>(`/tapes/${patching.id}`), ({ state }) => state === 'ready')
+    await page.getByText('“sent again.wav” is here already, as “sent once”.').waitFor()
+    await page.getByRole('link', { name: 'Open that one' }).click()
+    await page.waitForURL(`**/tapes/${first.id}`)
+    expect((await fetch(`${here.address}/api/library/tapes/${patching.id}`, { method: 'DELETE' })).status).toBe(409)
   })
 
   it('can be paused, gone on with, and called off', async () => {

@@ -5,6 +5,7 @@ import { find } from './find/find'
 import { tell } from './notices'
 import { notFound, Refusal } from './problem'
 import type { Services } from './services'
+import { piecesMadeOf } from './tapes'
 
 /** How long what was deleted can be taken back. */
 export const KEPT_DAYS = 30
@@ -27,8 +28,8 @@ export async function libraryRows(database: DataSource): Promise<LibraryRow[]> {
     join tape t on t.id = d.id
     join document transcript on transcript.tape = d.id
     left join (
-      select span ->> 'tape' as tape, count(distinct piece.id)::int as count, array_remove(array_agg(distinct piece.body ->> 'story'), null) as stories
-      from document piece, jsonb_array_elements(piece.body -> 'spans') as span
+      select heard #>> '{}' as tape, count(distinct piece.id)::int as count, array_remove(array_agg(distinct piece.body ->> 'story'), null) as stories
+      from document piece, jsonb_path_query(piece.body -> 'spans', 'strict $.**.tape') as heard
       where piece.kind = 'actuality' and not piece.aside
       group by 1
     ) used on used.tape = d.id::text
@@ -49,7 +50,7 @@ export async function whereSaid(database: DataSource, text: string): Promise<Sai
 
 /** Deletes a tape, for good only after thirty days; one that something uses stays, and it says what. */
 export async function deleteTape({ database }: Services, id: string): Promise<void> {
-  const uses = await database.query<{ slug: string }[]>(`select body ->> 'slug' as slug from document where kind = 'actuality' and body -> 'spans' @> $1::jsonb order by created`, [JSON.stringify([{ tape: id }])])
+  const uses = await piecesMadeOf(database, id)
   if (uses.length) {
     const names = uses.slice(0, 5).map(({ slug }) => `“${slug || 'Untitled'}”`)
     const more = uses.length > names.length ? ` and ${uses.length - names.length} more` : ''

@@ -77,16 +77,21 @@ export const toFacts = (tape: TapeInfo): TapeFacts => ({
   tone: { sound: toneSound(tape), quiet: tape.tone.quiet },
 })
 
-/** Where a tape was used, by the pieces that hold some of it. */
+/** The pieces that anything of a tape is kept in: that stands in them, is laid over them, is set aside or is in a version of them. */
+export const piecesMadeOf = (database: DataSource | EntityManager, tape: string): Promise<{ slug: string }[]> =>
+  database.query(`select body ->> 'slug' as slug from document where kind = 'actuality' and body @? $1::jsonpath order by created`, [`$.**.tape ? (@ == ${JSON.stringify(tape)})`])
+
+/** Where a tape was used, by the pieces in which some of it stands or is laid over something. */
 export async function usesOf(database: DataSource, tape: string): Promise<Use[]> {
   const rows = await database.manager
     .createQueryBuilder(DocumentEntity, 'document')
-    .where(`document.kind = 'actuality' and document.body -> 'spans' @> :span::jsonb`, { span: JSON.stringify([{ tape }]) })
+    .where(`document.kind = 'actuality' and (document.body -> 'spans' @> :span::jsonb or document.body -> 'spans' @> :patch::jsonb)`, { span: JSON.stringify([{ tape }]), patch: JSON.stringify([{ patch: { tape } }]) })
     .orderBy('document.created')
     .getMany()
   return rows.map((row) => {
     const body = row.body as Actuality
-    const stretches = body.spans.filter((span) => span.tape === tape && !isRoom(span)).map(({ from, to }) => ({ from, to }))
+    const heard = body.spans.flatMap((span) => [...(isRoom(span) ? [] : [span]), ...(span.patch ? [span.patch] : [])])
+    const stretches = heard.filter((one) => one.tape === tape).map(({ from, to }) => ({ from, to }))
     return { piece: row.id, slug: body.slug, story: body.story, aside: row.aside, stretches, at: row.created.toISOString(), words: wordsLength(body), length: clipLength(body) }
   })
 }

@@ -133,14 +133,16 @@ export async function checkSpans(manager: EntityManager, spans: EditList): Promi
   const documents = ends.size ? await manager.findBy(DocumentEntity, { id: In([...ends.keys()]), kind: 'tape' }) : []
   for (const { id, body } of documents) {
     const off = offRecord(body as TapeDocument)
-    if (spans.some((span) => span.tape === id && span.sound === 'tape' && meets(off, span))) throw new Refusal(409, 'Off the record', 'Some of that is off the record, so it cannot go into a piece.')
+    const taken = spans.flatMap((span) => [...(span.sound === 'tape' ? [span] : []), ...(span.patch ? [span.patch] : [])])
+    if (taken.some((one) => one.tape === id && meets(off, one))) throw new Refusal(409, 'Off the record', 'Some of that is off the record, so it cannot go into a piece.')
   }
 }
 
 async function checkTapes(manager: EntityManager, ends: Map<string, number>): Promise<void> {
   for (const [id, end] of ends) {
-    const tape = await manager.findOneBy(TapeEntity, { id })
-    if (!tape) throw new Refusal(422, 'No such tape', 'It refers to a tape that is not there.')
+    // held until the piece is there: a tape that is here already is not refused from under it
+    const tape = await manager.findOne(TapeEntity, { where: { id }, lock: { mode: 'pessimistic_read' } })
+    if (!tape || tape.state === 'failed') throw new Refusal(422, 'No such tape', 'It refers to a tape that is not there.')
     if (tape.state === 'ready' && end > tape.frames) throw new Refusal(422, 'Past the end', 'It reaches past the end of the tape.')
   }
 }

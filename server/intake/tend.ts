@@ -8,6 +8,7 @@ import { DocumentEntity, TapeEntity, type TapeRow } from '../entities'
 import { log } from '../log'
 import { tell } from '../notices'
 import type { Services } from '../services'
+import { piecesMadeOf } from '../tapes'
 import { runThread } from '../thread'
 import { NO_SOUND, type ArrivalNews, type ArrivalOrder, type ArrivalReport, type Done } from './arrival'
 import { askOnArrival } from '../recognise/recognise'
@@ -112,7 +113,7 @@ async function begin({ database }: Services, id: string, { channels, format, ori
 async function finish(services: Services, id: string, done: Done): Promise<void> {
   const { store, database } = services
   const twin = await database.manager.findOneBy(TapeEntity, { sha256: done.sha256, state: 'ready', id: Not(id) })
-  if (twin && !(await used(services, id))) return refuse(services, id, '', twin)
+  if (twin && (await refuseTwin(services, id, twin))) return
   await mkdir(store.tape(id), { recursive: true })
   if (existsSync(store.upload(id))) await store.keep(store.upload(id), store.original(id))
   await store.removeUpload(id)
@@ -140,22 +141,32 @@ async function finish(services: Services, id: string, done: Done): Promise<void>
   await askOnArrival(services, id).catch((error: unknown) => log.error({ error, id }, 'asking for words'))
 }
 
-const used = async ({ database }: Services, id: string): Promise<boolean> =>
-  (await database.query<unknown[]>(`select 1 from document where kind = 'actuality' and body -> 'spans' @> $1::jsonb limit 1`, [JSON.stringify([{ tape: id }])])).length > 0
-
 /** Says why it was not taken, in a row that whoever sent it reads and clears away; keeps nothing else. */
-async function refuse({ database, store }: Services, id: string, reason: string, twin?: TapeRow): Promise<void> {
-  const row = await database.manager.findOneBy(TapeEntity, { id })
+async function refuse(services: Services, id: string, reason: string): Promise<void> {
+  const row = await services.database.manager.findOneBy(TapeEntity, { id })
   if (!row) return
-  const [{ name } = { name: '' }] = twin ? await database.query<{ name: string }[]>(`select body #>> '{records,tape,name}' as name from document where id = $1`, [twin.id]) : []
-  const error = twin
-    ? `“${row.fileName}” is here already, as “${name}”.`
-    : reason === NO_SOUND
-      ? `There is no sound to be read in “${row.fileName}”. Nothing was kept of it.`
-      : `“${row.fileName}” could not be read, so it was not taken in. Nothing was kept of it.`
+  const error = reason === NO_SOUND ? `There is no sound to be read in “${row.fileName}”. Nothing was kept of it.` : `“${row.fileName}” could not be read, so it was not taken in. Nothing was kept of it.`
+  await services.database.manager.update(TapeEntity, { id }, { state: 'failed', error })
+  await nothingKept(services, id)
+}
+
+/** Refuses what is here already, unless something was made of it while it came; gives whether it did. */
+async function refuseTwin(services: Services, id: string, twin: TapeRow): Promise<boolean> {
+  const refused = await services.database.transaction(async (manager) => {
+    // whoever would make a piece of it in this moment comes before or after
+    const row = await manager.findOne(TapeEntity, { where: { id }, lock: { mode: 'pessimistic_write' } })
+    if (row && (await piecesMadeOf(manager, id)).length) return false
+    const [{ name } = { name: '' }] = await manager.query<{ name: string }[]>(`select body #>> '{records,tape,name}' as name from document where id = $1`, [twin.id])
+    await manager.update(TapeEntity, { id }, { state: 'failed', error: `“${row?.fileName}” is here already, as “${name}”.`, twin: twin.id })
+    return true
+  })
+  if (refused) await nothingKept(services, id)
+  return refused
+}
+
+async function nothingKept({ database, store }: Services, id: string): Promise<void> {
   await store.removeUpload(id)
   await store.remove(store.tape(id))
-  await database.manager.update(TapeEntity, { id }, { state: 'failed', error, twin: twin?.id ?? null })
   await tell(database, { about: 'tape', id })
 }
 

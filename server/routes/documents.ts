@@ -37,8 +37,8 @@ export function documentRoutes(services: Services): Router {
     const present = await database.manager.findOneBy(DocumentEntity, { id: request.params.id })
     if (present && present.kind !== body.kind) throw new Refusal(409, 'Twice the same', 'That id is taken.')
     if (!present) {
-      if (body.kind === 'actuality') await checkSpans(database.manager, body.spans)
       await database.transaction(async (manager) => {
+        if (body.kind === 'actuality') await checkSpans(manager, body.spans)
         await manager.insert(DocumentEntity, { id: request.params.id, kind: body.kind, revision: 0, aside: false, body: body as object })
         await tell(manager, { about: 'document', id: request.params.id, kind: body.kind, revision: 0 })
       })

@@ -73,7 +73,11 @@ export function TapeView() {
 function Arriving({ tape }: { tape: TapeInfo }) {
   return (
     <Shell path={<><Crumb to="/tapes">Tapes</Crumb><Crumb>{tape.name}</Crumb></>}>
-      {tape.state === 'failed' ? (
+      {tape.twin ? (
+        <Empty title="This one is here already.">
+          {tape.error} <Link className="underline" to={`/tapes/${tape.twin}`}>Open that one</Link>
+        </Empty>
+      ) : tape.state === 'failed' ? (
         <Empty title="This one could not be read.">{tape.error}</Empty>
       ) : (
         <Empty title="Arriving …">
