@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 import { clipLength } from '../core/edits/actuality'
 import { cuts } from '../core/edits/editList'
 import { milliseconds } from '../core/time'
-import { bodyOf, ownPiece, pieceOf, press, saved, until, useBrowser } from './newsroom'
+import { atRest, bodyOf, boxOf, ownPiece, pieceOf, press, saved, until, useBrowser } from './newsroom'
 
 useBrowser()
 
@@ -51,7 +51,7 @@ it('a fade is drawn longer in the close-up, and an overlap', async () => {
   const before = await bodyOf(id)
   await press(page, 'Home') // the first join is chosen from the start
   const canvas = page.getByRole('img', { name: /^Close-up of the join/ })
-  const box = (await canvas.boundingBox())!
+  const box = await boxOf(canvas)
   const lean = Math.max(14, (cuts(before.spans)[0].join.fade / milliseconds(400)) * box.width) / 2
   const draw = async (x: number, y: number, by: number) => {
     await page.mouse.move(box.x + x, box.y + y)
@@ -78,8 +78,8 @@ it('a rough join is masked by the next phrase, a pause is made longer and shorte
   await press(page, 'Space')
   await saved(page)
   // the pause after "us.", which nobody cut
-  const spot = page.locator('[data-word]', { hasText: /^us\. $/ }).first()
-  const word = (await spot.boundingBox())!
+  await atRest(page)
+  const word = await boxOf(page.locator('[data-word]', { hasText: /^us\. $/ }).first())
   await page.mouse.dblclick(word.x + word.width + 40, word.y + 12)
   await page.locator('[data-testid=selection]').waitFor()
   await press(page, '>', 2)

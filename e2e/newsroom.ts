@@ -104,11 +104,16 @@ export async function until<T>(look: () => Promise<T> | T, holds: (value: T) => 
 /** The Sheet once it is painted with all its peaks. */
 export const sheetDrawn = (page: Page): Promise<unknown> => page.waitForSelector('canvas[data-drawn=words], canvas[data-drawn=even]')
 
+/** Where something stands, once it does: what is drawn anew is nowhere for a moment. */
+export async function boxOf(spot: Locator): Promise<{ x: number; y: number; width: number; height: number }> {
+  await spot.waitFor({ state: 'attached' })
+  return (await until(() => spot.boundingBox(), (found) => found !== null))!
+}
+
 /** A word on the Sheet, by what it says and which time it is said in view. */
 export async function word(page: Page, text: string, nth = 0): Promise<{ x: number; y: number }> {
   const spot: Locator = page.locator('[data-word]', { hasText: new RegExp(`^${text.replace(/[.?]/g, '\\$&')} $`) }).nth(nth)
-  await spot.waitFor({ state: 'attached' })
-  const box = (await until(() => spot.boundingBox(), (found) => found !== null))!
+  const box = await boxOf(spot)
   return { x: box.x + Math.min(10, box.width / 2), y: box.y + 12 }
 }
 

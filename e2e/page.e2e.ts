@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
 import { spineOf, type StoryDocument } from '../core/page/story'
-import { api, desk, FERRY, figure, saved, until, useBrowser, visit } from './newsroom'
+import { api, boxOf, desk, FERRY, figure, saved, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -54,8 +54,8 @@ describe('the page', () => {
     await until(kinds, (list) => list[2] === 'actuality')
     const handle = rows().nth(5).getByRole('button', { name: 'Move Actuality' })
     await rows().nth(5).hover()
-    const from = (await handle.boundingBox())!
-    const to = (await rows().nth(3).boundingBox())!
+    const from = await boxOf(handle)
+    const to = await boxOf(rows().nth(3))
     await page.mouse.move(from.x + 5, from.y + 5)
     await page.mouse.down()
     await page.mouse.move(from.x + 5, from.y - 30, { steps: 5 })

@@ -4,7 +4,7 @@ import { cuts, listLength } from '../core/edits/editList'
 import { muted } from '../core/edits/mute'
 import { patches } from '../core/edits/patch'
 import { RATE } from '../core/time'
-import { bodyOf, ownPiece, pieces, press, saved, soundOf, until, useBrowser, word } from './newsroom'
+import { bodyOf, boxOf, ownPiece, pieces, press, saved, soundOf, until, useBrowser, word } from './newsroom'
 
 useBrowser()
 
@@ -54,7 +54,7 @@ it('a passage is drawn to another place', async () => {
   await press(page, 'Home')
   await press(page, 'Control+ArrowRight', 2)
   await press(page, 'Shift+ArrowRight')
-  const grip = (await page.getByRole('button', { name: 'Draw what is selected to where it is to stand' }).boundingBox())!
+  const grip = await boxOf(page.getByRole('button', { name: 'Draw what is selected to where it is to stand' }))
   const first = await word(page, 'my')
   await page.mouse.move(grip.x + 6, grip.y + 8)
   await page.mouse.down()

@@ -4,7 +4,7 @@ import type { StoredDocument } from '../contract/documents'
 import { strikesOf, type TapeDocument } from '../core/tape/tape'
 import type { Word } from '../core/tape/words'
 import { wordsOf, type Transcript } from '../core/transcript/transcript'
-import { api, dragWords, open, pieceOf, QUAY, saved, selection, seconds, sheetDrawn, until, useBrowser, visit, word } from './newsroom'
+import { api, boxOf, dragWords, open, pieceOf, QUAY, saved, seconds, selection, sheetDrawn, until, useBrowser, visit, word } from './newsroom'
 
 useBrowser()
 
@@ -181,7 +181,7 @@ describe('looking', () => {
   })
   it('goes to any place by the overview', async () => {
     const strip = page.locator('.touch-none').first()
-    const box = (await strip.boundingBox())!
+    const box = await boxOf(strip)
     await page.mouse.click(box.x + 10, box.y + box.height / 2)
     await until(place, (now) => Math.abs(now - 109) < 3)
     await page.keyboard.press('Home')

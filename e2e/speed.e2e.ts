@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process'
 import type { Page } from 'playwright-core'
 import { beforeAll, expect, it } from 'vitest'
 import { heardDuring, listen } from './listen'
-import { bring, seconds, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { boxOf, bring, seconds, sheetDrawn, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -75,7 +75,7 @@ it('goes round in what is selected until it is stopped', async () => {
 it('sounds what the playhead is drawn over, there and back, and is silent where the hand rests', async () => {
   await page.keyboard.press('Escape')
   await page.keyboard.press('Home')
-  const head = (await page.getByTestId('playhead').boundingBox())!
+  const head = await boxOf(page.getByTestId('playhead'))
   const drawn = async (from: number, to: number) => {
     for (let step = 1; step <= 40; step++) {
       await page.mouse.move(head.x + 1 + from + ((to - from) * step) / 40, head.y + head.height)

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { clipLength } from '../core/edits/actuality'
-import { desk, figure, fileOf, pieces, saved, selection, sent, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { boxOf, desk, figure, fileOf, pieces, saved, selection, sent, sheetDrawn, until, useBrowser, visit } from './newsroom'
 import { makeWav, readWav } from './wav'
 
 useBrowser()
@@ -24,7 +24,7 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   await sheetDrawn(page)
 
   // pulled by dragging over the sound
-  const box = (await page.getByRole('region', { name: /Sheet of phone memo/ }).boundingBox())!
+  const box = await boxOf(page.getByRole('region', { name: /Sheet of phone memo/ }))
   await page.mouse.move(box.x + 200, box.y + 50)
   await page.mouse.down()
   await page.mouse.move(box.x + 600, box.y + 50, { steps: 5 })
@@ -38,7 +38,7 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   await page.getByTestId('length-clip').waitFor()
   await sheetDrawn(page)
   const before = (await pieces(story))[0]
-  const bench = (await page.getByRole('region', { name: /Bench/ }).boundingBox())!
+  const bench = await boxOf(page.getByRole('region', { name: /Bench/ }))
   await page.mouse.move(bench.x + 250, bench.y + 50)
   await page.mouse.down()
   await page.mouse.move(bench.x + 350, bench.y + 50, { steps: 5 })
