@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium } from 'playwright-core'
@@ -104,6 +104,21 @@ describe('an upload', () => {
     await page.getByRole('link', { name: 'Open that one' }).click()
     await page.waitForURL(`**/tapes/${first.id}`)
     expect((await fetch(`${here.address}/api/library/tapes/${patching.id}`, { method: 'DELETE' })).status).toBe(409)
+  })
+
+  it('that cannot be taken in for a fault of the machine is kept, says so, and comes in once that is put right', async () => {
+    const file = mark(makeWav(8), 506)
+    const id = await begin('no room.wav', file.length)
+    // where its sound would go, something else lies
+    const folder = join(here.data, 'media', 'tapes', id)
+    writeFileSync(folder, '')
+    await send(id, 0, file)
+    const { page } = await visit(`/tapes/${id}`)
+    await page.getByText('It could not be taken in yet').waitFor()
+    rmSync(folder)
+    const tape = await until(() => api<TapeInfo>(`/tapes/${id}`), ({ state }) => state === 'ready', 30_000)
+    expect([tape.error, tape.sha256]).toEqual(['', sha(file)])
+    await sheetDrawn(page)
   })
 
   it('can be paused, gone on with, and called off', async () => {

@@ -18,6 +18,8 @@ import { leaveNothing, moreCame } from './intake'
 const BEAT_MS = 500
 const GONE = '4 seconds'
 const AGAIN_MS = 4500
+const FIRST_WAIT_MS = 8000
+const LONGEST_WAIT_MS = 10 * 60_000
 /** What nobody sent the rest of for so long is not waited for. */
 const UNFINISHED = '14 days'
 
@@ -80,8 +82,11 @@ export async function tend(services: Services, { id }: IntakeJob): Promise<void>
   } catch (error) {
     // called off meanwhile, the file goes from under it
     there = await database.manager.existsBy(TapeEntity, { id })
-    if (there && (error as Error).message !== NO_SOUND) log.error({ error, id }, 'arrival')
-    await refuse(services, id, (error as Error).message)
+    if (there && (error as Error).message === NO_SOUND) await refuse(services, id)
+    else if (there) {
+      log.error({ error, id }, 'arrival')
+      await putOff(services, id, error as Error)
+    }
   } finally {
     clearInterval(beat)
     await database.query('update tape set tended = null where id = $1', [id])
@@ -112,7 +117,7 @@ async function begin({ database }: Services, id: string, { channels, format, ori
 
 async function finish(services: Services, id: string, done: Done): Promise<void> {
   const { store, database } = services
-  const twin = await database.manager.findOneBy(TapeEntity, { sha256: done.sha256, state: 'ready', id: Not(id) })
+  const twin = await database.manager.findOne(TapeEntity, { where: { sha256: done.sha256, state: 'ready', id: Not(id) }, order: { added: 'ASC' } })
   if (twin && (await refuseTwin(services, id, twin))) return
   await mkdir(store.tape(id), { recursive: true })
   if (existsSync(store.upload(id))) await store.keep(store.upload(id), store.original(id))
@@ -125,9 +130,11 @@ async function finish(services: Services, id: string, done: Done): Promise<void>
        where id = $1 and revision = 0 and body #> '{records,tape,sides}' in ('[{"name":"","channels":[0]},{"name":"","channels":[1]}]'::jsonb, '[{"name":"","channels":[0]}]'::jsonb)`,
       [id],
     )
+  putOffFor.delete(id)
   await database.manager.update(TapeEntity, { id }, {
     state: 'ready',
     progress: 1,
+    error: '',
     frames: done.frames,
     sha256: done.sha256,
     bytes: await store.size(store.original(id)),
@@ -142,12 +149,23 @@ async function finish(services: Services, id: string, done: Done): Promise<void>
 }
 
 /** Says why it was not taken, in a row that whoever sent it reads and clears away; keeps nothing else. */
-async function refuse(services: Services, id: string, reason: string): Promise<void> {
-  const row = await services.database.manager.findOneBy(TapeEntity, { id })
-  if (!row) return
-  const error = reason === NO_SOUND ? `There is no sound to be read in “${row.fileName}”. Nothing was kept of it.` : `“${row.fileName}” could not be read, so it was not taken in. Nothing was kept of it.`
-  await services.database.manager.update(TapeEntity, { id }, { state: 'failed', error })
+async function refuse(services: Services, id: string): Promise<void> {
+  const { fileName } = await services.database.manager.findOneByOrFail(TapeEntity, { id })
+  await services.database.manager.update(TapeEntity, { id }, { state: 'failed', error: `There is no sound to be read in “${fileName}”. Nothing was kept of it.` })
   await nothingKept(services, id)
+}
+
+/** How long it is until what could not be done is tried again, for each tape in milliseconds. */
+const putOffFor = new Map<string, number>()
+
+/** What goes wrong here is no fault of the tape: all that came of it is kept, and it is tried again later and later. */
+async function putOff(services: Services, id: string, { message }: Error): Promise<void> {
+  const wait = putOffFor.get(id) ?? FIRST_WAIT_MS
+  putOffFor.set(id, Math.min(2 * wait, LONGEST_WAIT_MS))
+  const why = message.startsWith('ENOSPC') ? 'there is no room left on the disk' : 'something went wrong here'
+  await services.database.manager.update(TapeEntity, { id }, { error: `It could not be taken in yet: ${why}. All that came of it is kept, and it is tried again by itself.` })
+  await tell(services.database, { about: 'tape', id })
+  setTimeout(() => void moreCame(services, id).catch(() => undefined), wait).unref()
 }
 
 /** Refuses what is here already, unless something was made of it while it came; gives whether it did. */

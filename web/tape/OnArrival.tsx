@@ -39,6 +39,7 @@ export function OnArrival({ tape, sides, onFix }: { tape: TapeInfo; sides: reado
     return (
       <div className="py-2.5">
         <p className="mb-2 text-[13px]">Still arriving: {clock(tape.frames)} of it is here, and can be cut.</p>
+        {tape.error && <p className="mb-2 text-[13px] text-cut-ink">{tape.error}</p>}
         {tape.size > 0 && <Progress value={tape.progress} label="Arrival" />}
       </div>
     )

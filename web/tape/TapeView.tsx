@@ -81,7 +81,7 @@ function Arriving({ tape }: { tape: TapeInfo }) {
         <Empty title="This one could not be read.">{tape.error}</Empty>
       ) : (
         <Empty title="Arriving …">
-          <p>What comes is kept as it comes. Its wave shows, and it can be played and cut, as soon as enough of it is here to know what it is.</p>
+          <p>{tape.error || 'What comes is kept as it comes. Its wave shows, and it can be played and cut, as soon as enough of it is here to know what it is.'}</p>
         </Empty>
       )}
     </Shell>

@@ -50,11 +50,11 @@ function Row({ one }: { one: Upload }) {
 }
 
 function Listening({ tape, name }: { tape: string; name: string }) {
-  const progress = useTape(tape).data?.progress ?? 0
+  const { progress, error } = useTape(tape).data ?? { progress: 0, error: '' }
   return (
     <>
       <Progress value={progress} label={`Listening to ${name}`} />
-      <span className="text-[12px] text-faint">all of it is safe; being listened to, <TimeLeft progress={progress} /></span>
+      {error ? <span className="text-[12px] text-cut-ink">{error}</span> : <span className="text-[12px] text-faint">all of it is safe; being listened to, <TimeLeft progress={progress} /></span>}
     </>
   )
 }

@@ -123,7 +123,7 @@ class Sending {
     const id = this.kept.tape!
     const name = this.kept.file.name
     const stop = onNotice((notice) => {
-      if (notice === 'missed' || (notice.about === 'tape' && notice.id === id && !notice.grown)) void look()
+      if (notice === 'missed' || (notice !== 'opened' && notice.about === 'tape' && notice.id === id && !notice.grown)) void look()
     })
     const look = async () => {
       const tape = await get<TapeInfo>(`/tapes/${id}`).catch((error: unknown) => (error instanceof Refused ? null : undefined))
