@@ -2,18 +2,22 @@ import type { QueryClient } from '@tanstack/react-query'
 import type { Notice } from '../../contract/desk'
 import type { TapeInfo } from '../../contract/tapes'
 
-type Listener = (notice: Notice | 'missed') => void
+type Heard = Notice | 'missed' | 'opened'
+type Listener = (heard: Heard) => void
 
 const listeners = new Set<Listener>()
 let connected = false
 
-/** Hears what the server tells; `missed` after a time without it, when all may have changed. */
+/**
+ * Hears what the server tells; `missed` after a time without it, when all may have changed; `opened` when it
+ * first can be heard: of what came between the first asking and this nobody was told.
+ */
 export function onNotice(listener: Listener): () => void {
   listeners.add(listener)
   return () => void listeners.delete(listener)
 }
 
-const handOn = (notice: Notice | 'missed') => listeners.forEach((listener) => listener(notice))
+const handOn = (heard: Heard) => listeners.forEach((listener) => listener(heard))
 
 /** Opens the stream and keeps what was asked of the server fresh by it. */
 export function listen(queries: QueryClient): void {
@@ -27,13 +31,13 @@ export function listen(queries: QueryClient): void {
   let opened = false
   stream.onopen = () => {
     if (lost) handOn('missed')
-    // what came in from outside between the first asking and the opening of the stream, nobody told of
-    else if (!opened) for (const queryKey of [['calls'], ['cards']]) void queries.invalidateQueries({ queryKey })
+    else if (!opened) handOn('opened')
     opened = true
     lost = false
   }
   onNotice((notice) => {
     if (notice === 'missed') void queries.invalidateQueries()
+    else if (notice === 'opened') for (const queryKey of [['calls'], ['cards']]) void queries.invalidateQueries({ queryKey })
     else if (notice.about === 'tape' && notice.grown) {
       const grown = (tape: TapeInfo): TapeInfo => ({ ...tape, ...notice.grown })
       queries.setQueryData<TapeInfo>(['tape', notice.id], (tape) => tape && grown(tape))

@@ -133,6 +133,16 @@ describe('a live document', () => {
     expect(place).toBe(6000)
   })
 
+  it.each(['opened', 'missed'])('asks what came in while nobody could tell of it: the stream %s', async (heard) => {
+    const live = await open()
+    await live.ready
+    await new Promise((done) => setTimeout(done)) // what it asks for at its opening is here
+    other([cut(1000, 2000)])
+    notices.tell!(heard)
+    await until(() => (live.body as Actuality).spans.length === 2)
+    expect(live.body).toEqual(server.document)
+  })
+
   it('hears of what came in while the answer to its own act was on its way', async () => {
     const live = await open()
     let arrive = () => undefined as void

@@ -48,7 +48,7 @@ export class LiveDocument {
     readonly kind: Kind,
   ) {
     onNotice((notice) => {
-      if (notice === 'missed') this.heardOf = Infinity
+      if (notice === 'missed' || notice === 'opened') this.heardOf = Infinity
       else if (notice.about === 'document' && notice.id === id) this.heardOf = Math.max(this.heardOf, notice.revision)
       else return
       if (this.behind) void this.catchUp()
