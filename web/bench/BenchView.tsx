@@ -1,23 +1,21 @@
-import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
-import { mapPosition, type Actuality, type ActualityStep } from '../../core/edits/actuality'
-import { bringBack, markHeard, nicks, type Nick } from '../../core/edits/acts'
+import type { Actuality, ActualityStep } from '../../core/edits/actuality'
+import { bringBack, type Nick } from '../../core/edits/acts'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
-import { changeHandle } from '../../core/edits/handles'
 import { movePoint } from '../../core/edits/levelLine'
-import { cuts, fromTape, tapesOf, toTape, type Cut } from '../../core/edits/editList'
+import { cuts, fromTape, tapesOf, toTape } from '../../core/edits/editList'
 import { muted } from '../../core/edits/mute'
 import { offcutsOf } from '../../core/edits/offcuts'
 import { patches } from '../../core/edits/patch'
 import { versionsOf } from '../../core/edits/versions'
 import { piecePlan } from '../../core/page/plan'
 import { othersOf, withSides } from '../../core/sound/plan'
-import { clock, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
+import { toFrames, type Frames, type Stretch } from '../../core/time'
 import { useFacts } from '../api/queries'
-import { run, useCommands } from '../commands/commands'
-import { COMMANDS } from '../commands/table'
+import { useCommands } from '../commands/commands'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
@@ -26,33 +24,32 @@ import { StoryFigures, useStoryName } from '../page/StoryFigures'
 import { SendDialog } from '../send/SendDialog'
 import { Sheet } from '../sheet/Sheet'
 import { useSheet } from '../sheet/useSheet'
-import { player } from '../sound/player'
-import { remapOf, type Remap } from '../sound/remap'
 import { nearZero } from '../sound/samples'
-import { useFrames } from '../sound/usePlayer'
 import { useScale } from '../sound/useScale'
 import { Wave } from '../sound/wave'
-import { LookMenu } from '../tape/TapeView'
 import { WriteOutDialog } from '../transcript/WriteOutDialog'
 import { EditableText } from '../ui/EditableText'
-import { Button, CommandButton, CommandKey, Empty, MenuItem } from '../ui/parts'
+import { Empty } from '../ui/parts'
 import { Crumb, Shell } from '../ui/Shell'
-import { SelectionFigures, Transport } from '../ui/Transport'
+import { AtJoin } from './AtJoin'
 import type { Bench } from './bench'
-import { benchLines, benchNicks, benchPlan, benchShades, benchWords, joinRows, nickKey, originalPlan } from './benchSheet'
-import { BenchSide, Judgement } from './BenchSide'
-import { CloseUp } from './CloseUp'
+import { BenchFoot } from './BenchFoot'
+import { benchLines, benchNicks, benchPlan, benchShades, benchWords, joinRows, originalPlan } from './benchSheet'
+import { BenchSide } from './BenchSide'
 import { CopyBeside } from './CopyBeside'
 import { JoinOnDialog } from './JoinOnDialog'
 import { PatchPanel } from './PatchPanel'
-import { playAcross } from './playing'
-import { useCompared } from './useCompared'
+import { useBefore } from './useBefore'
 import { useCutActs } from './useCutActs'
+import { useEditsHeard } from './useEditsHeard'
 import { useFadeActs } from './useFadeActs'
 import { useGapActs } from './useGapActs'
+import { useHandleActs } from './useHandleActs'
 import { useJoinActs } from './useJoinActs'
+import { useJoinsHeard } from './useJoinsHeard'
 import { useJudged } from './useJudged'
 import { useLevelActs } from './useLevelActs'
+import { useOpenNicks } from './useOpenNicks'
 import { useOrderActs } from './useOrderActs'
 import { usePatchActs } from './usePatchActs'
 import { useTakingOff } from './useTakingOff'
@@ -75,22 +72,6 @@ export function BenchView() {
   return <OpenBench key={id} id={id} live={document.live} piece={document.body} facts={facts} />
 }
 
-/** By how much a key changes a handle. */
-const HANDLE = milliseconds(50)
-
-/** Whether what plays came to its end by itself. */
-const ended = (): Promise<boolean> =>
-  new Promise((resolve) => {
-    const watch = player.subscribe(() => {
-      if (player.playing) return
-      watch()
-      resolve(player.cameToEnd)
-    })
-  })
-
-/** Plays this far past a join before it counts as heard. */
-const PAST = milliseconds(400)
-
 function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument; piece: Actuality; facts: NonNullable<ReturnType<typeof useFacts>> }) {
   const navigate = useNavigate()
   const [params] = useSearchParams()
@@ -98,36 +79,23 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const { wordsOf } = facts
   const { sides } = piece
   const factsOf = useMemo(() => withSides(facts.factsOf, { sides }), [facts, sides])
-  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set())
   const [chosen, setChosen] = useState<Frames | null>(() => cuts(piece.spans)[0]?.at ?? null)
-  const [before, setBefore] = useState(false)
   const [sending, setSending] = useState(false)
   const [spectrum, setSpectrum] = useState(() => localStorage.spectrum === 'yes')
   const [writing, setWriting] = useState(false)
   const [joiningOn, setJoiningOn] = useState(false)
 
-  const openNicks = useMemo(() => (opened.size ? nicks(piece).filter((nick) => opened.has(nickKey(nick))) : []), [piece, opened])
-  const layout = useMemo(() => benchLayout(piece.spans, openNicks), [piece.spans, openNicks])
+  const nicks = useOpenNicks(piece)
+  const { layout } = nicks
   const { shown, kept } = useMemo(() => benchWords(piece, layout, wordsOf), [piece, layout, wordsOf])
   const joins = useMemo(() => joinRows(piece, kept), [piece, kept])
-  const gone = useMemo(() => nicks(piece), [piece])
   const laid = useMemo(() => patches(piece), [piece])
   const silent = useMemo(() => muted(piece), [piece])
   const whole = useMemo(() => piecePlan(piece, factsOf), [piece, factsOf])
   const alone = useAlone(piece, whole, factsOf)
   /** What is heard: all of it, or one voice of it. */
   const { plan } = alone
-  const [againstAt, setAgainstAt] = useState<string | null>(null)
-  const against = versionsOf(piece).find(({ at }) => at === againstAt) ?? null
-  const asItWas = useCompared(piece, whole, factsOf, against)
-
-  /** From a place of the piece to one of what plays, and back: the same frame of the tape. */
-  const across = useCallback((from: Actuality['spans'], to: Actuality['spans'], at: Frames): Frames => {
-    const place = toTape(from, at)
-    return (place && fromTape(to, place.tape, place.frame)) ?? 0
-  }, [])
-  const toPlan = useCallback((frame: Frames) => (before ? across(piece.spans, asItWas.spans, toPiece(layout, frame)) : toPiece(layout, frame)), [layout, before, across, piece.spans, asItWas])
-  const fromPlan = useCallback((position: Frames) => toBench(layout, before ? across(asItWas.spans, piece.spans, position) : position), [layout, before, across, piece.spans, asItWas])
+  const before = useBefore(piece, { owner, whole, plan, factsOf, layout })
   const zero = useCallback(
     async (frame: Frames) => {
       const place = toTape(piece.spans, toPiece(layout, frame))
@@ -140,36 +108,18 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     owner,
     length: layout.length,
     words: shown,
-    plan: before ? asItWas.plan : plan,
-    toPlan,
-    fromPlan,
+    plan: before.heard,
+    toPlan: before.toPlan,
+    fromPlan: before.fromPlan,
     nearZero: zero,
     begin: { framesPerLine: toFrames(shown.length ? 5 : 8), even: false },
   })
   const { selected, select, place, follow } = sheet
 
-  // an edit made while it plays is heard without stopping; selection and playhead go with the sound
-  const since = useRef<{ steps: ActualityStep[]; length: Frames } | null>(null)
-  const layoutNow = useRef(layout)
-  layoutNow.current = layout
-  const planNow = useRef(plan)
-  planNow.current = plan
-  useEffect(
-    () =>
-      live.onSteps((steps) => {
-        const list = steps as ActualityStep[]
-        since.current = { steps: [...(since.current?.steps ?? []), ...list], length: since.current?.length ?? planNow.current.length }
-        const mapAll = (at: Frames) => list.reduce((position, step) => mapPosition(step, position), at)
-        follow((frame) => mapAll(toPiece(layoutNow.current, frame)))
-        setChosen((at) => (at === null ? at : mapAll(at)))
-      }),
-    [live, follow],
-  )
-  useEffect(() => {
-    const remap: Remap = since.current ? remapOf(since.current.steps, since.current.length) : [{ from: 0, length: plan.length, to: 0 }]
-    since.current = null
-    if (player.owner === owner && !before) player.exchange(owner, plan, remap)
-  }, [plan, owner, before])
+  useEditsHeard({ owner, live, layout, plan, heard: !before.before }, (ofBench, ofPiece) => {
+    follow(ofBench)
+    setChosen((at) => (at === null ? at : ofPiece(at)))
+  })
 
   const tapeAt = params.get('tapeAt')
   useEffect(() => {
@@ -184,7 +134,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   useFollowedUndo(live)
 
   const inPiece = (stretch: Stretch): Stretch => ({ from: toPiece(layout, stretch.from), to: toPiece(layout, stretch.to) })
-  const onBench = (place: Frames) => toBench(benchLayout((live.body as Actuality).spans, openNicks), place)
+  const onBench = (place: Frames) => toBench(benchLayout((live.body as Actuality).spans, nicks.open), place)
   const bench: Bench = {
     owner,
     live,
@@ -198,19 +148,21 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     place: () => toPiece(layout, place()),
     goTo: (to) => {
       sheet.setPlace(onBench(to))
-      sheet.handle.current?.reveal(onBench(to))
+      bench.reveal(to)
     },
+    reveal: (to) => sheet.handle.current?.reveal(onBench(to)),
     setChosen,
     act,
-    asEdited: () => setBefore(false),
+    asEdited: before.asEdited,
   }
   const cutting = useCutActs(bench)
   const order = useOrderActs(bench, chosen)
-  const { patching, choose, ...patch } = usePatchActs(bench, () => nickAt(chosen))
-  const versions = useVersions(bench, against, setAgainstAt)
+  const { patching, choose, ...patch } = usePatchActs(bench, () => nicks.at(chosen))
+  const versions = useVersions(bench, before.against, before.setAgainst)
   const levels = useLevelActs(bench)
   const voices = useVoices(bench, alone)
   const takingOff = useTakingOff(bench)
+  const handles = useHandleActs(bench)
 
   const row = joins.find((join) => join.cut.at === chosen)
   const back = () => {
@@ -224,100 +176,33 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       act(bringBack(piece, nick, part), 'bring back')
       return select(null)
     }
-    const nick = nickAt(chosen)
+    const nick = nicks.at(chosen)
     if (nick) bringBackAll(nick)
     else toast('Choose a nick first: click one, or step with [ and ].')
   }
   const bringBackAll = (nick: Nick) => {
-    setOpened((now) => new Set([...now].filter((key) => key !== nickKey(nick))))
+    nicks.close(nick)
     act(bringBack(piece, nick), 'bring back')
   }
-  const nickAt = (at: Frames | null): Nick | undefined => (at === null ? undefined : nicks(piece).find((nick) => nick.at === at || nick.at + nick.held === at))
-
-  const toggle = (at: Frames | null) => {
-    const nick = nickAt(at)
-    if (!nick) return
-    const key = nickKey(nick)
-    setOpened((now) => (now.has(key) ? new Set([...now].filter((other) => other !== key)) : new Set([...now, key])))
-  }
-
   const allCuts = useMemo(() => joins.map(({ cut }) => cut), [joins])
   const judged = useJudged(allCuts, row?.cut, factsOf, wordsOf)
   const joinActs = useJoinActs(bench, { row, judged: row && judged(row.cut), hold: sheet.hold })
-  const gaps = useGapActs(bench, { row, judged: row && judged(row.cut), nick: () => nickAt(chosen), joins, step: joinActs.step.frames })
+  const gaps = useGapActs(bench, { row, judged: row && judged(row.cut), nick: () => nicks.at(chosen), joins, step: joinActs.step.frames })
   const fades = useFadeActs(bench, row?.cut, joinActs.step.frames)
-  const step = (by: 1 | -1) => {
-    if (!joins.length) return
-    const here = chosen ?? toPiece(layout, place())
-    const next = by > 0 ? (joins.find((join) => join.cut.at > here) ?? joins[0]) : (joins.filter((join) => join.cut.at < here).at(-1) ?? joins.at(-1)!)
-    setChosen(next.cut.at)
-    sheet.setPlace(toBench(layout, next.cut.at))
-    sheet.handle.current?.reveal(toBench(layout, next.cut.at))
-  }
-  const playOver = (cut: Cut | undefined) => {
-    if (!cut) return void toast('There is no join yet.')
-    if (before) setBefore(false)
-    setChosen(cut.at)
-    playAcross(owner, plan, cut.at)
-  }
-  const playJoin = (cut: Cut, around: Frames, again: boolean) => {
-    if (before) setBefore(false)
-    player.load(owner, plan)
-    return player.play(Math.max(0, cut.at - around), Math.min(plan.length, cut.at + around), again)
-  }
-  /** One join after the other, each with what is around it. */
-  const playAll = async () => {
-    for (const { cut } of joins) {
-      setChosen(cut.at)
-      sheet.handle.current?.reveal(toBench(layout, cut.at))
-      await playJoin(cut, 2 * RATE, false)
-      if (!(await ended())) return
-    }
-  }
-
-  // a join that was played across has been heard
-  const last = useRef({ position: 0, time: 0 })
-  useFrames(() => {
-    if (!player.playing || player.owner !== owner || before || patching || levels.trying || alone.alone !== null) return
-    const [position, time] = [player.position, performance.now()]
-    const from = last.current.position
-    const ranOn = Math.abs(position - from - ((time - last.current.time) / 1000) * RATE) < RATE / 5
-    last.current = { position, time }
-    if (!ranOn) return
-    for (const { cut } of joins) if (!cut.join.heard && cut.at + PAST > from && cut.at + PAST <= position) act(markHeard(live.body as Actuality, cut.at), 'heard', true)
-  }, sheet.playing)
-
-  const handle = (end: 'head' | 'tail', by: Frames) => {
-    const now = live.body as Actuality
-    const steps = changeHandle(now, end, by, factsOf((end === 'head' ? now.spans[0] : now.spans[now.spans.length - 1]).tape).frames)
-    if (!steps.length) return void toast(by < 0 ? 'There is no room left there.' : 'The tape has no more there.', { duration: 1500 })
-    act(steps, by > 0 ? 'more room' : 'less room')
-  }
-  const toggleBefore = () => {
-    const here = place()
-    const playing = sheet.playing
-    setBefore(!before)
-    const position = toPiece(layout, here)
-    player.load(owner, before ? plan : asItWas.plan)
-    if (playing) void player.play(before ? position : across(piece.spans, asItWas.spans, position))
-  }
+  const heard = useJoinsHeard(bench, { joins, row, chosen, plan, playing: sheet.playing, otherwise: before.before || Boolean(patching) || levels.trying || alone.alone !== null })
 
   useCommands({
     ...cutting.commands,
     'edit.bringBack': back,
-    'join.previous': () => step(-1),
-    'join.next': () => step(1),
     ...order.commands,
     ...patch.commands,
     ...levels.commands,
     ...fades.commands,
     ...voices,
     ...takingOff,
+    ...handles,
+    ...heard,
     'edit.joinOn': () => setJoiningOn(true),
-    'handle.headLess': () => handle('head', -HANDLE),
-    'handle.headMore': () => handle('head', HANDLE),
-    'handle.tailLess': () => handle('tail', -HANDLE),
-    'handle.tailMore': () => handle('tail', HANDLE),
     'version.keep': versions.keep,
     'join.spectrum': () => {
       localStorage.spectrum = spectrum ? 'no' : 'yes'
@@ -325,11 +210,8 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     },
     ...joinActs.commands,
     ...gaps.commands,
-    'join.loop': () => (row ? void playJoin(row.cut, 0.7 * RATE, true) : undefined),
-    'join.all': () => void playAll(),
-    'join.open': () => toggle(chosen),
-    'play.across': () => playOver(row?.cut ?? joins[0]?.cut),
-    'play.before': toggleBefore,
+    'join.open': () => nicks.toggle(chosen),
+    'play.before': () => before.toggle(bench.place(), sheet.playing),
     'edit.pull': () => void onPage(),
     'page.send': () => setSending(true),
     'go.edits': () => void navigate(`/pieces/${id}/record`),
@@ -365,9 +247,9 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       piece={piece}
       kept={kept}
       joins={joins}
-      gone={gone}
+      gone={nicks.gone}
       chosen={chosen}
-      opened={opened}
+      opened={nicks.opened}
       judged={judged}
       wordsOf={wordsOf}
       tape={mainTape}
@@ -379,7 +261,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       }}
       onNick={(nick) => {
         setChosen(nick.at)
-        toggle(nick.at)
+        nicks.toggle(nick.at)
       }}
       onBringBack={bringBackAll}
       versions={versions.list}
@@ -396,7 +278,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   )
 
   const lines = (
-    <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && void order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); toggle(at) }} place={place} playing={sheet.playing} />
+    <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && void order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} place={place} playing={sheet.playing} />
   )
 
   return (
@@ -411,31 +293,17 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       right={piece.story ? <StoryFigures id={piece.story} /> : undefined}
       aside={aside}
       foot={
-        <>
-          <Transport playing={sheet.playing} place={place}>
-            {!selected && <span className="shrink-0 text-faint max-[1180px]:hidden">of {clock(layout.length)}</span>}
-          </Transport>
-          {selected ? (
-            <SelectionFigures selection={selected} length={layout.length} words={0} onSelect={select} />
-          ) : (
-            <>
-              <CommandButton id="play.across" look="bare"><CommandKey id="play.across" /> across the join</CommandButton>
-              <CommandButton id="play.before" look="bare" pressed={before}><CommandKey id="play.before" /> {before ? (against?.name ?? 'as it was') : against ? `now / ${against.name}` : 'before / after'}</CommandButton>
-            </>
-          )}
-          <span className="flex-1" />
-          {selected && !patching && <CommandButton id="patch.find">Patch</CommandButton>}
-          {selected && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack" />}
-          {selected && !patching && <CommandButton id="edit.holdTime">Hold time</CommandButton>}
-          {selected && !patching && <CommandButton id="edit.takeOut">Take out</CommandButton>}
-          <LookMenu hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={kept.length ? () => setWriting(true) : undefined}>
-            {(['level.open', 'join.fades', 'off.fades', 'off.patches', 'off.all', 'edit.joinOn', 'version.keep', 'go.edits'] as const).map((command) => (
-              <MenuItem key={command} onSelect={() => run(command)}>{COMMANDS[command].title} <CommandKey id={command} /></MenuItem>
-            ))}
-            <MenuItem onSelect={versions.duplicate}>Make a copy to try something</MenuItem>
-          </LookMenu>
-          <Button look="strong" onClick={() => void onPage()}>Put on the page</Button>
-        </>
+        <BenchFoot
+          sheet={sheet}
+          layout={layout}
+          before={before.before}
+          against={before.against}
+          patching={Boolean(patching)}
+          onPage={() => void onPage()}
+          onSend={() => setSending(true)}
+          onWriteOut={kept.length ? () => setWriting(true) : undefined}
+          onDuplicate={versions.duplicate}
+        />
       }
     >
       {piece.story ? <CopyBeside id={id} piece={piece} of={live} story={piece.story} kept={kept} onSelect={(stretch) => { bench.select(stretch); bench.goTo(stretch.from) }}>{lines}</CopyBeside> : lines}
@@ -450,27 +318,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           onLeave={patch.leave}
         />
       )}
-      {row && !patching && !levels.panel && (
-        <section aria-label="Close-up" className="shrink-0 border-t border-rule bg-paper-low px-6 pt-2 pb-1">
-          <div className="flex items-center gap-4 text-[13px] whitespace-nowrap">
-            <span className="text-[12px] font-semibold text-faint">Close-up</span>
-            <span className="font-serif">{row.before} <span className="text-cut">/</span> {row.after}</span>
-            <span>gap {(gaps.gapAt(row.cut.at) / RATE).toFixed(2)} s</span>
-            <span className="text-soft">fade {Math.round((row.cut.join.fade * 1000) / RATE)} ms</span>
-            {row.cut.join.asked?.why && <span className="min-w-0 truncate text-soft" data-testid="why" title={row.cut.join.asked.why}>{row.cut.join.asked.why}</span>}
-            <Judgement judged={judged(row.cut)} />
-            {(joinActs.others.earlier || joinActs.others.later) && (
-              <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="other-places">
-                a word {joinActs.others.earlier && <><CommandKey id="join.wordEarlier" /> earlier {joinActs.others.earlier.changes}</>} {joinActs.others.later && <><CommandKey id="join.wordLater" /> later {joinActs.others.later.changes}</>}
-              </span>
-            )}
-            {gaps.masks && <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="masks"><CommandKey id="join.mask" /> next phrase sooner</span>}
-            <span className="flex-1" />
-            <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {joinActs.step.name}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
-          </div>
-          <CloseUp cut={row.cut} factsOf={factsOf} scale={scale} spectrum={spectrum} onMove={joinActs.move} onFade={fades.fadeTo} onOverlap={fades.overlapBy} />
-        </section>
-      )}
+      {row && !patching && !levels.panel && <AtJoin row={row} judged={judged(row.cut)} joinActs={joinActs} gaps={gaps} fades={fades} factsOf={factsOf} scale={scale} spectrum={spectrum} />}
       {levels.panel}
       {fades.dialog}
       {joiningOn && <JoinOnDialog id={id} piece={piece} onClose={() => setJoiningOn(false)} />}

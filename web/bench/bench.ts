@@ -22,9 +22,11 @@ export interface Bench {
   /** Where the playhead stands. */
   place: () => Frames
   goTo: (place: Frames) => void
+  /** Brings a place into view. */
+  reveal: (place: Frames) => void
   /** The join that is worked on. */
   setChosen: (at: Frames | null) => void
-  act: (steps: ActualityStep[], label: string) => void
+  act: (steps: ActualityStep[], label: string, quiet?: boolean) => void
   /** What plays is the piece as it is edited, not what it is compared with. */
   asEdited: () => void
 }

@@ -4,14 +4,14 @@ import type { Actuality, EndFade } from '../../core/edits/actuality'
 import { cuts, type Cut } from '../../core/edits/editList'
 import { overlap, setEndFade, setFade, setFades, type CrossFade } from '../../core/edits/fades'
 import type { Frames } from '../../core/time'
-import type { CommandId } from '../commands/table'
+import type { Handlers } from '../commands/commands'
 import type { Bench } from './bench'
 import { FadesDialog } from './FadesDialog'
 import { keepOwnFades, ownFades } from './ownFades'
 import { cutNear } from './useJoinActs'
 
 /** Crossfades, overlaps, and the fades at the ends. `cut`: the one that is worked on; `step`: by how much a key changes a fade. */
-export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, chosen: Cut | undefined, step: Frames): { dialog: ReactNode; overlapBy: (by: Frames) => void; fadeTo: (fade: Frames) => void; commands: Partial<Record<CommandId, () => void>> } {
+export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, chosen: Cut | undefined, step: Frames): { dialog: ReactNode; overlapBy: (by: Frames) => void; fadeTo: (fade: Frames) => void; commands: Handlers } {
   const [open, setOpen] = useState(false)
   const now = () => live.body as Actuality
   const framesOf = (tape: string) => factsOf(tape).frames

@@ -10,7 +10,7 @@ import { lineAt } from '../../core/sound/level'
 import { applyAll } from '../../core/steps/document'
 import { tapeLevel, type TapeDocument } from '../../core/tape/tape'
 import { milliseconds, type Frames, type Stretch } from '../../core/time'
-import type { CommandId } from '../commands/table'
+import type { Handlers } from '../commands/commands'
 import { liveDocument } from '../documents/useDocument'
 import { hear, loudnessOf } from '../sound/hear'
 import { player } from '../sound/player'
@@ -33,7 +33,7 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
   take: () => boolean
   /** What plays is a suggestion, not the piece. */
   trying: boolean
-  commands: Partial<Record<CommandId, () => void>>
+  commands: Handlers
 } {
   const now = () => live.body as Actuality
   const [open, setOpen] = useState<'to type' | 'to see' | null>(null)

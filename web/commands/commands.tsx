@@ -3,7 +3,8 @@ import { create } from 'zustand'
 import { commandsFor, keyOf } from './keys'
 import type { CommandId } from './table'
 
-type Handlers = Partial<Record<CommandId, () => void>>
+/** What some commands do. */
+export type Handlers = Partial<Record<CommandId, () => void>>
 
 /** What commands do now: each view that is shown adds its own, the newest first. */
 const useHandlers = create<{ sets: { current: Handlers }[] }>(() => ({ sets: [] }))

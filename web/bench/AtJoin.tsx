@@ -1,0 +1,48 @@
+import { RATE } from '../../core/time'
+import type { Prediction } from '../../core/cuts/predict'
+import type { FactsOf } from '../../core/sound/plan'
+import { CommandKey } from '../ui/parts'
+import type { JoinRow } from './benchSheet'
+import { Judgement } from './BenchSide'
+import { CloseUp } from './CloseUp'
+import type { useFadeActs } from './useFadeActs'
+import type { useGapActs } from './useGapActs'
+import type { useJoinActs } from './useJoinActs'
+
+interface AtJoinProps {
+  row: JoinRow
+  judged: Prediction | undefined
+  joinActs: ReturnType<typeof useJoinActs>
+  gaps: ReturnType<typeof useGapActs>
+  fades: ReturnType<typeof useFadeActs>
+  factsOf: FactsOf
+  /** The height of full scale in the wave. */
+  scale: number
+  spectrum: boolean
+}
+
+/** The join that is worked on: what is said at it, how it is made, why there, what else could be; and its close-up. */
+export function AtJoin({ row: { cut, before, after }, judged, joinActs: { others, step, move }, gaps, fades, factsOf, scale, spectrum }: AtJoinProps) {
+  const { join } = cut
+  return (
+    <section aria-label="Close-up" className="shrink-0 border-t border-rule bg-paper-low px-6 pt-2 pb-1">
+      <div className="flex items-center gap-4 text-[13px] whitespace-nowrap">
+        <span className="text-[12px] font-semibold text-faint">Close-up</span>
+        <span className="font-serif">{before} <span className="text-cut">/</span> {after}</span>
+        <span>gap {(gaps.gapAt(cut.at) / RATE).toFixed(2)} s</span>
+        <span className="text-soft">fade {Math.round((join.fade * 1000) / RATE)} ms</span>
+        {join.asked?.why && <span className="min-w-0 truncate text-soft" data-testid="why" title={join.asked.why}>{join.asked.why}</span>}
+        <Judgement judged={judged} />
+        {(others.earlier || others.later) && (
+          <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="other-places">
+            a word {others.earlier && <><CommandKey id="join.wordEarlier" /> earlier {others.earlier.changes}</>} {others.later && <><CommandKey id="join.wordLater" /> later {others.later.changes}</>}
+          </span>
+        )}
+        {gaps.masks && <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="masks"><CommandKey id="join.mask" /> next phrase sooner</span>}
+        <span className="flex-1" />
+        <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {step.name}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
+      </div>
+      <CloseUp cut={cut} factsOf={factsOf} scale={scale} spectrum={spectrum} onMove={move} onFade={fades.fadeTo} onOverlap={fades.overlapBy} />
+    </section>
+  )
+}

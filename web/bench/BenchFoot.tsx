@@ -1,0 +1,61 @@
+import { nicksIn, type BenchLayout } from '../../core/edits/benchLayout'
+import type { Version } from '../../core/edits/versions'
+import { clock, type Frames } from '../../core/time'
+import { run } from '../commands/commands'
+import { COMMANDS } from '../commands/table'
+import type { useSheet } from '../sheet/useSheet'
+import { LookMenu } from '../tape/TapeView'
+import { Button, CommandButton, CommandKey, MenuItem } from '../ui/parts'
+import { SelectionFigures, Transport } from '../ui/Transport'
+
+interface BenchFootProps {
+  sheet: ReturnType<typeof useSheet>
+  layout: BenchLayout
+  /** What is heard is what the piece is compared with: a version, or the tape as it was. */
+  before: boolean
+  against: Version | null
+  patching: boolean
+  onPage: () => void
+  onSend: () => void
+  /** Absent where nothing is said in it. */
+  onWriteOut?: () => void
+  onDuplicate: () => void
+}
+
+const IN_MENU = ['level.open', 'join.fades', 'off.fades', 'off.patches', 'off.all', 'edit.joinOn', 'version.keep', 'go.edits'] as const
+
+/** What plays, what is selected, and what can be done with it. */
+export function BenchFoot({ sheet, layout, before, against, patching, onPage, onSend, onWriteOut, onDuplicate }: BenchFootProps) {
+  const { selected, select, place, playing } = sheet
+  return (
+    <>
+      <Transport playing={playing} place={place}>{!selected && <Whole length={layout.length} />}</Transport>
+      {selected ? (
+        <SelectionFigures selection={selected} length={layout.length} words={0} onSelect={select} />
+      ) : (
+        <>
+          <CommandButton id="play.across" look="bare"><CommandKey id="play.across" /> across the join</CommandButton>
+          <CommandButton id="play.before" look="bare" pressed={before}><CommandKey id="play.before" /> {before ? (against?.name ?? 'as it was') : against ? `now / ${against.name}` : 'before / after'}</CommandButton>
+        </>
+      )}
+      <span className="flex-1" />
+      {selected && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack" />}
+      {selected && !patching && (
+        <>
+          <CommandButton id="patch.find">Patch</CommandButton>
+          <CommandButton id="edit.holdTime">Hold time</CommandButton>
+          <CommandButton id="edit.takeOut">Take out</CommandButton>
+        </>
+      )}
+      <LookMenu hold={sheet.hold} onSend={onSend} onWriteOut={onWriteOut}>
+        {IN_MENU.map((command) => (
+          <MenuItem key={command} onSelect={() => run(command)}>{COMMANDS[command].title} <CommandKey id={command} /></MenuItem>
+        ))}
+        <MenuItem onSelect={onDuplicate}>Make a copy to try something</MenuItem>
+      </LookMenu>
+      <Button look="strong" onClick={onPage}>Put on the page</Button>
+    </>
+  )
+}
+
+const Whole = ({ length }: { length: Frames }) => <span className="shrink-0 text-faint max-[1180px]:hidden">of {clock(length)}</span>
