@@ -34,11 +34,14 @@ beforeAll(async () => {
   await sheetDrawn(page)
 })
 
-it('of a Word file are put where they are said, and what nobody says is told', async () => {
+// putting words on sound is reckoned beside the other tests
+const WHILE_BUSY = 120_000
+
+it('of a Word file are put where they are said, and what nobody says is told', { timeout: 2 * WHILE_BUSY }, async () => {
   const [first, ...rest] = text.split(' ')
   const file = await Packer.toBuffer(new Document({ sections: [{ children: [new Paragraph(`Tamsin Roe: ${first} marmalade kettle ${rest.join(' ')}`)] }] }))
   await choose('script.docx', 'application/vnd.openxmlformats-officedocument.wordprocessingml.document', file)
-  await page.getByTestId('disagreements').getByText('marmalade kettle').waitFor({ timeout: 60_000 })
+  await page.getByTestId('disagreements').getByText('marmalade kettle').waitFor({ timeout: WHILE_BUSY })
   await page.keyboard.press('Escape')
   const placed = await words()
   expect(placed.map((one) => one.text).join(' ')).toBe(text)
@@ -54,7 +57,7 @@ it('of a Word file are put where they are said, and what nobody says is told', a
   await saved(page)
 })
 
-it('of subtitles lie within their cues, and a file without words is refused in a sentence', async () => {
+it('of subtitles lie within their cues, and a file without words is refused in a sentence', { timeout: 2 * WHILE_BUSY }, async () => {
   await page.keyboard.press('Escape')
   await api(`/bringings/${tape}`, { method: 'DELETE' }).catch(() => undefined)
   await until(bringing, (now) => now === null)
@@ -63,7 +66,7 @@ it('of subtitles lie within their cues, and a file without words is refused in a
   await choose('nothing.srt', 'application/x-subrip', Buffer.from('no cues at all'))
   await page.getByText('There are no words in that file.').waitFor()
   await page.getByTestId('words-file').setInputFiles({ name: 'cues.srt', mimeType: 'application/x-subrip', buffer: Buffer.from(`1\n00:00:00,000 --> 00:00:${String(LENGTH).padStart(2, '0')},000\nMaren Ferris: ${text}\n`) })
-  await page.getByText('Text and tape agree everywhere.').waitFor({ timeout: 30_000 })
+  await page.getByText('Text and tape agree everywhere.').waitFor({ timeout: WHILE_BUSY })
   const placed = await words()
   expect(new Set(placed.map((one) => one.speaker))).toEqual(new Set(['Maren Ferris']))
   expect(placed.map((one) => one.text).join(' ')).toBe(text)
