@@ -82,8 +82,9 @@ const SPOILERS: Record<string, (sound: Float32Array, next: () => number) => void
 const tally = { words: 0, sound: 0, all: 0 }
 const times: number[] = []
 const missed: string[] = []
+const talks: Talk[] = []
 for (const [t, own] of OWN_VOICE.entries()) {
-  const { sound: clean, words } = talk(own, OTHER_VOICE[t], 200 + t)
+  const { sound: clean, words } = (talks[t] = talk(own, OTHER_VOICE[t], 200 + t))
   const next = random(900 + t)
   for (const [i, target] of TARGETS.entries()) {
     const same = words.filter((word) => word.speaker === 'own' && word.text.replace('.', '') === target)
@@ -110,8 +111,38 @@ for (const [t, own] of OWN_VOICE.entries()) {
     else missed.push(`${target} (${kind}, ${Math.round((100 * covered) / length)} %): ${bySound < 0 ? 'not found' : `as number ${bySound + 1}`}`)
   }
 }
+/** The same talks over and over: how long it takes hangs on how much there is. */
+function long(talks: readonly Talk[], frames: Frames): Talk {
+  const sound = new Float32Array(frames)
+  const words: Word[] = []
+  for (let at = 0, t = 0; at < frames; t++) {
+    const part = talks[t % talks.length]
+    const from = at
+    sound.set(part.sound.subarray(0, frames - from), from)
+    words.push(...part.words.map((word) => ({ ...word, from: word.from + from, to: word.to + from })).filter(({ to }) => to <= frames))
+    at += part.sound.length
+  }
+  return { sound, words }
+}
+
+const hour = long(talks, toFrames(3600))
+const soundOfHour = ({ from, to }: Stretch) => ({ sound: hour.sound.subarray(from, Math.min(to, hour.sound.length)), start: from })
+const beganLooking = performance.now()
+const looksOfHour = looksOf(hour.sound)
+const looked = performance.now() - beganLooking
+const seeking = (known: readonly Word[]): number[] =>
+  Array.from({ length: 20 }, (_, i) => {
+    const { from, to } = hour.words[Math.round(((i + 0.5) / 20) * hour.words.length)]
+    const began = performance.now()
+    twins({ from, to }, known, looksOfHour, soundOfHour, () => true, 12)
+    return performance.now() - began
+  })
+
 if (process.env.PATCH_MISSED) console.error(missed.join('\n'))
 const unit = `of ${tally.all} spoilt words, the true twin among the first three`
 report({ measure, name: 'patch.words', value: tally.words, unit: `${unit}, with a transcript; synthetic voices` })
 report({ measure, name: 'patch.sound', value: tally.sound, unit: `${unit}, without one` })
 report({ measure, name: 'patch.find.p95', value: percentile(times, 0.95), unit: 'ms for a tape of some two minutes, its looks known' })
+report({ measure, name: 'patch.hour.looks', value: looked / 1000, unit: 's for the looks of an hour, made once for each tape' })
+report({ measure, name: 'patch.hour.words', value: percentile(seeking(hour.words), 0.5), unit: 'ms to find on an hour with a transcript, its looks known, the median of 20 words' })
+report({ measure, name: 'patch.hour.sound', value: percentile(seeking([]), 0.5), unit: 'ms without a transcript' })
