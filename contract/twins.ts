@@ -1,5 +1,5 @@
 import * as yup from 'yup'
-import type { Twin } from '../core/patch/twins'
+import type { FoundBy, Twin } from '../core/patch/twins'
 import { frames } from './ids'
 
 /** What may be laid over a bad spot of a tape: the same, said elsewhere on it by the same voice. */
@@ -9,9 +9,10 @@ const LONGEST_SPOT = 48_000 * 4
 
 export const spotSchema = yup
   .object({
+    by: yup.string().oneOf(['words', 'sound'] as const).required(),
     from: frames().required(),
     to: frames().required().when('from', ([from], schema) => schema.min(from + 48, 'a spot has a length').max(from + LONGEST_SPOT, 'That is too long to be patched: select a word or two.')),
   })
   .noUnknown()
 
-export type { Twin }
+export type { FoundBy, Twin }

@@ -8,6 +8,7 @@ import { resumeArrivals, tend, type IntakeJob } from './intake/tend'
 import { clearDeleted } from './library'
 import { resumeLineUps, workOnLineUp } from './lineup/lineUps'
 import { log } from './log'
+import { makeLooks } from './patches/patches'
 import { PhoneLine } from './phone/line'
 import { recognise, resumeRecognitions } from './recognise/recognise'
 import { carryOut, resumeSends } from './send/send'
@@ -20,6 +21,7 @@ await services.jobs.work<IntakeJob>('intake', 3, (job) => tend(services, job))
 await services.jobs.work<{ id: string }>('send', 1, (job) => carryOut(services, job))
 await services.jobs.work<{ tape: string }>('recognise', 1, (job) => recognise(services, job))
 await services.jobs.work<{ tape: string }>('bringIn', 1, (job) => layWords(services, job))
+await services.jobs.work<{ tape: string }>('looks', 1, (job) => makeLooks(services, job))
 await services.jobs.work<{ id: string }>('lineUp', 1, (job) => workOnLineUp(services, job))
 await services.jobs.work<{ id: string }>(cardQueue(config), 1, (job) => copyFromCard(services, job))
 await resumeArrivals(services)

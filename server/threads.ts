@@ -5,6 +5,7 @@ export const THREADS = {
   compare: 'lineup/compare',
   join: 'lineup/join',
   listenApart: 'speakers/listenApart',
+  makeLooks: 'patches/makeLooks',
   seekTwins: 'patches/seekTwins',
   write: 'send/write',
 } as const

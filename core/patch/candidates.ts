@@ -1,7 +1,7 @@
 import { bare } from '../find/bare'
 import { firstWordAfter, type Word } from '../tape/words'
 import { milliseconds, overlaps, type Frames, type Stretch } from '../time'
-import { unlike, type Spoilt } from './alike'
+import { Alike, type Spoilt } from './alike'
 import { HOP, type Looks } from './sound'
 
 /** Where else on its tape the same may be said. */
@@ -55,7 +55,7 @@ export const weightAt = (frame: Frames, spot: Stretch): number => {
  * A look speaks for the same sound where it is more alike than this share of the tape's looks, and
  * against it where it is less: a pause, and what is said all the time, speak little.
  */
-const ALIKE = 0.06
+const USUAL = 0.06
 /** So many looks of the tape are compared to know that. */
 const COMPARED = 600
 /** What differs by more than this, in dB, never speaks for it. */
@@ -75,27 +75,43 @@ export function bySound(looks: Looks, { sought }: Sought, spoilt: Spoilt, count:
   const to = Math.min(looks.count, Math.round(sought.to / HOP))
   const rows = to - from
   const [left, right] = [Math.max(0, spoilt.first - from), Math.min(rows - 1, spoilt.last - from)]
-  const near = Array.from({ length: rows }, (_, row) => Math.exp(-Math.max(0, left - row, row - right) / FADES))
-  const usual = Array.from({ length: rows }, (_, row) => usuallyUnlike(looks, spoilt, from + row))
-  const speaks = (row: number, column: number) => (usual[row] !== null && column >= 0 && column < looks.count ? near[row] * (usual[row] - unlike(looks, spoilt, from + row, column)!) : 0)
+  const alike = new Alike(looks, spoilt, from, rows)
+  // what tells nothing speaks neither way
+  const near = Float64Array.from({ length: rows }, (_, row) => (alike.tells(row) ? Math.exp(-Math.max(0, left - row, row - right) / FADES) : 0))
+  const usual = Float64Array.from({ length: rows }, (_, row) => (alike.tells(row) ? usuallyUnlike(alike, row, looks.count) : 0))
+  const speaks = (row: number, column: number) => (near[row] > 0 && column >= 0 && column < looks.count ? near[row] * (usual[row] - alike.unlike(row, column)) : 0)
   // first at the pace at which it was said, with the middle of the spot at every other look
   const middle = (left + right) >> 1
-  const scores = new Float32Array(Math.ceil(looks.count / COARSE)).fill(-Infinity)
-  for (let i = 0; i < scores.length; i++) {
+  const inSpot = spread(left, right)
+  const mostInSpot = inSpot.reduce((sum, row) => sum + near[row] * usual[row], 0)
+  /** What was found beside the spot at most, at the places of the sample. */
+  let mostBeside = 0
+  /** What speaks for it at a place; no more is asked once it can hardly come to `least`. */
+  const scoreAt = (i: number, least: number): number => {
     const shift = i * COARSE - middle
-    if (shift + left < from + right && shift + right > from + left) continue
+    if (shift + left < from + right && shift + right > from + left) return -Infinity
     let score = 0
-    for (let row = left; row <= right; row++) score += speaks(row, shift + row)
-    for (const by of [-1, 1]) {
-      let [sum, most] = [0, 0]
-      for (let row = by < 0 ? left - 1 : right + 1; row >= 0 && row < rows && sum > most - DROP; row += by) {
-        sum += speaks(row, shift + row)
-        most = Math.max(most, sum)
-      }
-      score += most
+    let more = mostInSpot + mostBeside
+    for (const row of inSpot) {
+      score += speaks(row, shift + row)
+      more -= near[row] * usual[row]
+      if (score + more < least) return -Infinity
     }
-    scores[i] = score
+    let beside = 0
+    for (const by of [-1, 1]) {
+      let [sum, best] = [0, 0]
+      for (let row = by < 0 ? left - 1 : right + 1; row >= 0 && row < rows && sum > best - DROP; row += by) {
+        sum += speaks(row, shift + row)
+        best = Math.max(best, sum)
+      }
+      beside += best
+    }
+    mostBeside = Math.max(mostBeside, beside)
+    return score + beside
   }
+  const places = Math.ceil(looks.count / COARSE)
+  const least = leastOf(places, (i) => scoreAt(i, -Infinity))
+  const scores = Float32Array.from({ length: places }, (_, i) => scoreAt(i, least))
   const found: { from: number; to: number; middle: number }[] = []
   const order = Array.from(scores.keys()).filter((i) => scores[i] > -Infinity && scores[i] >= (scores[i - 1] ?? -Infinity) && scores[i] >= (scores[i + 1] ?? -Infinity))
   for (const i of order.sort((a, b) => scores[b] - scores[a])) {
@@ -112,6 +128,22 @@ export function bySound(looks: Looks, { sought }: Sought, spoilt: Spoilt, count:
 /** Of every so many looks one is tried, and so many places are looked at more closely. */
 const COARSE = 2
 const POOL = 300
+/** On a long tape all but this share of places can be told from the rest by this many of them. */
+const WORTH = 0.08
+const SAMPLE = 4000
+
+/** What a place must come to, to be among those that are looked at more closely, as far as a sample tells. */
+function leastOf(places: number, scoreAt: (i: number) => number): number {
+  if (places < 5 * SAMPLE) return -Infinity
+  const some = Float32Array.from({ length: SAMPLE }, (_, k) => scoreAt(Math.floor((k * places) / SAMPLE)))
+  return some.sort()[Math.floor(SAMPLE * (1 - WORTH))]
+}
+
+/** All from `first` to `last`, those that are apart before those that are beside each other. */
+function spread(first: number, last: number): number[] {
+  const step = 5
+  return Array.from({ length: step }, (_, k) => Array.from({ length: Math.max(0, Math.ceil((last - first + 1 - k) / step)) }, (_row, i) => first + k + i * step)).flat()
+}
 /** So far may one be ahead of the other, in looks. */
 const AHEAD = 14
 const UNEVEN = 1
@@ -139,13 +171,9 @@ function asFarAsAlike(first: number, rows: number, column: number, by: 1 | -1, s
   return most
 }
 
-/** How unlike the more alike part of a tape's looks is to one of them; null where that tells nothing. */
-function usuallyUnlike(looks: Looks, spoilt: Spoilt, look: number): number | null {
+/** How unlike the more alike part of a tape's looks is to one that is sought. */
+function usuallyUnlike(alike: Alike, row: number, count: number): number {
   const some: number[] = []
-  for (let other = 0; other < looks.count; other += Math.max(1, Math.floor(looks.count / COMPARED))) {
-    const apart = unlike(looks, spoilt, look, other)
-    if (apart === null) return null
-    some.push(apart)
-  }
-  return Math.min(SAME, some.sort((a, b) => a - b)[Math.floor(some.length * ALIKE)])
+  for (let other = 0; other < count; other += Math.max(1, Math.floor(count / COMPARED))) some.push(alike.unlike(row, other))
+  return Math.min(SAME, some.sort((a, b) => a - b)[Math.floor(some.length * USUAL)])
 }

@@ -4,7 +4,7 @@ import type { Edge } from '../cuts/edge'
 import { pitchOf } from '../cuts/jump'
 import type { Join } from '../edits/editList'
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
-import { unlike, type Spoilt } from './alike'
+import { Alike, type Spoilt } from './alike'
 import { weightAt, type Sought } from './candidates'
 import { BANDS, HOP, type Looks } from './sound'
 import { warp } from './warp'
@@ -49,10 +49,10 @@ export function fit({ spot, sought }: Sought, spoilt: Spoilt, looks: Looks, targ
   const columns = Math.min(looks.count, Math.round((at.to + LOOSE) / HOP)) - begin
   if (rows < 2 || columns < 2) return null
   const frameOf = (row: number) => (first + row) * HOP
-  const known = Array.from({ length: rows }, (_, row) => unlike(looks, spoilt, first + row, first + row) !== null)
-  const weight = (row: number) => (known[row] ? weightAt(frameOf(row), spot) : 0)
+  const alike = new Alike(looks, spoilt, first, rows)
+  const weight = (row: number) => (alike.tells(row) ? weightAt(frameOf(row), spot) : 0)
   const loose = Math.round((2 * LOOSE) / HOP)
-  const path = warp(rows, columns, (row, column) => unlike(looks, spoilt, first + row, begin + column) ?? 0, weight, loose, Math.max(0, columns - 1 - loose))
+  const path = warp(rows, columns, (row, column) => (alike.tells(row) ? alike.unlike(row, begin + column) : 0), weight, loose, Math.max(0, columns - 1 - loose))
   if (!path) return null
   const level = levelBetween(looks, spoilt, path.path, first, begin)
 

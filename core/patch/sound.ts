@@ -20,6 +20,19 @@ export interface Looks {
   count: number
   /** `BANDS` levels in dB a look; the look at index `i` is centred on frame `i * HOP`. */
   values: Float32Array
+  /** The mean of each look's levels, in dB. */
+  means: Float32Array
+}
+
+export function looksFrom(values: Float32Array): Looks {
+  const count = Math.floor(values.length / BANDS)
+  const means = new Float32Array(count)
+  for (let look = 0; look < count; look++) {
+    let sum = 0
+    for (let band = 0; band < BANDS; band++) sum += values[look * BANDS + band]
+    means[look] = sum / BANDS
+  }
+  return { count, values, means }
 }
 
 /** Takes sound block by block, so that a tape of any length can be looked at. */
@@ -61,7 +74,7 @@ export class LooksOf {
 
   finish(): Looks {
     this.add(new Float32Array(SIZE / 2))
-    return { count: this.count, values: this.values.subarray(0, this.count * BANDS) }
+    return looksFrom(this.values.subarray(0, this.count * BANDS))
   }
 }
 

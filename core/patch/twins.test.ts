@@ -2,9 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { random } from '../sound/random'
 import type { Word } from '../tape/words'
 import { RATE, toFrames, type Stretch } from '../time'
-import { byWords, soughtAt } from './candidates'
-import { looksOf } from './sound'
-import { twins } from './twins'
+import { spoiltBy } from './alike'
+import { bySound, byWords, soughtAt } from './candidates'
+import { HOP, looksFrom, looksOf } from './sound'
+import { twins, type FoundBy } from './twins'
 import { warp } from './warp'
 
 /** Made-up words: each letter a chord of its own, one after the other. */
@@ -59,6 +60,27 @@ describe('the same said elsewhere', () => {
   it('is found by its sound where nobody has written words down', () => {
     expect(found([]).findIndex(isAt(words[4]))).toBe(0)
     expect(found([])[0].foundBy).toBe('sound')
+  })
+
+  it('comes in two parts, what is said before what only sounds alike', () => {
+    const by = (way?: FoundBy) => twins(spot, words, looks, soundOf, () => true, 5, way)
+    expect([...by('words'), ...by('sound')].slice(0, 5)).toEqual(by())
+    expect(by('words').every(({ foundBy }) => foundBy === 'words')).toBe(true)
+  })
+
+  it('is found by its sound on a tape so long that most places are only glanced at', () => {
+    const filler = looksOf(said('dgj kmp fig hex lot nod rib sud wax quo mid pen jog fur hid lab', 0.1).sound)
+    const next = random(5)
+    const times = Math.ceil(50_000 / filler.count)
+    const values = new Float32Array(looks.values.length + times * filler.values.length)
+    for (let t = 0; t < times; t++) values.set(filler.values.map((level) => level + 6 * (next() - 0.5)), t * filler.values.length)
+    // far along, so that it does not lie where a glance begins
+    values.set(looks.values, times * filler.values.length)
+    const long = looksFrom(values)
+    const later = times * filler.count * HOP
+    const sought = { spot: { from: spot.from + later, to: spot.to + later }, sought: { from: words[0].from + later, to: words[0].to + later }, text: null }
+    const [first] = bySound(long, sought, spoiltBy(long, sought.spot), 5)
+    expect(isAt(words[4])({ laid: { from: first.from - later, to: first.to - later } })).toBe(true)
   })
 
   it('is laid as shortly as will do, beyond the spot and not into it, in step with it', () => {

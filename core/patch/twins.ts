@@ -12,8 +12,11 @@ export interface Twin extends Fit {
   /** Where it was found, and what is said there; empty where no words are known. */
   at: Stretch
   text: string
-  foundBy: 'words' | 'sound'
+  foundBy: FoundBy
 }
+
+/** By what is said, where words are known, or by the sound alone. */
+export type FoundBy = 'words' | 'sound'
 
 /** So many that sound alike are tried, and so many that say the same. */
 const BY_SOUND = 12
@@ -26,14 +29,15 @@ const NEIGHBOUR = 0.25
 
 /**
  * `looks` of the whole tape, `soundOf` a stretch of it. `allowed` says where sound may be taken
- * from: nothing is offered that was said off the record.
+ * from: nothing is offered that was said off the record. `by`: what is found one way alone; by sound
+ * that takes longer, and gives nothing that is found by words.
  */
-export function twins(spot: Stretch, words: readonly Word[], looks: Looks, soundOf: (stretch: Stretch) => Part, allowed: (stretch: Stretch) => boolean, count: number): Twin[] {
+export function twins(spot: Stretch, words: readonly Word[], looks: Looks, soundOf: (stretch: Stretch) => Part, allowed: (stretch: Stretch) => boolean, count: number, by?: FoundBy): Twin[] {
   const sought = soughtAt(words, spot)
   const spoilt = spoiltBy(looks, spot)
   const said = byWords(words, sought).filter(allowed)
   const near = said.sort((a, b) => Math.abs(a.from - spot.from) - Math.abs(b.from - spot.from)).slice(0, BY_WORDS)
-  const alike = bySound(looks, sought, spoilt, BY_SOUND).filter((stretch) => allowed(stretch) && !near.some((other) => overlaps(other, stretch)))
+  const alike = by === 'words' ? [] : bySound(looks, sought, spoilt, BY_SOUND).filter((stretch) => allowed(stretch) && !near.some((other) => overlaps(other, stretch)))
   const around = ({ from, to }: Stretch): Part => soundOf({ from: Math.max(0, from - FIT_AROUND), to: to + FIT_AROUND })
   const target = around(sought.sought)
   const sides = neighbours(words, sought.sought)
@@ -46,7 +50,7 @@ export function twins(spot: Stretch, words: readonly Word[], looks: Looks, sound
   }
   const byCost = (a: Twin, b: Twin) => a.cost - b.cost
   return [
-    ...near.flatMap((stretch) => tried(stretch, 'words', (cost) => cost)).sort(byCost),
+    ...(by === 'sound' ? [] : near).flatMap((stretch) => tried(stretch, 'words', (cost) => cost)).sort(byCost),
     ...alike.flatMap((stretch) => tried(stretch, 'sound', (cost) => FITS * cost - stretch.score / SPEAKS)).sort(byCost),
   ].slice(0, count)
 }

@@ -146,6 +146,7 @@ async function finish(services: Services, id: string, done: Done): Promise<void>
   await tell(database, { about: 'tape', id })
   // words are a help: a tape is in without them
   await askOnArrival(services, id).catch((error: unknown) => log.error({ error, id }, 'asking for words'))
+  await services.jobs.add('looks', { tape: id })
 }
 
 /** Says why it was not taken, in a row that whoever sent it reads and clears away; keeps nothing else. */

@@ -25,7 +25,7 @@ interface Props {
   onLeave: () => void
 }
 
-export function PatchPanel({ patching: { spot, twins, problem, current }, said, tape, scale, onChoose, onLay, onLeave }: Props) {
+export function PatchPanel({ patching: { spot, twins, more, problem, current }, said, tape, scale, onChoose, onLay, onLeave }: Props) {
   const twin = twins?.[current]
   return (
     <section aria-label="Patch" className="shrink-0 border-t border-rule bg-paper-low px-6 pt-1.5 pb-1">
@@ -56,6 +56,7 @@ export function PatchPanel({ patching: { spot, twins, problem, current }, said, 
               </button>
             </li>
           ))}
+          {twins && more && <li className="px-2 py-1 text-[12px] text-faint">looking for what sounds alike …</li>}
         </ol>
       </div>
     </section>

@@ -1,12 +1,15 @@
 import { useMemo, useState } from 'react'
 import { useQuery } from '@tanstack/react-query'
-import type { Twin } from '../../contract/twins'
+import type { FoundBy, Twin } from '../../contract/twins'
 import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
 import { isRoom, spanAt, spanLength, type Join } from '../../core/edits/editList'
 import { layPatch } from '../../core/edits/patch'
 import { applyAll } from '../../core/steps/document'
 import { clamp, type Frames, type Stretch } from '../../core/time'
 import { get } from '../api/client'
+
+/** So many are offered at most. */
+const OFFERED = 9
 
 /** A bad spot for which a patch is sought: where it is in the piece, and on its tape. */
 export interface Spot {
@@ -38,7 +41,10 @@ export function laying(piece: Actuality, { tape, inPiece, onTape, within }: Spot
 
 export interface Patching {
   spot: Spot
+  /** What was found until now; undefined as long as that is nothing. */
   twins: readonly Twin[] | undefined
+  /** More is being sought. */
+  more: boolean
   problem: string | null
   current: number
   /** The piece with the twin laid that is looked at. */
@@ -49,15 +55,22 @@ export interface Patching {
 export function usePatching(piece: Actuality): { patching: Patching | null; begin: (spot: Spot) => void; choose: (index: number) => void; leave: () => void } {
   const [spot, setSpot] = useState<Spot | null>(null)
   const [current, setCurrent] = useState(0)
-  const { data: twins, error } = useQuery({
-    queryKey: ['twins', spot?.tape, spot?.onTape.from, spot?.onTape.to],
-    enabled: spot !== null,
+  const seek = (by: FoundBy, enabled: boolean) => ({
+    queryKey: ['twins', spot?.tape, spot?.onTape.from, spot?.onTape.to, by],
+    enabled: spot !== null && enabled,
     staleTime: Infinity,
-    queryFn: () => get<Twin[]>(`/tapes/${spot!.tape}/twins?from=${spot!.onTape.from}&to=${spot!.onTape.to}`),
+    queryFn: () => get<Twin[]>(`/tapes/${spot!.tape}/twins?from=${spot!.onTape.from}&to=${spot!.onTape.to}&by=${by}`),
   })
-  const trial = useMemo(() => (spot && twins?.[current] ? applyAll(actualityType, piece, laying(piece, spot, twins[current])) : null), [piece, spot, twins, current])
+  // by words it is known at once; what only sounds alike comes after it, and takes longer on a long tape
+  const byWords = useQuery(seek('words', true))
+  const bySound = useQuery(seek('sound', byWords.isSuccess))
+  const found = useMemo(() => [...(byWords.data ?? []), ...(bySound.data ?? [])].slice(0, OFFERED), [byWords.data, bySound.data])
+  const more = byWords.isPending || (byWords.isSuccess && bySound.isPending)
+  const error = byWords.error ?? bySound.error
+  const twin = found.at(current)
+  const trial = useMemo(() => (spot && twin ? applyAll(actualityType, piece, laying(piece, spot, twin)) : null), [piece, spot, twin])
   return {
-    patching: spot && { spot, twins, problem: error ? error.message : null, current, trial },
+    patching: spot && { spot, twins: found.length || !more ? found : undefined, more, problem: error && !found.length ? error.message : null, current, trial },
     begin: (fresh) => {
       setSpot(fresh)
       setCurrent(0)
