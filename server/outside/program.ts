@@ -19,12 +19,17 @@ export function start(program: string, args: readonly string[], limitMs: number,
 export function run(program: string, args: readonly string[], limitMs = 60_000, signal?: AbortSignal): Promise<string> {
   return new Promise((resolve, reject) => {
     const child = start(program, args, limitMs)
-    signal?.addEventListener('abort', () => child.kill('SIGKILL'), { once: true })
+    const stop = () => child.kill('SIGKILL')
+    signal?.addEventListener('abort', stop)
     let out = ''
     let said = ''
     child.stdout.on('data', (chunk) => (out = (out + chunk).slice(-1_000_000)))
     child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-2000)))
     child.on('error', reject)
-    child.on('close', (code) => (code === 0 ? resolve(out) : reject(new Error(said.trim() || `${program} ended with ${code}`))))
+    child.on('close', (code) => {
+      signal?.removeEventListener('abort', stop)
+      if (code === 0) resolve(out)
+      else reject(new Error(said.trim() || `${program} ended with ${code}`))
+    })
   })
 }
