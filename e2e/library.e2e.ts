@@ -1,6 +1,14 @@
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
 import { beforeAll, describe, expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
+import pg from 'pg'
 import type { LibraryRow } from '../contract/library'
+import type { TapeInfo } from '../contract/tapes'
+import type { Actuality } from '../core/edits/actuality'
+import { freePort } from '../scripts/cluster'
+import { serve } from '../scripts/serving'
+import { here } from './here'
 import { api, bring, QUAY, until, useBrowser, visit } from './newsroom'
 import { makeWav } from './wav'
 
@@ -13,11 +21,16 @@ const shows = (names: string[]) => until(rows, (list) => list.join() === names.j
 const library = () => api<LibraryRow[]>('/library')
 const find = (text: string) => page.getByRole('searchbox').fill(text)
 
+/** Six seconds that are like no others. */
+const marked = (mark: number) => {
+  const wav = makeWav(6)
+  wav.writeInt16LE(mark, 9000)
+  return wav
+}
+
 beforeAll(async () => {
   // something of the tests' own, which nothing uses
-  const wav = makeWav(6)
-  wav.writeInt16LE(77, 9000)
-  const tape = await bring('Kelp shed 2026-11-20.wav', wav)
+  const tape = await bring('Kelp shed 2026-11-20.wav', marked(77))
   if (tape.day !== '2026-11-20') throw new Error(`recorded on ${tape.day}`)
   ;({ page, complaints } = await visit('/tapes'))
   await until(rows, (list) => list.length > 3)
@@ -113,6 +126,23 @@ describe('a tape', () => {
     await more('Deckhand, on the quay', 'Delete')
     await page.getByText(/That tape stays, because pieces use it: “Nobody told us”/).waitFor()
     expect((await library()).find(({ id }) => id === QUAY)!.deleted).toBeNull()
+  })
+  it('is gone for good after thirty days, unless something was made of it all the same', async () => {
+    const [left, used] = [await bring('Left behind.wav', marked(78)), await bring('Used at the last.wav', marked(79))]
+    for (const { id } of [left, used]) expect((await fetch(`${here.address}/api/library/tapes/${id}`, { method: 'DELETE' })).ok).toBe(true)
+    const body: Actuality = { kind: 'actuality', slug: 'of it', speaker: '', role: '', story: null, spans: [{ tape: used.id, from: 0, to: 48_000, sound: 'tape' }], head: 0, tail: 0 }
+    await api(`/documents/${crypto.randomUUID()}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+    const database = new pg.Client({ connectionString: here.database })
+    await database.connect()
+    await database.query(`update document set deleted = now() - interval '31 days' where id = any($1)`, [[left.id, used.id]])
+    await database.end()
+    // it is looked to whenever a server begins
+    const server = await serve({ PORT: String(await freePort()), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none' })
+    await server.stop()
+    const there = [left, used].map(({ id }) => existsSync(join(here.data, 'media', 'tapes', id)))
+    expect(there).toEqual([false, true])
+    expect((await fetch(`${here.address}/api/tapes/${left.id}`)).status).toBe(404)
+    expect((await api<TapeInfo>(`/tapes/${used.id}`)).state).toBe('ready')
   })
   it('is looked for by words alone, whatever signs stand among them', async () => {
     const said = async (text: string) => (await api<{ id: string }[]>(`/library/said?text=${encodeURIComponent(text)}`)).map(({ id }) => id)

@@ -66,8 +66,12 @@ export async function takeBackTape({ database }: Services, id: string): Promise<
   await tell(database, { about: 'tape', id })
 }
 
-/** Clears away what was deleted longer ago than it can be taken back. */
+/** Clears away what was deleted longer ago than it can be taken back; not what somebody made a piece of all the same. */
 export async function clearDeleted({ database, store }: Services): Promise<void> {
-  const [rows] = (await database.query(`delete from document where deleted < now() - interval '${KEPT_DAYS} days' returning id`)) as [{ id: string }[], number]
-  for (const { id } of rows) await store.remove(store.tape(id))
+  const old = await database.query<{ id: string }[]>(`select id from document where deleted < now() - interval '${KEPT_DAYS} days'`)
+  for (const { id } of old) {
+    if ((await piecesMadeOf(database, id)).length) continue
+    await database.query('delete from document where id = $1', [id])
+    await store.remove(store.tape(id))
+  }
 }
