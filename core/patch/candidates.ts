@@ -84,7 +84,7 @@ export function bySound(looks: Looks, { sought }: Sought, spoilt: Spoilt, count:
   const middle = (left + right) >> 1
   const inSpot = spread(left, right)
   const mostInSpot = inSpot.reduce((sum, row) => sum + near[row] * usual[row], 0)
-  /** What was found beside the spot at most, at the places of the sample. */
+  /** The most that spoke for any place beside the spot until now: a sample comes first. */
   let mostBeside = 0
   /** What speaks for it at a place; no more is asked once it can hardly come to `least`. */
   const scoreAt = (i: number, least: number): number => {
@@ -144,6 +144,7 @@ function spread(first: number, last: number): number[] {
   const step = 5
   return Array.from({ length: step }, (_, k) => Array.from({ length: Math.max(0, Math.ceil((last - first + 1 - k) / step)) }, (_row, i) => first + k + i * step)).flat()
 }
+
 /** So far may one be ahead of the other, in looks. */
 const AHEAD = 14
 const UNEVEN = 1
