@@ -2,16 +2,14 @@ import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
 import { lineAt } from '../core/sound/level'
 import { tapeLevel, type TapeDocument } from '../core/tape/tape'
-import { api, bodyOf, ownPiece, pieces, press, QUAY, saved, sheetDrawn, until, useBrowser } from './newsroom'
+import { api, bodyOf, ownPiece, pieces, press, QUAY, saved, selectWords, sheetDrawn, until, useBrowser } from './newsroom'
 
 useBrowser()
 
 it('a level is typed, a breath goes down by a figure of one’s own, and all comes off', async () => {
   const { page, id, complaints } = await ownPiece()
   const before = await bodyOf(id)
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 2)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 2)
   await press(page, 'Alt+v')
   const level = page.getByLabel('Level of what is selected, dB')
   await level.fill('−4.5')
@@ -45,9 +43,7 @@ it('the gain of the whole says how much room is left', async () => {
 
 it('a phrase that is too soft is brought to its neighbours, as a suggestion that one takes or leaves', async () => {
   const { page, id } = await ownPiece('Nobody told us')
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 9)
-  await press(page, 'Shift+ArrowRight', 3)
+  await selectWords(page, 9, 3)
   await press(page, 'Control+,', 5)
   const softer = await until(() => bodyOf(id), (body) => body.spans.some((span) => span.level?.some(({ dB }) => dB === -7.5)))
   await press(page, 'Alt+l')
@@ -71,9 +67,7 @@ it('a phrase that is too soft is brought to its neighbours, as a suggestion that
 
 it('a level line is applied to the tape, and pieces that are there stay as they are', async () => {
   const { page, id } = await ownPiece()
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 2)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 2)
   await press(page, 'Control+,')
   const linesOf = async () => new Map((await pieces()).filter((row) => row.id !== id).map((row) => [row.id, row.body.spans.map(({ level }) => level)]))
   const others = await linesOf()

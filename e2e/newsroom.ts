@@ -167,6 +167,13 @@ export async function press(page: Page, key: string, times = 1): Promise<void> {
   for (let i = 0; i < times; i++) await page.keyboard.press(key)
 }
 
+/** Selects words by keyboard alone: so many steps from the beginning on, so many words. */
+export async function selectWords(page: Page, stepsOn: number, count = 1): Promise<void> {
+  await press(page, 'Home')
+  await press(page, 'Control+ArrowRight', stepsOn)
+  await press(page, 'Shift+ArrowRight', count)
+}
+
 /** Tabs along until what has the focus is called so. */
 export async function tabTo(page: Page, name: RegExp): Promise<void> {
   for (let i = 0; i < 80; i++) {

@@ -9,7 +9,7 @@ import { pieceWords } from '../core/edits/pieceWords'
 import { random } from '../core/sound/random'
 import type { Word } from '../core/tape/words'
 import { wordsOf, type Transcript } from '../core/transcript/transcript'
-import { api, bring, fileOf, pieces, press, QUAY, saved, sent, sheetDrawn, tabTo, until, useBrowser, visit } from './newsroom'
+import { api, bring, fileOf, pieces, press, QUAY, saved, selectWords, sent, sheetDrawn, tabTo, until, useBrowser, visit } from './newsroom'
 import { readWav, wavOf } from './wav'
 
 /** Passages put in order and cut down, by keyboard alone. */
@@ -36,9 +36,7 @@ async function pullAndGo(page: Page): Promise<string> {
 /** Chooses words of the piece by how many stand before them. */
 async function choose(page: Page, first: number, count: number): Promise<void> {
   await press(page, 'Escape')
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', first + 1)
-  await press(page, 'Shift+ArrowRight', count)
+  await selectWords(page, first + 1, count)
 }
 
 it('six sailings read out in the wrong order, one of them begun twice, are put in order with natural gaps', { timeout: 120_000 }, async () => {

@@ -4,7 +4,7 @@ import { cuts, listLength } from '../core/edits/editList'
 import { muted } from '../core/edits/mute'
 import { patches } from '../core/edits/patch'
 import { RATE } from '../core/time'
-import { bodyOf, boxOf, ownPiece, pieces, press, saved, soundOf, until, useBrowser, word } from './newsroom'
+import { bodyOf, boxOf, ownPiece, pieces, press, saved, selectWords, soundOf, until, useBrowser, word } from './newsroom'
 
 useBrowser()
 
@@ -12,9 +12,7 @@ it('a part is muted: it stays to be seen, and is not in the file', async () => {
   const { page, id, complaints } = await ownPiece()
   const before = await bodyOf(id)
   const loud = (samples: Int32Array) => samples.reduce((most, one) => Math.max(most, Math.abs(one)), 0)
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 2)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 2)
   await press(page, 'Alt+m')
   const [{ from, to }] = muted(await until(() => bodyOf(id), (body) => muted(body).length > 0))
   await page.getByTestId('muted').getByText('mother').waitFor()
@@ -33,9 +31,7 @@ it('a part is muted: it stays to be seen, and is not in the file', async () => {
 it('a passage is set aside and taken back elsewhere, by keyboard', async () => {
   const { page, id } = await ownPiece()
   const before = await bodyOf(id)
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 2)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 2)
   await press(page, 'Alt+Backspace')
   const without = await until(() => bodyOf(id), (body) => body.offcuts?.length === 1 && clipLength(body) < clipLength(before))
   await page.getByTestId('offcuts').getByText('mother').waitFor()
@@ -51,9 +47,7 @@ it('a passage is drawn to another place', async () => {
   const { page, id } = await ownPiece()
   const before = await bodyOf(id)
   const spans = () => bodyOf(id)
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 2)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 2)
   const grip = await boxOf(page.getByRole('button', { name: 'Draw what is selected to where it is to stand' }))
   const first = await word(page, 'my')
   await page.mouse.move(grip.x + 6, grip.y + 8)
@@ -102,15 +96,11 @@ it('what is split is joined again, and several pieces become one', async () => {
 it('held time is filled with another sound of the tape, and is room tone again without it', async () => {
   const { page, id } = await ownPiece('Nobody told us')
   const before = await bodyOf(id)
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 9)
-  await press(page, 'Shift+ArrowRight', 3)
+  await selectWords(page, 9, 3)
   await press(page, 'Control+c')
   await page.getByText(/s copied\./).waitFor()
   await press(page, 'Escape')
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 3)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 3)
   await press(page, 'Shift+Backspace')
   await until(() => bodyOf(id), (body) => body.spans.some(({ sound }) => sound === 'tone'))
   await press(page, 'Control+Shift+v')
@@ -125,15 +115,11 @@ it('held time is filled with another sound of the tape, and is room tone again w
 it('what was copied is laid over what is selected, and marked as a patch', async () => {
   const { page, id } = await ownPiece('Nobody told us')
   const before = await bodyOf(id)
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 13)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 13)
   await press(page, 'Control+c')
   await page.getByText(/s copied\./).waitFor()
   await press(page, 'Escape')
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 10)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 10)
   await press(page, 'Control+Shift+v')
   const [patch] = patches(await until(() => bodyOf(id), (body) => patches(body).length === 1))
   expect(patch.patch.own).toBe(true)

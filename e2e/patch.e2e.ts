@@ -8,7 +8,7 @@ import { patches } from '../core/edits/patch'
 import { pieceWords } from '../core/edits/pieceWords'
 import { wordsOf, type Transcript } from '../core/transcript/transcript'
 import { here } from './here'
-import { api, press, pieceOf, QUAY, saved, until, useBrowser, visit, sheetDrawn } from './newsroom'
+import { api, pieceOf, press, QUAY, saved, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -21,9 +21,7 @@ it('a word is patched with the same word said elsewhere, by keyboard alone, and 
 
   const { page, complaints } = await visit(`/pieces/${id}`)
   await sheetDrawn(page)
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', index + 1)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, index + 1)
   await press(page, 't')
   const panel = page.getByRole('region', { name: 'Patch' })
   await panel.getByText(/^1 of \d: said again at/).waitFor({ timeout: 30_000 })

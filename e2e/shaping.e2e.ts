@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality'
 import { nicks } from '../core/edits/acts'
-import { bodyOf, ownPiece, press, saved, until, useBrowser, word } from './newsroom'
+import { bodyOf, ownPiece, press, saved, selectWords, until, useBrowser, word } from './newsroom'
 
 useBrowser()
 
@@ -12,9 +12,7 @@ it('a version is kept by one key, compared by ear and as words, and gone back to
   await saved(page)
   const list = page.getByTestId('versions')
   await list.getByRole('button', { name: 'compare' }).waitFor()
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 2)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 2)
   await press(page, 'Backspace')
   await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(before))
   await list.getByRole('button', { name: 'words' }).click()
@@ -44,9 +42,7 @@ it('gaps grow and shrink by key, and what went is held or closed up afterwards',
   await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(before))
 
   // a word goes, its time is held afterwards, and closed up again
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 2)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 2)
   await press(page, 'Backspace')
   const closed = await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(before))
   await saved(page)
@@ -59,9 +55,7 @@ it('gaps grow and shrink by key, and what went is held or closed up afterwards',
 
 it('a point of a level line is dragged', async () => {
   const { page, id } = await ownPiece()
-  await press(page, 'Home')
-  await press(page, 'Control+ArrowRight', 2)
-  await press(page, 'Shift+ArrowRight')
+  await selectWords(page, 2)
   await press(page, 'Control+,', 4)
   const levelOf = (body: Actuality) => body.spans[0].level ?? []
   const line = levelOf(await until(() => bodyOf(id), (body) => levelOf(body).some(({ dB }) => dB === -6)))
