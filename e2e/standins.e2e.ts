@@ -3,7 +3,7 @@ import { mkdirSync, mkdtempSync, renameSync, rmSync, statSync, utimesSync, write
 import { createHash } from 'node:crypto'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import type { CallInfo } from '../contract/calls'
 import type { LineUpInfo } from '../contract/lineups'
 import type { TapeInfo } from '../contract/tapes'
@@ -92,6 +92,13 @@ describe('the telephone line', () => {
   const near = side(500, 1, 3)
   const far = side(800, 3, 5)
   const calls = async () => (await (await fetch(`${address()}/api/intake/calls`)).json()) as CallInfo[]
+  const wish = (id: string, what: 'answer' | 'decline' | 'end') => fetch(`${address()}/api/intake/calls/${id}/${what}`, { method: 'POST' })
+
+  // one call at a time: what a test left on the line would make it busy for the next
+  afterEach(async () => {
+    for (const { id, state } of await calls()) await wish(id, state === 'ringing' ? 'decline' : 'end')
+    await until(calls, (list) => !list.length)
+  })
 
   it('rings, is answered, and both sides are recorded apart and in step', async () => {
     const { page } = await visit('/')
@@ -119,6 +126,31 @@ describe('the telephone line', () => {
     expect(tape!.findings.map(({ what }) => what)).not.toContain('unfinished')
   })
 
+  it('rings on a page that had asked just before, and hears only afterwards that nobody called', async () => {
+    const { page } = await visit('/')
+    let answered = () => undefined as void
+    const first = new Promise<void>((asked) => {
+      let times = 0
+      void page.route('**/api/intake/calls', async (route) => {
+        if (times++) return route.continue()
+        const response = await route.fetch()
+        const held = new Promise<void>((done) => (answered = done))
+        asked()
+        await held
+        await route.fulfill({ response })
+      })
+    })
+    await page.goto(`${address()}/`)
+    await first
+    const over = call(port, { name: 'Early caller', near, far, loss: 0, jitter: 0, seed: 1 })
+    await until(calls, (list) => list.length === 1)
+    await page.waitForTimeout(300)
+    answered()
+    await page.getByText('Early caller is calling').waitFor()
+    await page.getByRole('button', { name: 'Decline' }).click()
+    expect(await over).toBe('refused')
+  })
+
   it('is hung up from here, and declined', async () => {
     const { page } = await visit('/')
     await page.goto(`${address()}/`)
@@ -138,7 +170,7 @@ describe('the telephone line', () => {
   it('cut off by an end of the server leaves a tape', async () => {
     const talk = call(port, { name: 'Cut off', near, far, loss: 0, jitter: 0, seed: 1 })
     const [{ id }] = await until(calls, (list) => list.length === 1)
-    await fetch(`${address()}/api/intake/calls/${id}/answer`, { method: 'POST' })
+    await wish(id, 'answer')
     await until(calls, ([one]) => one?.state === 'on')
     await new Promise((done) => setTimeout(done, 2000))
     server.child.kill('SIGKILL')

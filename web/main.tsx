@@ -2,13 +2,14 @@ import '@fontsource-variable/literata/index.css'
 import '@fontsource-variable/literata/wght-italic.css'
 import '@fontsource-variable/public-sans/index.css'
 import './style.css'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { QueryClientProvider } from '@tanstack/react-query'
 import { Tooltip } from 'radix-ui'
 import { lazy, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Link, Route, Routes } from 'react-router'
 import { Toaster } from 'sonner'
 import { begin } from './api/begin'
+import { FreshQueries } from './api/FreshQueries'
 import { listen } from './api/notices'
 import { Refused } from './api/client'
 import { useKeyboard } from './commands/commands'
@@ -35,7 +36,7 @@ const LogView = lazy(async () => ({ default: (await import('./tape/LogView')).Lo
 const RecordView = lazy(async () => ({ default: (await import('./record/RecordView')).RecordView }))
 const ScriptView = lazy(async () => ({ default: (await import('./page/ScriptView')).ScriptView }))
 
-const queries = new QueryClient({
+const queries = new FreshQueries({
   defaultOptions: { queries: { retry: (count, error) => !(error instanceof Refused) && count < 20, retryDelay: 1000, refetchOnWindowFocus: false, staleTime: 30_000 } },
 })
 listen(queries)
