@@ -7,7 +7,7 @@ import { afterAll, describe, expect, it } from 'vitest'
 import type { TapeInfo } from '../contract/tapes'
 import { here } from './here'
 import { api, bring, until } from './newsroom'
-import { makeWav } from './wav'
+import { another, makeWav } from './wav'
 
 /** Files that are broken, that lie, or that mean harm: each ends in a tape or in a plain sentence. */
 
@@ -19,85 +19,86 @@ function encode(...args: string[]): Buffer {
   rmSync(dirname(path), { recursive: true })
   return file
 }
-const tone = (...args: string[]) => encode('-f', 'lavfi', '-i', 'sine=f=330:d=4:r=44100', ...args)
+const tone = (...args: string[]) => encode('-f', 'lavfi', '-i', `sine=f=${330 + another()}:d=4:r=44100`, ...args)
 
-/** Sounds of its own for each case, since the same file twice is one tape. */
-let count = 0
 const wav = (seconds = 2, change: (file: Buffer) => void = () => undefined): Buffer => {
   const file = makeWav(seconds)
-  file.writeInt16LE(++count, Math.min(44 + 2 * 4000, file.length - 2))
   change(file)
   return file
 }
 const cut = (file: Buffer, share: number) => file.subarray(0, Math.floor(file.length * share))
+/** A stretch of some bytes taken out. */
+const bitten = (file: Buffer, from: number, to: number) => Buffer.concat([file.subarray(0, from), file.subarray(to)])
+const turned = (file: Buffer) => Buffer.concat([file.subarray(file.length / 2), file.subarray(0, file.length / 2)])
 
 type Ending = 'tape' | 'sentence' | 'either'
-const m4a = tone('-c:a', 'aac', '-f', 'mp4')
-const mp3 = tone('-f', 'mp3')
-const flac = tone('-f', 'flac')
-const ogg = tone('-c:a', 'libvorbis', '-f', 'ogg')
-const picture = encode('-f', 'lavfi', '-i', 'color=c=teal:s=64x64', '-frames:v', '1', '-f', 'image2', '-c:v', 'png')
-const film = encode('-f', 'lavfi', '-i', 'color=c=teal:s=64x64:d=2', '-f', 'mp4', '-c:v', 'mpeg4')
-const filmWithSound = encode('-f', 'lavfi', '-i', 'color=c=teal:s=64x64:d=2', '-f', 'lavfi', '-i', 'sine=f=250:d=2', '-c:v', 'mpeg4', '-c:a', 'aac', '-f', 'mov')
+const m4a = () => tone('-c:a', 'aac', '-f', 'mp4')
+const mp3 = () => tone('-f', 'mp3')
+const flac = () => tone('-f', 'flac')
+const ogg = () => tone('-c:a', 'libvorbis', '-f', 'ogg')
+const picture = () => encode('-f', 'lavfi', '-i', 'color=c=teal:s=64x64', '-frames:v', '1', '-f', 'image2', '-c:v', 'png')
+const film = () => encode('-f', 'lavfi', '-i', 'color=c=teal:s=64x64:d=2', '-f', 'mp4', '-c:v', 'mpeg4')
+const filmWithSound = () => encode('-f', 'lavfi', '-i', 'color=c=teal:s=64x64:d=2', '-f', 'lavfi', '-i', `sine=f=${250 + another()}:d=2`, '-c:v', 'mpeg4', '-c:a', 'aac', '-f', 'mov')
 
-const cases: [what: string, name: string, file: Buffer, ending: Ending][] = [
-  ['text named .wav', 'letter.wav', Buffer.from('Dear all, the ferry is cancelled.'), 'sentence'],
-  ['much text named .mp3', 'minutes.mp3', Buffer.from('The council met on Monday. '.repeat(20_000)), 'sentence'],
-  ['nothing but zeros', 'zeros.wav', Buffer.alloc(200_000), 'sentence'],
-  ['one byte', 'b.wav', Buffer.from('R'), 'sentence'],
-  ['the first four letters of a WAV', 'riff.wav', Buffer.from('RIFF'), 'sentence'],
-  ['a WAV header and no more', 'head.wav', wav().subarray(0, 44), 'sentence'],
-  ['half a WAV header', 'half.wav', wav().subarray(0, 30), 'sentence'],
-  ['a WAV cut in a sample', 'cut.wav', wav().subarray(0, 100_001), 'tape'],
-  ['a WAV cut after ten samples', 'ten.wav', wav().subarray(0, 64), 'either'],
-  ['a WAV whose length is zero', 'unfilled.wav', wav(2, (file) => void file.writeUInt32LE(0, 40)), 'tape'],
-  ['a WAV whose length is unknown', 'unknown.wav', wav(2, (file) => void file.writeUInt32LE(0xffffffff, 40)), 'tape'],
-  ['a WAV that promises 4 GB', 'promise.wav', wav(2, (file) => void file.writeUInt32LE(0xfffffff0, 40)), 'tape'],
-  ['a WAV that went on past its length', 'went on.wav', wav(2, (file) => void file.writeUInt32LE(1000, 40)), 'tape'],
-  ['a WAV of no channels', 'none.wav', wav(2, (file) => void file.writeUInt16LE(0, 22)), 'sentence'],
-  ['a WAV of 65,535 channels', 'many.wav', wav(2, (file) => void file.writeUInt16LE(0xffff, 22)), 'sentence'],
-  ['a WAV at no rate', 'still.wav', wav(2, (file) => void file.writeUInt32LE(0, 24)), 'sentence'],
-  ['a WAV at 4 GHz', 'fast.wav', wav(2, (file) => void file.writeUInt32LE(0xffffffff, 24)), 'either'],
-  ['a WAV at 1 Hz', 'slow.wav', wav(0.01, (file) => void file.writeUInt32LE(1, 24)), 'either'],
-  ['a WAV of 0 bits', 'bits.wav', wav(2, (file) => void file.writeUInt16LE(0, 34)), 'either'],
-  ['a WAV of an unheard-of kind', 'kind.wav', wav(2, (file) => void file.writeUInt16LE(0x7777, 20)), 'either'],
-  ['a WAV with a chunk that never ends', 'chunk.wav', wav(2, (file) => void file.write('junk', 36)), 'sentence'],
-  ['an RF64 without its sizes', 'rf64.wav', wav(2, (file) => void file.write('RF64', 0)), 'either'],
-  ['noise', 'noise.bin', Buffer.from(Array.from({ length: 300_000 }, (_, i) => (i * 2_654_435_761) >>> 24)), 'either'],
-  ['an MP3 cut in a frame', 'cut.mp3', cut(mp3, 0.61), 'tape'],
-  ['an MP3 after a page of text', 'page.mp3', Buffer.concat([Buffer.from('<html>'.repeat(400)), cut(mp3, 0.9)]), 'either'],
-  ['an MP3 with a tag that claims 200 MB', 'tag.mp3', Buffer.concat([Buffer.from([0x49, 0x44, 0x33, 4, 0, 0, 0x60, 0, 0, 0]), cut(mp3, 0.8)]), 'either'],
-  ['an M4A without its table of contents', 'cut.m4a', cut(m4a, 0.5), 'sentence'],
-  ['an M4A of its first bytes', 'first.m4a', m4a.subarray(0, 40), 'sentence'],
-  ['a FLAC cut short', 'cut.flac', cut(flac, 0.5), 'tape'],
-  ['a FLAC with a bite taken out of it', 'bite.flac', Buffer.concat([flac.subarray(0, 30_000), flac.subarray(34_000)]), 'either'],
-  ['a FLAC header alone', 'head.flac', flac.subarray(0, 60), 'sentence'],
-  ['an Ogg cut short', 'cut.ogg', cut(ogg, 0.7), 'tape'],
-  ['an Ogg whose pages were turned round', 'turned.ogg', Buffer.concat([ogg.subarray(ogg.length / 2), ogg.subarray(0, ogg.length / 2)]), 'either'],
-  ['a playlist that points at a file', 'list.m3u8', Buffer.from('#EXTM3U\n#EXTINF:1,\nfile:///etc/hostname\n'), 'sentence'],
-  ['a playlist that points at an address', 'web.m3u', Buffer.from('#EXTM3U\nhttp://127.0.0.1:1/x.mp3\n'), 'sentence'],
-  ['a list of parts named .wav', 'parts.wav', Buffer.from("ffconcat version 1.0\nfile '/etc/hostname'\n"), 'sentence'],
-  ['a session description', 'call.sdp', Buffer.from('v=0\no=- 0 0 IN IP4 127.0.0.1\ns=x\nc=IN IP4 127.0.0.1\nm=audio 5004 RTP/AVP 0\n'), 'sentence'],
+const cases: [what: string, name: string, file: () => Buffer, ending: Ending][] = [
+  ['text named .wav', 'letter.wav', () => Buffer.from('Dear all, the ferry is cancelled.'), 'sentence'],
+  ['much text named .mp3', 'minutes.mp3', () => Buffer.from('The council met on Monday. '.repeat(20_000)), 'sentence'],
+  ['nothing but zeros', 'zeros.wav', () => Buffer.alloc(200_000), 'sentence'],
+  ['one byte', 'b.wav', () => Buffer.from('R'), 'sentence'],
+  ['the first four letters of a WAV', 'riff.wav', () => Buffer.from('RIFF'), 'sentence'],
+  ['a WAV header and no more', 'head.wav', () => wav().subarray(0, 44), 'sentence'],
+  ['half a WAV header', 'half.wav', () => wav().subarray(0, 30), 'sentence'],
+  ['a WAV cut in a sample', 'cut.wav', () => wav().subarray(0, 100_001), 'tape'],
+  ['a WAV cut after ten samples', 'ten.wav', () => wav().subarray(0, 64), 'either'],
+  ['a WAV whose length is zero', 'unfilled.wav', () => wav(2, (file) => void file.writeUInt32LE(0, 40)), 'tape'],
+  ['a WAV whose length is unknown', 'unknown.wav', () => wav(2, (file) => void file.writeUInt32LE(0xffffffff, 40)), 'tape'],
+  ['a WAV that promises 4 GB', 'promise.wav', () => wav(2, (file) => void file.writeUInt32LE(0xfffffff0, 40)), 'tape'],
+  ['a WAV that went on past its length', 'went on.wav', () => wav(2, (file) => void file.writeUInt32LE(1000, 40)), 'tape'],
+  ['a WAV of no channels', 'none.wav', () => wav(2, (file) => void file.writeUInt16LE(0, 22)), 'sentence'],
+  ['a WAV of 65,535 channels', 'many.wav', () => wav(2, (file) => void file.writeUInt16LE(0xffff, 22)), 'sentence'],
+  ['a WAV at no rate', 'still.wav', () => wav(2, (file) => void file.writeUInt32LE(0, 24)), 'sentence'],
+  ['a WAV at 4 GHz', 'fast.wav', () => wav(2, (file) => void file.writeUInt32LE(0xffffffff, 24)), 'either'],
+  ['a WAV at 1 Hz', 'slow.wav', () => wav(0.01, (file) => void file.writeUInt32LE(1, 24)), 'either'],
+  ['a WAV of 0 bits', 'bits.wav', () => wav(2, (file) => void file.writeUInt16LE(0, 34)), 'either'],
+  ['a WAV of an unheard-of kind', 'kind.wav', () => wav(2, (file) => void file.writeUInt16LE(0x7777, 20)), 'either'],
+  ['a WAV with a chunk that never ends', 'chunk.wav', () => wav(2, (file) => void file.write('junk', 36)), 'sentence'],
+  ['an RF64 without its sizes', 'rf64.wav', () => wav(2, (file) => void file.write('RF64', 0)), 'either'],
+  ['noise', 'noise.bin', () => Buffer.from(Array.from({ length: 300_000 }, (_, i) => (i * 2_654_435_761) >>> 24)), 'either'],
+  ['an MP3 cut in a frame', 'cut.mp3', () => cut(mp3(), 0.61), 'tape'],
+  ['an MP3 after a page of text', 'page.mp3', () => Buffer.concat([Buffer.from('<html>'.repeat(400)), cut(mp3(), 0.9)]), 'either'],
+  ['an MP3 with a tag that claims 200 MB', 'tag.mp3', () => Buffer.concat([Buffer.from([0x49, 0x44, 0x33, 4, 0, 0, 0x60, 0, 0, 0]), cut(mp3(), 0.8)]), 'either'],
+  ['an M4A without its table of contents', 'cut.m4a', () => cut(m4a(), 0.5), 'sentence'],
+  ['an M4A of its first bytes', 'first.m4a', () => m4a().subarray(0, 40), 'sentence'],
+  ['a FLAC cut short', 'cut.flac', () => cut(flac(), 0.5), 'tape'],
+  ['a FLAC with a bite taken out of it', 'bite.flac', () => bitten(flac(), 30_000, 34_000), 'either'],
+  ['a FLAC header alone', 'head.flac', () => flac().subarray(0, 60), 'sentence'],
+  ['an Ogg cut short', 'cut.ogg', () => cut(ogg(), 0.7), 'tape'],
+  ['an Ogg whose pages were turned round', 'turned.ogg', () => turned(ogg()), 'either'],
+  ['a playlist that points at a file', 'list.m3u8', () => Buffer.from('#EXTM3U\n#EXTINF:1,\nfile:///etc/hostname\n'), 'sentence'],
+  ['a playlist that points at an address', 'web.m3u', () => Buffer.from('#EXTM3U\nhttp://127.0.0.1:1/x.mp3\n'), 'sentence'],
+  ['a list of parts named .wav', 'parts.wav', () => Buffer.from("ffconcat version 1.0\nfile '/etc/hostname'\n"), 'sentence'],
+  ['a session description', 'call.sdp', () => Buffer.from('v=0\no=- 0 0 IN IP4 127.0.0.1\ns=x\nc=IN IP4 127.0.0.1\nm=audio 5004 RTP/AVP 0\n'), 'sentence'],
   ['a picture', 'quay.png', picture, 'sentence'],
   ['a picture named .mp3', 'quay.mp3', picture, 'sentence'],
   ['a film without sound', 'quay.mp4', film, 'sentence'],
   ['a film with sound', 'quay.mov', filmWithSound, 'tape'],
-  ['a name with slashes', '../../../etc/passwd', wav(), 'tape'],
-  ['a name that is a way up', '..', wav(), 'tape'],
-  ['a name of two lines', 'quay\nwall.wav', wav(), 'tape'],
-  ['a name that turns round', 'quay\u202evaw.exe', wav(), 'tape'],
-  ['a name of 300 letters', `${'q'.repeat(296)}.wav`, wav(), 'tape'],
-  ['a name of nothing to be seen', '\u200b\u200f', wav(), 'tape'],
-  ['a name in other letters', 'Fähre – Überfahrt 深夜 🚢.wav', wav(), 'tape'],
-  ['a name with markup', '<img src=x onerror=alert(1)>.wav', wav(), 'tape'],
+  ['a name with slashes', '../../../etc/passwd', () => wav(), 'tape'],
+  ['a name that is a way up', '..', () => wav(), 'tape'],
+  ['a name of two lines', 'quay\nwall.wav', () => wav(), 'tape'],
+  ['a name that turns round', 'quay\u202evaw.exe', () => wav(), 'tape'],
+  ['a name of 300 letters', `${'q'.repeat(296)}.wav`, () => wav(), 'tape'],
+  ['a name of nothing to be seen', '\u200b\u200f', () => wav(), 'tape'],
+  ['a name in other letters', 'Fähre – Überfahrt 深夜 🚢.wav', () => wav(), 'tape'],
+  ['a name with markup', '<img src=x onerror=alert(1)>.wav', () => wav(), 'tape'],
 ]
 
 describe('a file that is', () => {
-  const began = readdirSync(join(here.data, 'media', 'tapes')).length
+  const media = (folder: string) => readdirSync(join(here.data, 'media', folder))
+  const before = new Set([...media('tapes'), ...media('uploads')])
   const made: string[] = []
 
   it.concurrent.each(cases)('%s', { timeout: 120_000 }, async (_what, name, file, ending) => {
-    const tape = await bring(name, file, 100_000)
+    const tape = await bring(name, file(), 100_000)
     if (tape.state === 'failed') {
       expect(ending).not.toBe('tape')
       expect(tape.error).toMatch(/^(There is no sound to be read in “.*”|“.*” is here already, as “.*”)\. ?(Nothing was kept of it\.)?$/)
@@ -128,10 +129,10 @@ describe('a file that is', () => {
   })
 
   it('leaves nothing behind, and the server up', async () => {
-    const media = join(here.data, 'media')
-    await until(() => readdirSync(join(media, 'uploads')), (left) => left.length === 0)
-    expect(readdirSync(join(media, 'tapes'))).toHaveLength(began + made.length)
-    expect((await api<TapeInfo[]>('/tapes')).filter((tape) => tape.state !== 'ready')).toEqual([])
+    const left = (folder: string) => media(folder).filter((id) => !before.has(id))
+    await until(() => left('uploads'), (ids) => !ids.length)
+    expect(left('tapes').sort()).toEqual([...made].sort())
+    expect((await api<TapeInfo[]>('/tapes')).filter(({ id, state }) => !before.has(id) && state !== 'ready')).toEqual([])
   })
 
   // others count what there is

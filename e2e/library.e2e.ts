@@ -21,16 +21,9 @@ const shows = (names: string[]) => until(rows, (list) => list.join() === names.j
 const library = () => api<LibraryRow[]>('/library')
 const find = (text: string) => page.getByRole('searchbox').fill(text)
 
-/** Six seconds that are like no others. */
-const marked = (mark: number) => {
-  const wav = makeWav(6)
-  wav.writeInt16LE(mark, 9000)
-  return wav
-}
-
 beforeAll(async () => {
   // something of the tests' own, which nothing uses
-  const tape = await bring('Kelp shed 2026-11-20.wav', marked(77))
+  const tape = await bring('Kelp shed 2026-11-20.wav', makeWav(6))
   if (tape.day !== '2026-11-20') throw new Error(`recorded on ${tape.day}`)
   ;({ page, complaints } = await visit('/tapes'))
   await until(rows, (list) => list.length > 3)
@@ -128,7 +121,7 @@ describe('a tape', () => {
     expect((await library()).find(({ id }) => id === QUAY)!.deleted).toBeNull()
   })
   it('is gone for good after thirty days, unless something was made of it all the same', async () => {
-    const [left, used] = [await bring('Left behind.wav', marked(78)), await bring('Used at the last.wav', marked(79))]
+    const [left, used] = [await bring('Left behind.wav', makeWav(6)), await bring('Used at the last.wav', makeWav(6))]
     for (const { id } of [left, used]) expect((await fetch(`${here.address}/api/library/tapes/${id}`, { method: 'DELETE' })).ok).toBe(true)
     const body: Actuality = { kind: 'actuality', slug: 'of it', speaker: '', role: '', story: null, spans: [{ tape: used.id, from: 0, to: 48_000, sound: 'tape' }], head: 0, tail: 0 }
     await api(`/documents/${crypto.randomUUID()}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })

@@ -7,7 +7,7 @@ import { resampled } from '../core/sound/resample'
 import { toFrames, type Frames } from '../core/time'
 import { here } from './here'
 import { api, bring, pieces, sheetDrawn, until, useBrowser, visit } from './newsroom'
-import { wavOf } from './wav'
+import { another, wavOf } from './wav'
 
 const SECONDS = 70
 const RATE = 48_000
@@ -43,10 +43,12 @@ useBrowser()
 describe('lining up', () => {
   it('makes one tape of two machines’ recordings, in step, and moves pieces over', { timeout: 90_000 }, async () => {
     // made before any of them is sent: it takes longer than a connection is kept open
-    const files = [machine(host, guest, 5, 0, 0), machine(guest, host, 6, START, DRIFT), machine(talk(9, () => true), talk(10, () => false), 7, 0, 0)]
-    const first = await bring('host side.wav', files[0])
-    const second = await bring('guest side.wav', files[1])
-    const stranger = await bring('other talk.wav', files[2])
+    const tried = another()
+    const named = (name: string) => `${name} ${tried}`
+    const files = [machine(host, guest, another(), 0, 0), machine(guest, host, another(), START, DRIFT), machine(talk(9, () => true), talk(10, () => false), another(), 0, 0)]
+    const first = await bring(`${named('host side')}.wav`, files[0])
+    const second = await bring(`${named('guest side')}.wav`, files[1])
+    const stranger = await bring(`${named('other talk')}.wav`, files[2])
     // a piece of the guest's own tape, from what they say at 0:28
     const piece = crypto.randomUUID()
     const at = toFrames(25)
@@ -59,7 +61,7 @@ describe('lining up', () => {
     const { page } = await visit(`/tapes/${first.id}`)
     await page.getByRole('button', { name: /Line up with other/ }).click()
     const dialog = page.getByRole('dialog')
-    for (const name of ['guest side', 'other talk']) {
+    for (const name of ['guest side', 'other talk'].map(named)) {
       await dialog.getByLabel('Find tapes').fill(name)
       await dialog.getByRole('checkbox', { name }).check()
     }
@@ -68,13 +70,13 @@ describe('lining up', () => {
     await found.waitFor({ timeout: 30_000 })
     await found.getByText(/It starts 0:03\.2 later, and its clock ran (3|4)\d ppm slow/).waitFor()
     await found.getByText(/Not recorded together with the first/).waitFor()
-    expect(await found.getByRole('checkbox', { name: 'Use other talk' }).isChecked()).toBe(false)
-    await found.getByLabel('Who speaks on host side').fill('Host')
-    await found.getByLabel('Who speaks on guest side').fill('Guest')
-    await dialog.getByLabel('What the new tape is called').fill('Both of them')
+    expect(await found.getByRole('checkbox', { name: `Use ${named('other talk')}` }).isChecked()).toBe(false)
+    await found.getByLabel(`Who speaks on ${named('host side')}`).fill('Host')
+    await found.getByLabel(`Who speaks on ${named('guest side')}`).fill('Guest')
+    await dialog.getByLabel('What the new tape is called').fill(named('Both of them'))
     await dialog.getByRole('button', { name: 'Make the tape' }).click()
 
-    const joined = await until(async () => (await api<TapeInfo[]>('/tapes')).find((tape) => tape.name === 'Both of them'), (tape) => tape?.state === 'ready', 30_000)
+    const joined = await until(async () => (await api<TapeInfo[]>('/tapes')).find((tape) => tape.name === named('Both of them')), (tape) => tape?.state === 'ready', 30_000)
     await page.waitForURL(`**/tapes/${joined!.id}*`)
     expect(joined!.sides.map((side) => side.name)).toEqual(['Host', 'Guest'])
     // what the guest said lies in step on both sides: the far microphone's copy and the near one's

@@ -14,9 +14,7 @@ const marks = async () => marksOf((await api<StoredDocument & { body: TapeDocume
 const place = async () => seconds((await page.getByTestId('place').textContent())!)
 
 beforeAll(async () => {
-  const wav = makeWav(20)
-  wav.writeInt16LE(3, 5000)
-  tape = (await bring('Twenty seconds to log.wav', wav)).id
+  tape = (await bring('Twenty seconds to log.wav', makeWav(20))).id
   ;({ page } = await visit(`/tapes/${tape}`))
   await sheetDrawn(page)
 })

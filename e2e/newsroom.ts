@@ -88,6 +88,15 @@ export async function soundOf(id: string): Promise<Wav> {
   return readWav(await fileOf(await sent(id)))
 }
 
+/** Asks for the tapes that came in since the test began: those of an earlier try are not its own. */
+export function watchTapes(): () => Promise<TapeInfo[]> {
+  let before = new Set<string>()
+  beforeEach(async () => {
+    before = new Set((await api<TapeInfo[]>('/tapes')).map(({ id }) => id))
+  })
+  return async () => (await api<TapeInfo[]>('/tapes')).filter(({ id }) => !before.has(id))
+}
+
 export const desk = (): Promise<Desk> => api('/desk')
 
 /** Tries until it holds. */

@@ -10,7 +10,7 @@ import { random } from '../core/sound/random'
 import type { Word } from '../core/tape/words'
 import { wordsOf, type Transcript } from '../core/transcript/transcript'
 import { api, bring, fileOf, pieces, press, QUAY, saved, selectWords, sent, sheetDrawn, tabTo, until, useBrowser, visit } from './newsroom'
-import { readWav, wavOf } from './wav'
+import { another, readWav, wavOf } from './wav'
 
 /** Passages put in order and cut down, by keyboard alone. */
 
@@ -62,7 +62,7 @@ it('six sailings read out in the wrong order, one of them begun twice, are put i
     gaps.push(0.4 + 0.35 * next())
     at += gaps[gaps.length - 1] - 0.04
   }
-  const noise = random(5)
+  const noise = random(another())
   const file = wavOf(at, RATE, (t) => {
     const word = words.find(({ start, end }) => t >= start && t < end)
     const shape = word ? Math.min(1, (t - word.start) / 0.01, (word.end - t) / 0.01) : 0

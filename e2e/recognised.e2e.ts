@@ -13,6 +13,7 @@ import { wordsOf, type Transcript } from '../core/transcript/transcript'
 import { freePort, startCluster, type Cluster } from '../scripts/cluster'
 import { serve, type Serving } from '../scripts/serving'
 import { until } from './newsroom'
+import { another } from './wav'
 
 /** Recognising by a service, with a stand-in for it: it takes its time, and hears one word in the middle of whatever it is sent. */
 
@@ -66,7 +67,7 @@ afterAll(async () => {
 
 /** The demo's voice tracks over and over, with pauses: speech in many pieces. */
 async function speech(name: string, times: number): Promise<string> {
-  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-stream_loop', String(times - 1), '-i', join(import.meta.dirname, '..', 'demo', 'tapes', 'voice-tracks.flac'), '-af', 'apad=pad_dur=2', '-f', 'wav', 'pipe:1'], { maxBuffer: 1 << 28 })
+  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-stream_loop', String(times - 1), '-i', join(import.meta.dirname, '..', 'demo', 'tapes', 'voice-tracks.flac'), '-af', `apad=pad_dur=${2 + another() / 100}`, '-f', 'wav', 'pipe:1'], { maxBuffer: 1 << 28 })
   const answer = await fetch(`${address}/api/uploads`, {
     method: 'POST',
     headers: { 'Tus-Resumable': '1.0.0', 'Upload-Length': String(stdout.length), 'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}`, 'Content-Type': 'application/offset+octet-stream' },
@@ -78,6 +79,7 @@ async function speech(name: string, times: number): Promise<string> {
 }
 
 it('begins by itself on arrival, and goes on after a kill where it was, each piece once', async () => {
+  sent.length = 0
   const tape = await speech('killed.wav', 3)
   await until(() => words(tape), (list) => list.length >= 2, 20_000)
   server.child.kill('SIGKILL')

@@ -3,16 +3,15 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium, type BrowserContext, type Page } from 'playwright-core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, afterEach, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
-import type { TapeInfo } from '../contract/tapes'
 import type { StoryDocument } from '../core/page/story'
 import { marksOf, tapeHead, type TapeDocument } from '../core/tape/tape'
 import { freePort } from '../scripts/cluster'
 import { serve } from '../scripts/serving'
 import { CHROMIUM } from './browser'
 import { here } from './here'
-import { api, FERRY, seconds, sheetDrawn, until } from './newsroom'
+import { api, FERRY, seconds, sheetDrawn, until, watchTapes } from './newsroom'
 import { wavOf } from './wav'
 
 const folder = mkdtempSync(join(tmpdir(), 'plain-cut-microphone-'))
@@ -26,7 +25,7 @@ const open = () =>
     permissions: ['microphone'],
   })
 const length = async (page: Page) => seconds((await page.getByTestId('take-length').textContent())!)
-const tapes = () => api<TapeInfo[]>('/tapes')
+const tapes = watchTapes()
 const named = async (name: string) => (await tapes()).find((tape) => tape.name === name)
 
 let context: BrowserContext
@@ -35,6 +34,8 @@ beforeAll(async () => {
   writeFileSync(join(folder, 'tone.wav'), wavOf(10, 44_100, (t) => 32_767 * 10 ** (-12 / 20) * Math.sin(2 * Math.PI * 440 * t)))
   context = await open()
 })
+// a test that was given up leaves none that records
+afterEach(() => Promise.all(context.pages().filter((page) => page.url() !== 'about:blank').map((page) => page.close())))
 afterAll(async () => {
   await context.close()
   rmSync(folder, { recursive: true, force: true })
@@ -79,7 +80,6 @@ describe('recording', () => {
     let crossings = 0
     for (let i = 1; i < sound.length; i++) if (sound[i - 1] < 0 && sound[i] >= 0) crossings++
     expect(Math.abs(crossings - 440)).toBeLessThan(12)
-    await page.close()
   })
 
   it('reads a line of copy, take after take', async () => {
@@ -103,7 +103,6 @@ describe('recording', () => {
     await page.goto(`${here.address}/stories/${FERRY}`)
     await page.getByTestId('story-tapes').getByText('take 2').waitFor()
     await page.getByTestId('story-tapes').getByText('Deckhand, on the quay').waitFor()
-    await page.close()
   })
 
   it('loses less than a second to the end of the browser', async () => {
@@ -127,6 +126,7 @@ describe('recording', () => {
     const port = await freePort()
     const environment = { PORT: String(port), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none' }
     let server = await serve(environment)
+    onTestFinished(() => server.stop())
     const page = await context.newPage()
     await page.goto(`http://localhost:${port}/record`)
     await page.getByText('ready', { exact: true }).waitFor()
@@ -143,7 +143,5 @@ describe('recording', () => {
     await page.getByRole('button', { name: 'Stop' }).click()
     const tape = await until(() => named('Went on'), (found) => found?.state === 'ready', 30_000)
     expect(tape!.frames / 48_000).toBeGreaterThanOrEqual(shown - 0.1)
-    await page.close()
-    await server.stop()
   })
 })

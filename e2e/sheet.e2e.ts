@@ -39,6 +39,7 @@ describe('selecting', () => {
   })
 
   it('goes on by words and by lines with Shift and arrows', async () => {
+    await dragWords(page, 'Nurses', 'shift.')
     const before = (await selection(page))!
     await page.keyboard.press('Shift+ArrowRight')
     expect((await selection(page))!.to).toBeCloseTo(at('The').to / 48_000, 2)

@@ -1,11 +1,14 @@
 import { spawnSync } from 'node:child_process'
 import type { Page } from 'playwright-core'
-import { beforeAll, expect, it } from 'vitest'
+import { beforeAll, beforeEach, expect, it } from 'vitest'
+import { here } from './here'
 import { heardDuring, listen } from './listen'
 import { boxOf, bring, seconds, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { another } from './wav'
 
 useBrowser()
 
+let tone: string
 let page: Page
 const place = async () => seconds((await page.getByTestId('place').textContent())!)
 /** What of a sound is no silence, in parts of a hundredth of a second. */
@@ -21,8 +24,10 @@ const speed = () => page.getByTestId('speed').innerText()
 
 beforeAll(async () => {
   const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'sine=f=440:d=6', '-f', 'wav', 'pipe:1'])
-  const { id } = await bring('Six seconds of a tone.wav', stdout)
-  ;({ page } = await visit(`/tapes/${id}`))
+  tone = (await bring('Six seconds of a tone.wav', stdout)).id
+})
+beforeEach(async () => {
+  ;({ page } = await visit(`/tapes/${tone}`))
   await sheetDrawn(page)
 })
 
@@ -39,6 +44,7 @@ it('is heard faster at the same pitch, at one key, and as it is at the same key'
 })
 
 it('goes backwards and forwards like a shuttle, faster with each press', async () => {
+  await page.keyboard.press('End')
   await page.keyboard.press('j')
   await until(place, (at) => at < 5.5)
   expect(await speed()).toBe('−1×')
@@ -59,7 +65,6 @@ it('goes backwards and forwards like a shuttle, faster with each press', async (
 })
 
 it('goes round in what is selected until it is stopped', async () => {
-  await page.keyboard.press('Home')
   await page.keyboard.press('i')
   await page.keyboard.press('Control+ArrowRight')
   await page.keyboard.press('Control+ArrowRight')
@@ -73,8 +78,6 @@ it('goes round in what is selected until it is stopped', async () => {
 })
 
 it('sounds what the playhead is drawn over, there and back, and is silent where the hand rests', async () => {
-  await page.keyboard.press('Escape')
-  await page.keyboard.press('Home')
   const head = await boxOf(page.getByTestId('playhead'))
   const drawn = async (from: number, to: number) => {
     for (let step = 1; step <= 40; step++) {
@@ -102,18 +105,16 @@ it('sounds what the playhead is drawn over, there and back, and is silent where 
 })
 
 it('goes faster where nobody speaks, if that is wanted', async () => {
-  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', "aevalsrc='if(lt(mod(t,4),1.6),0.3*sin(2*PI*200*t),0)+0.0005*sin(2*PI*1234*t)':d=8:s=48000", '-f', 'wav', 'pipe:1'])
+  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `aevalsrc='if(lt(mod(t,4),1.6),0.3*sin(2*PI*200*t),0)+0.0005*sin(2*PI*${1200 + another()}*t)':d=8:s=48000`, '-f', 'wav', 'pipe:1'])
   const { id } = await bring('Two words and two pauses.wav', stdout)
-  const visitor = await visit(`/tapes/${id}`)
-  await sheetDrawn(visitor.page)
-  await visitor.page.keyboard.press('Shift+Y')
-  expect(await visitor.page.getByTestId('speed').innerText()).toContain('»')
-  const [left] = await listen(visitor.page, () => visitor.page.keyboard.press('Space'))
+  await page.goto(`${here.address}/tapes/${id}`)
+  await sheetDrawn(page)
+  await page.keyboard.press('Shift+Y')
+  expect(await speed()).toContain('»')
+  const [left] = await listen(page, () => page.keyboard.press('Space'))
   expect(left.length / 48_000).toBeGreaterThan(4.8)
   expect(left.length / 48_000).toBeLessThan(6)
   // what is said takes the time that it takes
   const loud = left.reduce((sum, sample) => sum + (Math.abs(sample) > 0.1 ? 1 : 0), 0)
   expect(Math.abs(loud / 48_000 / (3.2 * (1 - (2 / Math.PI) * Math.asin(1 / 3))) - 1)).toBeLessThan(0.05)
-  await visitor.page.keyboard.press('Shift+Y')
-  await visitor.context.close()
 })

@@ -3,7 +3,7 @@ import { mkdirSync, mkdtempSync, renameSync, rmSync, statSync, utimesSync, write
 import { createHash } from 'node:crypto'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, afterEach, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
 import type { CallInfo } from '../contract/calls'
 import type { LineUpInfo } from '../contract/lineups'
 import type { TapeInfo } from '../contract/tapes'
@@ -15,13 +15,14 @@ import { call } from '../server/standins/caller'
 import { insertCard, pullCard } from '../server/standins/card'
 import { guestRecording } from '../server/standins/guest'
 import { here } from './here'
-import { api, bring, COUNCIL, until, useBrowser, visit } from './newsroom'
+import { api, bring, COUNCIL, until, useBrowser, visit, watchTapes } from './newsroom'
 import { makeWav } from './wav'
 
 const top = join(import.meta.dirname, '..')
 const cards = mkdtempSync(join(tmpdir(), 'plain-cut-cards-'))
 const sha = (file: Uint8Array) => createHash('sha256').update(file).digest('hex')
-const named = async (name: string) => (await api<TapeInfo[]>('/tapes')).find((tape) => tape.name === name)
+const tapes = watchTapes()
+const named = async (name: string) => (await tapes()).find((tape) => tape.name === name)
 
 useBrowser()
 
@@ -43,7 +44,9 @@ describe('a recorder’s card', () => {
     const { page } = await visit('/')
     await page.goto(`${address()}/tapes`)
     const quay = join(top, 'demo', 'tapes', 'tape-043.mp3')
-    const card = insertCard(cards, 'FIELD-7', '2026-11-24', [{ source: quay, time: '14:05:00', to: 6 }, { source: quay, time: '14:05:06', from: 6, to: 11 }, { source: quay, time: '16:00:00', from: 20, to: 24 }])
+    const from = Math.random() // another recording each time: the same one is taken in once
+    const card = insertCard(cards, 'FIELD-7', '2026-11-24', [{ source: quay, time: '14:05:00', from, to: from + 6 }, { source: quay, time: '14:05:06', from: from + 6, to: from + 11 }, { source: quay, time: '16:00:00', from: 20, to: 24 }])
+    onTestFinished(() => pullCard(card))
     await page.getByText('FIELD-7 is in: 3 new recordings').waitFor()
     expect(await named('REC 0001')).toBeUndefined()
     await page.getByRole('button', { name: 'Choose what to take' }).click()
@@ -71,6 +74,7 @@ describe('a recorder’s card', () => {
     const file = makeWav(60, RATE)
     const place = join(cards, 'B', 'LONG.WAV')
     mkdirSync(join(cards, 'B'))
+    onTestFinished(() => ['B', '.B'].forEach((card) => pullCard(join(cards, card))))
     writeFileSync(place, file)
     const { mtime } = statSync(place)
     const [id] = (await (await fetch(`${address()}/api/intake/cards/take`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ card: 'B', paths: ['LONG.WAV'] }) })).json()) as string[]

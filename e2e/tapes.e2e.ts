@@ -7,8 +7,8 @@ import { describe, expect, it } from 'vitest'
 import type { TapeInfo } from '../contract/tapes'
 import { PER_BIN } from '../core/sound/peaks'
 import { here } from './here'
-import { api, bring, sheetDrawn, until, useBrowser, visit } from './newsroom'
-import { makeWav, readWav } from './wav'
+import { api, bring, sheetDrawn, until, useBrowser, visit, watchTapes } from './newsroom'
+import { another, makeWav, readWav } from './wav'
 
 useBrowser()
 
@@ -20,22 +20,23 @@ function encode(...args: string[]): Buffer {
   rmSync(dirname(path), { recursive: true })
   return file
 }
+const came = watchTapes()
 const samples = async (tape: TapeInfo, channel: number, from: number, to: number) =>
   new Float32Array(await (await fetch(`${here.address}/api/tapes/${tape.id}/sound/sound/${channel}?from=${from}&to=${to}`)).arrayBuffer())
 
 describe('a file that is brought in', () => {
-  const SINE = ['-i', 'sine=f=440:d=3:r=44100', '-ac', '1']
+  const sine = (seconds: number, rate: number, more = '') => ['-i', `sine=f=440:d=${seconds}:r=${rate},volume=${1 - another() / 1000}${more}`]
   it.each([
-    ['memo.mp3', [...SINE, '-f', 'mp3']],
-    ['memo.flac', [...SINE, '-f', 'flac']],
-    ['memo.ogg', [...SINE, '-c:a', 'libvorbis', '-f', 'ogg']],
-    ['memo.opus', [...SINE, '-ar', '48000', '-c:a', 'libopus', '-f', 'opus']],
-    ['memo.m4a', [...SINE, '-c:a', 'aac', '-f', 'mp4']],
-    ['memo.aiff', [...SINE, '-f', 'aiff']],
-    ['memo 8 kHz.wav', ['-i', 'sine=f=440:d=3:r=8000', '-c:a', 'pcm_mulaw', '-f', 'wav']],
-    ['memo 96 kHz.wav', ['-i', 'sine=f=440:d=3:r=96000', '-c:a', 'pcm_f32le', '-f', 'wav']],
-  ])('%s is brought to 48 kHz whole', async (name, args) => {
-    const file = encode(...args)
+    ['memo.mp3', 44_100, ['-f', 'mp3']],
+    ['memo.flac', 44_100, ['-f', 'flac']],
+    ['memo.ogg', 44_100, ['-c:a', 'libvorbis', '-f', 'ogg']],
+    ['memo.opus', 48_000, ['-c:a', 'libopus', '-f', 'opus']],
+    ['memo.m4a', 44_100, ['-c:a', 'aac', '-f', 'mp4']],
+    ['memo.aiff', 44_100, ['-f', 'aiff']],
+    ['memo 8 kHz.wav', 8000, ['-c:a', 'pcm_mulaw', '-f', 'wav']],
+    ['memo 96 kHz.wav', 96_000, ['-c:a', 'pcm_f32le', '-f', 'wav']],
+  ])('%s is brought to 48 kHz whole', async (name, rate, args) => {
+    const file = encode(...sine(3, rate), ...args)
     const tape = await bring(name, file)
     expect(tape.state).toBe('ready')
     expect(Math.abs(tape.frames - 3 * 48_000)).toBeLessThan(3000)
@@ -51,17 +52,17 @@ describe('a file that is brought in', () => {
   })
 
   it('keeps float above full scale unclipped', async () => {
-    const tape = await bring('hot.wav', encode('-i', 'sine=f=440:d=2:r=48000', '-af', 'volume=30dB', '-c:a', 'pcm_f32le', '-f', 'wav'))
+    const tape = await bring('hot.wav', encode(...sine(2, 48_000, ',aformat=flt,volume=30dB'), '-c:a', 'pcm_f32le', '-f', 'wav'))
     expect(Math.max(...(await samples(tape, 0, 10_000, 12_000)))).toBeGreaterThan(1.5)
-    const fast = await bring('hot and fast.wav', encode('-i', 'sine=f=440:d=2:r=96000', '-af', 'volume=30dB', '-c:a', 'pcm_f32le', '-f', 'wav'))
+    const fast = await bring('hot and fast.wav', encode(...sine(2, 96_000, ',aformat=flt,volume=30dB'), '-c:a', 'pcm_f32le', '-f', 'wav'))
     for (const { findings } of [tape, fast]) expect(findings.map(({ what }) => what)).not.toContain('clipped')
   })
 
   it('with a speaker a channel becomes two sides, a stereo picture one', async () => {
-    const talk = (offset: number) => `if(lt(mod(t+${offset},4),1.8),0.3*sin(2*PI*200*t),0)+0.0005*sin(2*PI*1234*t)`
+    const talk = (offset: number) => `if(lt(mod(t+${offset},4),1.8),0.3*sin(2*PI*200*t),0)+0.0005*sin(2*PI*${1200 + another()}*t)`
     const twoWay = await bring('two-way.wav', encode('-i', `aevalsrc='${talk(0)}|${talk(2)}':d=16:s=48000`, '-f', 'wav'))
     expect(twoWay.sides).toEqual([{ name: '', channels: [0] }, { name: '', channels: [1] }])
-    const stereo = await bring('band.wav', encode('-i', 'aevalsrc=0.3*sin(2*PI*200*t)|0.25*sin(2*PI*203*t):d=6:s=48000', '-f', 'wav'))
+    const stereo = await bring('band.wav', encode('-i', `aevalsrc=0.3*sin(2*PI*200*t)|0.25*sin(2*PI*${203 + another() / 100}*t):d=6:s=48000`, '-f', 'wav'))
     expect(stereo.sides).toEqual([{ name: '', channels: [0, 1] }])
   })
 
@@ -97,11 +98,12 @@ it('is dropped anywhere on the window, and has a name of its own choosing', asyn
   }, bytes)
   await page.getByText('“quay_wall.wav” is in.').waitFor()
   await page.keyboard.press('Alt+2')
-  await page.getByRole('link', { name: 'quay wall' }).click()
+  const [{ id }] = await came()
+  await page.locator(`[data-testid=tapes] a[href="/tapes/${id}"]`).click()
   await sheetDrawn(page)
   await page.getByLabel('Name of the tape').fill('The quay wall')
   await page.keyboard.press('Enter')
-  await until(() => api<TapeInfo[]>('/tapes'), (tapes) => tapes.some((tape) => tape.name === 'The quay wall'))
+  await until(came, ([tape]) => tape.name === 'The quay wall')
 })
 
 it('that is no sound gets a plain sentence', async () => {

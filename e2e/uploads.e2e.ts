@@ -4,35 +4,31 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium } from 'playwright-core'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, onTestFinished } from 'vitest'
 import type { TapeInfo } from '../contract/tapes'
 import type { Actuality } from '../core/edits/actuality'
 import { freePort } from '../scripts/cluster'
 import { serve } from '../scripts/serving'
 import { CHROMIUM } from './browser'
 import { here } from './here'
-import { api, bring, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { api, bring, sheetDrawn, until, useBrowser, visit, watchTapes } from './newsroom'
 import { makeWav } from './wav'
 
 useBrowser()
 
-const mark = (file: Buffer, n: number): Buffer => {
-  file.writeInt16LE(n, 9000)
-  return file
-}
 const sha = (file: Buffer): string => createHash('sha256').update(file).digest('hex')
 const UPLOAD = { 'Tus-Resumable': '1.0.0' }
 const begin = async (name: string, size: number): Promise<string> =>
   (await fetch(`${here.address}/api/uploads`, { method: 'POST', headers: { ...UPLOAD, 'Upload-Length': String(size), 'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}` } })).headers.get('location')!.split('/').at(-1)!
 const send = (id: string, offset: number, body: Buffer) =>
   fetch(`${here.address}/api/uploads/${id}`, { method: 'PATCH', headers: { ...UPLOAD, 'Upload-Offset': String(offset), 'Content-Type': 'application/offset+octet-stream' }, body: new Uint8Array(body) })
-const tapes = () => api<TapeInfo[]>('/tapes')
+const tapes = watchTapes()
+const sentAs = async (name: string) => (await tapes()).find(({ fileName }) => fileName === name)
 
 describe('a tape that is still arriving', () => {
-  const file = mark(makeWav(60, 48_000), 501)
-  const part = Math.floor(file.length / 3)
-
   it('grows on the Sheet, and is played and pulled from while the rest comes', async () => {
+    const file = makeWav(60, 48_000)
+    const part = Math.floor(file.length / 3)
     const id = await begin('growing.wav', file.length)
     const { page, complaints } = await visit(`/tapes/${id}`)
     await page.getByText('Arriving').waitFor()
@@ -60,7 +56,7 @@ describe('a tape that is still arriving', () => {
   })
 
   it('of which nothing more comes waits, and goes on when it does', async () => {
-    const other = mark(makeWav(30, 48_000), 502)
+    const other = makeWav(30, 48_000)
     const id = await begin('halt.wav', other.length)
     await send(id, 0, other.subarray(0, 900_000))
     await until(() => api<TapeInfo>(`/tapes/${id}`), (tape) => tape.frames > 400_000)
@@ -74,7 +70,7 @@ describe('a tape that is still arriving', () => {
 
 describe('an upload', () => {
   it('of the same file twice is one tape, and says so', async () => {
-    const file = mark(makeWav(5), 503)
+    const file = makeWav(5)
     const first = await bring('once.wav', file)
     const { page } = await visit('/tapes')
     await page.getByTestId('file-input').setInputFiles({ name: 'twice.wav', mimeType: 'audio/wav', buffer: file })
@@ -83,7 +79,7 @@ describe('an upload', () => {
   })
 
   it('of the same file twice stays if a piece was made with it while it came, and leads to the other if not', async () => {
-    const file = mark(makeWav(20, 48_000), 505)
+    const file = makeWav(20, 48_000)
     const first = await bring('sent once.wav', file)
     const again = async () => {
       const id = await begin('sent again.wav', file.length)
@@ -107,7 +103,7 @@ describe('an upload', () => {
   })
 
   it('that cannot be taken in for a fault of the machine is kept, says so, and comes in once that is put right', async () => {
-    const file = mark(makeWav(8), 506)
+    const file = makeWav(8)
     const id = await begin('no room.wav', file.length)
     // where its sound would go, something else lies
     const folder = join(here.data, 'media', 'tapes', id)
@@ -128,22 +124,22 @@ describe('an upload', () => {
     const slow = await context.newCDPSession(page)
     await slow.send('Network.enable')
     await slow.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: 1e7, uploadThroughput: 400_000 })
-    const file = mark(makeWav(120, 48_000), 504) // more than can get through meanwhile
-    await page.getByTestId('file-input').setInputFiles({ name: 'halfway.wav', mimeType: 'audio/wav', buffer: file })
+    const [name, file] = ['halfway.wav', makeWav(120, 48_000)] // more than can get through meanwhile
+    await page.getByTestId('file-input').setInputFiles({ name, mimeType: 'audio/wav', buffer: file })
     const row = page.getByRole('region', { name: 'On its way in' })
     await row.getByText(/left$/).waitFor()
-    await row.getByRole('button', { name: 'Pause halfway.wav' }).click()
+    await row.getByRole('button', { name: `Pause ${name}` }).click()
     await row.getByText('paused').waitFor()
-    await row.getByRole('button', { name: 'Go on with halfway.wav' }).click()
-    await row.getByRole('button', { name: 'Pause halfway.wav' }).waitFor()
-    await row.getByRole('button', { name: 'Call halfway.wav off' }).click()
+    await row.getByRole('button', { name: `Go on with ${name}` }).click()
+    await row.getByRole('button', { name: `Pause ${name}` }).waitFor()
+    await row.getByRole('button', { name: `Call ${name} off` }).click()
     await row.waitFor({ state: 'detached' })
-    await until(async () => (await tapes()).filter((tape) => tape.fileName === 'halfway.wav'), (list) => list.length === 0)
+    await until(() => sentAs(name), (tape) => !tape)
   })
 
   it('outlives the browser: what was sent is not sent again', async () => {
     const profile = mkdtempSync(join(tmpdir(), 'plain-cut-profile-'))
-    const file = mark(makeWav(40, 48_000), 505)
+    const [name, file] = ['killed.wav', makeWav(40, 48_000)]
     const first = await chromium.launchPersistentContext(profile, CHROMIUM)
     const page = await first.newPage()
     await page.goto(`${here.address}/tapes`)
@@ -151,8 +147,8 @@ describe('an upload', () => {
     const slow = await first.newCDPSession(page)
     await slow.send('Network.enable')
     await slow.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: 1e7, uploadThroughput: 600_000 })
-    await page.getByTestId('file-input').setInputFiles({ name: 'killed.wav', mimeType: 'audio/wav', buffer: file })
-    const half = await until(async () => (await tapes()).find((tape) => tape.fileName === 'killed.wav'), (tape) => (tape?.frames ?? 0) > 5 * 48_000, 30_000)
+    await page.getByTestId('file-input').setInputFiles({ name, mimeType: 'audio/wav', buffer: file })
+    const half = await until(() => sentAs(name), (tape) => (tape?.frames ?? 0) > 5 * 48_000, 30_000)
     spawnSync('pkill', ['-KILL', '-f', profile]) // no goodbye
     await first.close().catch(() => undefined)
     const { headers } = await fetch(`${here.address}/api/uploads/${half!.id}`, { method: 'HEAD', headers: UPLOAD })
@@ -176,21 +172,20 @@ describe('an upload', () => {
     const port = await freePort()
     const environment = { PORT: String(port), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none' }
     let server = await serve(environment)
+    onTestFinished(() => server.stop())
     const { page, context } = await visit('/')
     await page.goto(`http://localhost:${port}/tapes`)
     await page.getByRole('heading', { name: 'Tapes' }).waitFor()
     const slow = await context.newCDPSession(page)
     await slow.send('Network.enable')
     await slow.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: 1e7, uploadThroughput: 800_000 })
-    const file = mark(makeWav(40, 48_000), 506)
-    await page.getByTestId('file-input').setInputFiles({ name: 'restart.wav', mimeType: 'audio/wav', buffer: file })
-    await until(tapes, (list) => list.some((tape) => tape.fileName === 'restart.wav' && tape.frames > 2 * 48_000), 30_000)
+    const [name, file] = ['restart.wav', makeWav(40, 48_000)]
+    await page.getByTestId('file-input').setInputFiles({ name, mimeType: 'audio/wav', buffer: file })
+    await until(() => sentAs(name), (tape) => (tape?.frames ?? 0) > 2 * 48_000, 30_000)
     server.child.kill('SIGKILL')
     await page.getByText('waiting for the server; it goes on by itself').waitFor()
     server = await serve(environment)
-    await page.getByText('“restart.wav” is in.').waitFor({ timeout: 40_000 })
-    expect((await tapes()).find((tape) => tape.fileName === 'restart.wav')!.sha256).toBe(sha(file))
-    await context.close()
-    await server.stop()
+    await page.getByText(`“${name}” is in.`).waitFor({ timeout: 40_000 })
+    expect((await sentAs(name))!.sha256).toBe(sha(file))
   })
 })

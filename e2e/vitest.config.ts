@@ -11,8 +11,6 @@ export default defineConfig({
     maxWorkers: 2,
     // nothing is kept in modules from one file to the next but the browser, which each file launches anew
     isolate: false,
-    // a machine that is busy with something else for a moment is no fault of ours; the log shows what was tried again
-    retry: 2,
     env: { PLAIN_CUT_RECOGNISE: 'asked' },
   },
 })

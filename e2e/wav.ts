@@ -44,9 +44,13 @@ export function wavOf(seconds: number, rate: number, ...channels: ((t: number) =
   return file
 }
 
-/** In mono: tone bursts with quiet noise between them, like words with a room. */
+let count = 0
+/** A number that was not given yet, to make a recording another one: the same one is taken in only once, and a test may be tried again. */
+export const another = (): number => ++count
+
+/** In mono: tone bursts with quiet noise between them, like words with a room; each time another. */
 export function makeWav(seconds: number, rate = 44_100): Buffer {
-  let noise = 1
+  let noise = another()
   return wavOf(seconds, rate, (t) => {
     noise = (Math.imul(noise, 1_103_515_245) + 12_345) | 0
     const on = t % 1 < 0.6 ? Math.sin(Math.PI * ((t % 1) / 0.6)) : 0
