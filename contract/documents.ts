@@ -117,6 +117,7 @@ const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefine
       .object({ type: yup.string().required(), from: frames().required(), to: frames().required(), insert: spans.defined(), after: join.nullable().defined() })
       .noUnknown()
   if (step?.type === 'join') return yup.object({ type: yup.string().required(), at: frames().required(), join: join.required() }).noUnknown()
+  if (step?.type === 'heard') return yup.object({ type: yup.string().required(), at: frames().nullable().defined(), heard: yup.boolean().required() }).noUnknown()
   const value = own<yup.ISchema<unknown>>(settable, step?.key) ?? yup.mixed().test('known', 'that cannot be set', () => false)
   return yup.object({ type: yup.string().oneOf(['set']).required(), key: yup.string().oneOf(Object.keys(settable)).required(), value }).noUnknown()
 })

@@ -113,6 +113,22 @@ describe('joins', () => {
     await until(piece, (body) => cuts(body.spans)[0].join.heard)
     await page.getByRole('button', { name: 'Play', exact: true }).waitFor({ timeout: 8000 })
   })
+
+  it('are undone although they were heard, and done again', async () => {
+    const { page, id } = await ownPiece('Nobody told us')
+    const lengthIs = (wanted: (length: number) => boolean) => until(() => bodyOf(id), (body) => wanted(clipLength(body)))
+    const whole = clipLength(await bodyOf(id))
+    await dragWords(page, 'Nobody', 'us.')
+    await page.keyboard.press('Backspace')
+    const taken = clipLength(await lengthIs((length) => length < whole - 48_000))
+    await page.getByTestId('joins').getByText('run. / Nobody').click()
+    await page.keyboard.press('a')
+    await until(() => bodyOf(id), (body) => cuts(body.spans).some(({ join }) => join.heard))
+    await page.keyboard.press('Control+z')
+    await lengthIs((length) => length === whole)
+    await page.keyboard.press('Control+Shift+z')
+    await lengthIs((length) => length === taken)
+  })
 })
 
 describe('while it plays', () => {

@@ -140,7 +140,7 @@ export function moveCut(piece: Actuality, cut: Cut, by: Frames, tapeLength: Fram
 export function markHeard(piece: Piece, at: Frames): Steps {
   const found = spanAt(piece.spans, at)
   if (!found || found.start !== at || !found.span.join || found.span.join.heard) return []
-  return [{ type: 'join', at, join: { ...found.span.join, heard: true } }]
+  return [{ type: 'heard', at, heard: true }]
 }
 
 /** Puts both edges of a cut elsewhere on their tapes, with another join, and with a pause of the room's tone between them if one is asked for. */

@@ -1,7 +1,7 @@
 import type { DocumentType } from '../steps/document'
 import type { Side } from '../tape/tape'
 import type { FadeShape } from '../sound/fade'
-import type { Frames } from '../time'
+import type { Frames, Stretch } from '../time'
 import { joinAt, listLength, slice, splice, spanAt, type EditList, type Join, type Span } from './editList'
 import type { Version } from './versions'
 
@@ -52,11 +52,33 @@ export type ActualityStep =
   /** `[from, to)` gives way to `insert`; `after` is the join of what then follows. */
   | { type: 'replace'; from: Frames; to: Frames; insert: Span[]; after: Join | null }
   | { type: 'join'; at: Frames; join: Join }
+  /** Whether the join at a position was heard. This is in the way of nothing: where another step touches the join, that one holds, and `at` is null. */
+  | { type: 'heard'; at: Frames | null; heard: boolean }
   | { type: 'set'; key: ActualityKey; value: Actuality[ActualityKey] }
 
 type Replace = Extract<ActualityStep, { type: 'replace' }>
 
 const insertedLength = (step: Replace): Frames => listLength(step.insert)
+const lengthens = (step: Replace): Frames => insertedLength(step) - (step.to - step.from)
+
+/** What of the piece a step touches; null where that is no place. */
+function placeOf(step: ActualityStep): Stretch | null {
+  if (step.type === 'replace') return step
+  return step.type === 'set' || step.at === null ? null : { from: step.at, to: step.at }
+}
+
+function shifted(step: ActualityStep, by: Frames): ActualityStep {
+  if (step.type === 'replace') return { ...step, from: step.from + by, to: step.to + by }
+  return step.type === 'set' || step.at === null ? step : { ...step, at: step.at + by }
+}
+
+/** The spans with another join at a position. Throws RangeError where none lies. */
+function withJoinAt(spans: EditList, at: Frames, change: (join: Join) => Join): EditList {
+  const found = spanAt(spans, at)
+  if (!found || found.start !== at || !found.span.join) throw new RangeError('no join lies there')
+  const join = change(found.span.join)
+  return spans.map((span, i) => (i === found.index ? { ...span, join } : span))
+}
 
 export const clipLength = (actuality: Pick<Actuality, 'spans'>): Frames => listLength(actuality.spans)
 
@@ -66,9 +88,9 @@ export const wordsLength = (actuality: Pick<Actuality, 'spans' | 'head' | 'tail'
 
 /** Where a position lies after a step; what is replaced by as much stays in its place. At an insertion point `before` stays in front of what was put in. */
 export function mapPosition(step: ActualityStep, position: Frames, side: 'before' | 'after' = 'after'): Frames {
-  if (step.type !== 'replace' || insertedLength(step) === step.to - step.from) return position
+  if (step.type !== 'replace' || !lengthens(step)) return position
   if (position < step.from || (position === step.from && side === 'before')) return position
-  if (position >= step.to) return position + insertedLength(step) - (step.to - step.from)
+  if (position >= step.to) return position + lengthens(step)
   return side === 'before' ? step.from : step.from + insertedLength(step)
 }
 
@@ -80,12 +102,10 @@ export const actualityType: DocumentType<Actuality, ActualityStep> = {
           throw new RangeError('the stretch lies outside the piece')
         return { ...document, spans: splice(document.spans, step.from, step.to, step.insert, step.after) }
       }
-      case 'join': {
-        const found = spanAt(document.spans, step.at)
-        if (!found || found.start !== step.at || found.index === 0) throw new RangeError('no join lies there')
-        const spans = document.spans.map((span, i) => (i === found.index ? { ...span, join: step.join } : span))
-        return { ...document, spans }
-      }
+      case 'join':
+        return { ...document, spans: withJoinAt(document.spans, step.at, () => step.join) }
+      case 'heard':
+        return step.at === null ? document : { ...document, spans: withJoinAt(document.spans, step.at, (join) => ({ ...join, heard: step.heard })) }
       case 'set':
         return { ...document, [step.key]: step.value }
     }
@@ -103,21 +123,21 @@ export const actualityType: DocumentType<Actuality, ActualityStep> = {
         }
       case 'join':
         return { type: 'join', at: step.at, join: joinAt(document.spans, step.at)! }
+      case 'heard':
+        return step.at === null ? step : { ...step, heard: joinAt(document.spans, step.at)!.heard }
       case 'set':
         return { type: 'set', key: step.key, value: document[step.key] }
     }
   },
 
   rebase(step, over) {
-    if (step.type === 'set' || over.type === 'set')
-      return step.type === 'set' && over.type === 'set' && step.key === over.key ? null : step
-    const mine = step.type === 'join' ? { from: step.at, to: step.at } : step
-    const theirs = over.type === 'join' ? { from: over.at, to: over.at } : over
-    if (mine.from <= theirs.to && theirs.from <= mine.to) return null
-    if (over.type === 'join' || mine.to < theirs.from) return step
-    const shift = insertedLength(over) - (over.to - over.from)
-    return step.type === 'join'
-      ? { ...step, at: step.at + shift }
-      : { ...step, from: step.from + shift, to: step.to + shift }
+    if (step.type === 'set' && over.type === 'set') return step.key === over.key ? null : step
+    const [mine, theirs] = [placeOf(step), placeOf(over)]
+    if (!mine || !theirs) return step
+    if (mine.from <= theirs.to && theirs.from <= mine.to) {
+      if (over.type === 'heard') return step.type !== 'heard' || step.heard === over.heard ? step : null
+      return step.type === 'heard' ? { ...step, at: null } : null
+    }
+    return over.type === 'replace' && theirs.to < mine.from ? shifted(step, lengthens(over)) : step
   },
 }

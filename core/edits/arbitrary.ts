@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import type { Actuality, ActualityStep } from './actuality'
-import { bringBack, holdTime, moveCut, moveEdge, nicks, setEdges, takeOut } from './acts'
+import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, setEdges, takeOut } from './acts'
 import { asRecorded, fadesOff, patchesOff } from './asRecorded'
 import { withChanges } from './evenOut'
 import { overlap, setEndFade, unsplit } from './fades'
@@ -20,7 +20,7 @@ import { cuts, listLength, normal, plainJoin, slice, type EditList, type Span } 
 
 export const TAPE_LENGTH = 100_000
 /** Of so many kinds steps are drawn. */
-const KINDS = 33
+const KINDS = 34
 
 const span: fc.Arbitrary<Span> = fc
   .record({
@@ -144,6 +144,10 @@ export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, nu
     case 30: {
       const [version] = versionsOf(document)
       return version && a < 0.5 ? goBackTo(document, version) : keepVersion(document, 'kept', '2026-11-25T17:40:00Z')
+    }
+    case 32: {
+      const cut = joins[Math.floor(b * joins.length) % joins.length]
+      return cut ? markHeard(document, cut.at) : []
     }
     case 31:
       return [{ type: 'set', key: 'gain', value: b < 0.3 ? undefined : Math.round(10 * b) }]

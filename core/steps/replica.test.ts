@@ -1,7 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { actualityType, type Actuality, type ActualityStep } from '../edits/actuality'
+import { markHeard } from '../edits/acts'
 import { drawStep, numbers, piece } from '../edits/arbitrary'
+import { cuts } from '../edits/editList'
 import { applyAll, applyAndInvert, exchange } from './document'
 import type { Entry } from './history'
 import { Replica, type Accepted } from './replica'
@@ -24,6 +26,8 @@ class Server {
     return true
   }
 }
+
+const unheard = (body: Actuality) => JSON.parse(JSON.stringify(body), (key, value: unknown) => (key === 'heard' ? false : value)) as unknown
 
 type Client = { replica: Replica<Actuality, ActualityStep>; name: string }
 
@@ -60,6 +64,39 @@ describe('replica', () => {
       }),
       { numRuns: 300 },
     ))
+
+  it('takes back, one after the other, all that one hand did, whatever was heard, undone and done again meanwhile', () =>
+    fc.assert(
+      fc.property(piece, fc.array(fc.tuple(fc.nat(5), numbers), { maxLength: 30 }), (begun, script) => {
+        const replica = new Replica(actualityType, begun, 0, [])
+        let count = 0
+        const act = (steps: readonly ActualityStep[], more: { undoes?: string; quiet?: boolean } = {}) =>
+          steps.length && applyAll(actualityType, replica.current, steps).spans.length && replica.act(steps, { id: `e${count++}`, author: 'me', label: '', ...more })
+        const takeBack = (which: 'undo' | 'redo') => {
+          const found = replica.takingBack(which, 'me')
+          expect(found).not.toBe('conflict')
+          if (found && found !== 'conflict') act(found.steps, { undoes: found.target.id })
+          return found
+        }
+        for (const [what, drawn] of script) {
+          if (what < 3) act(drawStep(replica.current, drawn).filter(({ type }) => type !== 'heard'))
+          else if (what === 3) for (const { at } of cuts(replica.current.spans)) act(markHeard(replica.current, at), { quiet: true })
+          else takeBack(what === 4 ? 'undo' : 'redo')
+        }
+        while (takeBack('undo'));
+        expect(unheard(replica.current)).toEqual(unheard(begun))
+      }),
+      { numRuns: 300 },
+    ))
+
+  it('hearing a join takes nobody’s cut away, and no cut takes away what others heard elsewhere', () => {
+    const two = applyAll(actualityType, start, [cut(100, 200), cut(500, 600)])
+    const replica = new Replica(actualityType, two, 0, [])
+    replica.act([cut(50, 150)], { id: 'mine', author: 'me', label: '' })
+    const theirs = [100, 500].map((at, i): Accepted<ActualityStep> => ({ id: `heard ${at}`, author: 'you', label: '', steps: [{ type: 'heard', at, heard: true }], inverse: [], quiet: true, revision: i + 1 }))
+    expect(replica.receive(theirs).dropped).toEqual([])
+    expect(cuts(replica.current.spans).map(({ at, join }) => [at, join.heard])).toEqual([[50, false], [400, true]])
+  })
 
   const start: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: 'a', from: 0, to: 1000, sound: 'tape' }] }
   const cut = (from: number, to: number): ActualityStep => ({ type: 'replace', from, to, insert: [], after: { fade: 0, shape: 'gain', origin: 'hand', heard: false } })
