@@ -4,11 +4,12 @@ import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
 import type { FoundBy, Twin } from '../contract/twins'
 import { clipLength, type Actuality } from '../core/edits/actuality'
+import { takeOut } from '../core/edits/acts'
 import { patches } from '../core/edits/patch'
 import { pieceWords } from '../core/edits/pieceWords'
 import { wordsOf, type Transcript } from '../core/transcript/transcript'
 import { here } from './here'
-import { api, pieceOf, press, QUAY, saved, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { api, bodyOf, ownPiece, pieceOf, press, QUAY, saved, selectWords, sheetDrawn, until, useBrowser, visit, word } from './newsroom'
 
 useBrowser()
 
@@ -60,6 +61,42 @@ it('a word is patched with the same word said elsewhere, by keyboard alone, and 
   const off = await until(piece, (body) => patches(body).length === 0)
   expect(clipLength(off)).toBe(clipLength(before))
   expect(off.spans.map(({ from, to }) => [from, to])).toEqual(before.spans.map(({ from, to }) => [from, to]))
+  expect(complaints).toEqual([])
+})
+
+it('goes where the bad spot goes when somebody else cuts, and is let go when that is cut', async () => {
+  const { page, id, complaints } = await ownPiece('Nobody told us')
+  const words = wordsOf((await api<StoredDocument & { body: Transcript }>(`/tapes/${QUAY}/words`)).body)
+  const theirs = async (text: string, nth: number) => {
+    const { body, revision } = await api<StoredDocument & { body: Actuality }>(`/documents/${id}`)
+    const { at, end } = pieceWords(body.spans, () => words).filter((one) => one.text === text)[nth]
+    const entry = { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'take out', steps: takeOut(body, { from: at, to: end }) }
+    await api(`/documents/${id}/steps`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ base: revision, entry }) })
+  }
+  const panel = page.getByRole('region', { name: 'Patch' })
+  const seek = async () => {
+    const spot = await word(page, 'told', 1)
+    await page.mouse.dblclick(spot.x, spot.y)
+    await press(page, 't')
+    await panel.getByText(/^1 of \d: /).waitFor({ timeout: 30_000 })
+  }
+  await seek()
+  const told = (await bodyOf(id)).spans
+  await theirs('first', 0)
+  await page.getByTestId('joins').getByText('the / night').waitFor()
+  await press(page, 'Enter')
+  await panel.waitFor({ state: 'detached' })
+  await saved(page)
+  const [{ patch }] = patches(await bodyOf(id))
+  const spoilt = pieceWords(told, () => words).filter(({ text }) => text === 'told')[1]
+  expect(patch.from).toBeLessThan(spoilt.to)
+  expect(patch.to).toBeGreaterThan(spoilt.from)
+  await press(page, 'Control+z')
+  await until(() => bodyOf(id), (body) => patches(body).length === 0)
+
+  await seek()
+  await theirs('told', 1)
+  await panel.waitFor({ state: 'detached' })
   expect(complaints).toEqual([])
 })
 

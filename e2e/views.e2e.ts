@@ -122,3 +122,18 @@ it('says so where there is nothing', async () => {
   await page.goto(new URL('/nowhere', page.url()).href)
   await page.getByText('There is no such page.').waitFor()
 })
+
+it('says so where a view cannot go on, and opens it again', async () => {
+  const { page } = await visit('/')
+  await page.getByText('On the desk').waitFor()
+  await page.route('**/assets/PageView-*.js', (route) => route.abort())
+  await page.getByRole('link', { name: 'The night ferry' }).first().click()
+  await page.getByText('This view has stopped.').waitFor()
+  await page.goBack()
+  await page.getByText('On the desk').waitFor()
+  await page.goForward()
+  await page.getByText('This view has stopped.').waitFor()
+  await page.unroute('**/assets/PageView-*.js')
+  await page.getByRole('button', { name: 'Open it again' }).click()
+  await page.getByText('tie her up.').first().waitFor()
+})

@@ -6,7 +6,8 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { Tooltip } from 'radix-ui'
 import { lazy, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
-import { BrowserRouter, Link, Route, Routes } from 'react-router'
+import { ErrorBoundary } from 'react-error-boundary'
+import { BrowserRouter, Link, Route, Routes, useLocation } from 'react-router'
 import { Toaster } from 'sonner'
 import { begin } from './api/begin'
 import { FreshQueries } from './api/FreshQueries'
@@ -23,8 +24,10 @@ import { OnTheLine } from './record/OnTheLine'
 import { CardsNoted } from './tapes/CardsNoted'
 import { bringInLeftBehind } from './record/recorder'
 import { TapeView } from './tape/TapeView'
+import { player } from './sound/player'
 import { Empty } from './ui/parts'
 import { Crumb, Shell } from './ui/Shell'
+import { Stopped } from './ui/Stopped'
 import { useTheme } from './ui/theme'
 
 // what a tape does not need to open comes when it is wanted
@@ -48,22 +51,25 @@ bringInLeftBehind()
 function App() {
   useKeyboard()
   const { theme } = useTheme()
+  const { pathname } = useLocation()
   return (
     <DropAnywhere>
-      <Suspense fallback={null}>
-        <Routes>
-          <Route path="/" element={<Desk />} />
-          <Route path="/tapes" element={<Tapes />} />
-          <Route path="/tapes/:id" element={<TapeView />} />
-          <Route path="/tapes/:id/log" element={<LogView />} />
-          <Route path="/record" element={<RecordView />} />
-          <Route path="/pieces/:id" element={<BenchView />} />
-          <Route path="/pieces/:id/record" element={<FairRecordView />} />
-          <Route path="/stories/:id" element={<PageView />} />
-          <Route path="/stories/:id/script" element={<ScriptView />} />
-          <Route path="*" element={<Shell path={<Crumb>Nowhere</Crumb>}><Empty title="There is no such page.">Everything begins on the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
-        </Routes>
-      </Suspense>
+      <ErrorBoundary FallbackComponent={Stopped} onError={() => player.stop()} resetKeys={[pathname]}>
+        <Suspense fallback={null}>
+          <Routes>
+            <Route path="/" element={<Desk />} />
+            <Route path="/tapes" element={<Tapes />} />
+            <Route path="/tapes/:id" element={<TapeView />} />
+            <Route path="/tapes/:id/log" element={<LogView />} />
+            <Route path="/record" element={<RecordView />} />
+            <Route path="/pieces/:id" element={<BenchView />} />
+            <Route path="/pieces/:id/record" element={<FairRecordView />} />
+            <Route path="/stories/:id" element={<PageView />} />
+            <Route path="/stories/:id/script" element={<ScriptView />} />
+            <Route path="*" element={<Shell path={<Crumb>Nowhere</Crumb>}><Empty title="There is no such page.">Everything begins on the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
+          </Routes>
+        </Suspense>
+      </ErrorBoundary>
       <OnAir />
       <OnTheLine />
       <CardsNoted />

@@ -119,6 +119,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   useEditsHeard({ owner, live, layout, plan, heard: !before.before }, (ofBench, ofPiece) => {
     follow(ofBench)
     setChosen((at) => (at === null ? at : ofPiece(at)))
+    patch.follow(live.body as Actuality, ofPiece)
   })
 
   const tapeAt = params.get('tapeAt')

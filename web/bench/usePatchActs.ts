@@ -28,7 +28,7 @@ const MOST_LEVEL = 12
 
 /** All ways to lay sound over sound. `chosenNick`: what was taken out at the join that is worked on. */
 export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selected, select, setChosen, act, asEdited }: Bench, chosenNick: () => Nick | undefined) {
-  const { patching, begin, choose, leave: forget } = usePatching(piece)
+  const { patching, begin, choose, leave: forget, follow } = usePatching(piece)
   const trialPlan = useMemo(() => (patching?.trial ? piecePlan(patching.trial, factsOf) : null), [patching?.trial, factsOf])
   // what is offered is heard in its place as soon as it is chosen
   useEffect(() => {
@@ -123,5 +123,5 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
     'edit.pasteOver': () => void pasteOver(),
     ...(patching ? { 'select.clear': leave } : {}),
   }
-  return { patching, choose, lay, leave, takeOff, commands }
+  return { patching, choose, lay, leave, takeOff, follow, commands }
 }

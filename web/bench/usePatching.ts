@@ -28,6 +28,13 @@ export function spotAt(piece: Actuality, stretch: Stretch): Spot | null {
   return { tape: found.span.tape, onTape: { from: onTape(stretch.from), to: onTape(stretch.to) }, inPiece: stretch, within: { from: found.start, to: found.start + spanLength(found.span) } }
 }
 
+/** The spot where it lies now, after a change that moved places so; null where it was changed itself. */
+function followed(spot: Spot, piece: Actuality, moved: (place: Frames) => Frames): Spot | null {
+  const { from, to } = spot.inPiece
+  const now = spotAt(piece, { from: moved(from), to: moved(to - 1) + 1 })
+  return now && now.tape === spot.tape && now.onTape.from === spot.onTape.from && now.onTape.to === spot.onTape.to ? now : null
+}
+
 const joinOf = (join: Pick<Join, 'fade' | 'shape'>): Join => ({ ...join, origin: 'hand', heard: false })
 
 /** The steps that lay a twin over a spot of a piece. */
@@ -51,9 +58,11 @@ export interface Patching {
   trial: Actuality | null
 }
 
-/** What may be laid over a spot, and which of it is looked at. */
-export function usePatching(piece: Actuality): { patching: Patching | null; begin: (spot: Spot) => void; choose: (index: number) => void; leave: () => void } {
-  const [spot, setSpot] = useState<Spot | null>(null)
+/** What may be laid over a spot, and which of it is looked at. `follow` takes it along when the piece has become another, or lets it go. */
+export function usePatching(piece: Actuality): { patching: Patching | null; begin: (spot: Spot) => void; choose: (index: number) => void; leave: () => void; follow: (piece: Actuality, moved: (place: Frames) => Frames) => void } {
+  const [sought, setSpot] = useState<Spot | null>(null)
+  // in the moment before it has followed it is nowhere
+  const spot = useMemo(() => sought && followed(sought, piece, (place) => place), [sought, piece])
   const [current, setCurrent] = useState(0)
   const seek = (by: FoundBy, enabled: boolean) => ({
     queryKey: ['twins', spot?.tape, spot?.onTape.from, spot?.onTape.to, by],
@@ -77,5 +86,6 @@ export function usePatching(piece: Actuality): { patching: Patching | null; begi
     },
     choose: setCurrent,
     leave: () => setSpot(null),
+    follow: (now, moved) => setSpot((last) => last && followed(last, now, moved)),
   }
 }
