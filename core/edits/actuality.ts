@@ -140,4 +140,6 @@ export const actualityType: DocumentType<Actuality, ActualityStep> = {
     }
     return over.type === 'replace' && theirs.to < mine.from ? shifted(step, lengthens(over)) : step
   },
+
+  fault: ({ spans }) => (spans.length ? null : 'nothing of the piece would be left'),
 }

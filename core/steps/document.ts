@@ -12,13 +12,15 @@ export interface DocumentType<D, S> {
    * Null where both touch the same place. Symmetric: `a` over `b` is null where `b` over `a` is.
    */
   rebase(step: S, over: S): S | null
+  /** Why a document cannot stand as it is; null where it can. Within an act it may be so for a step. */
+  fault?(document: D): string | null
 }
 
 export function applyAll<D, S>(type: DocumentType<D, S>, document: D, steps: readonly S[]): D {
   return steps.reduce((doc, step) => type.apply(doc, step), document)
 }
 
-/** Applies the steps and gathers what takes them back, last first. */
+/** Applies the steps of an act and gathers what takes them back, last first. Throws RangeError where they do not fit the document, or leave one that cannot stand. */
 export function applyAndInvert<D, S>(
   type: DocumentType<D, S>,
   document: D,
@@ -30,6 +32,8 @@ export function applyAndInvert<D, S>(
     inverse.unshift(type.invert(doc, step))
     doc = type.apply(doc, step)
   }
+  const fault = steps.length ? type.fault?.(doc) : null
+  if (fault) throw new RangeError(fault)
   return { document: doc, inverse }
 }
 

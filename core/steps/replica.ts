@@ -90,7 +90,7 @@ export class Replica<D, S> {
     return dropped
   }
 
-  /** Does something here and now; it waits until the server has taken it. */
+  /** Does something here and now; it waits until the server has taken it. Throws RangeError where it cannot be done; then nothing was. */
   act(steps: readonly S[], meta: Omit<Entry<S>, 'steps' | 'inverse'>): Entry<S> {
     const { document, inverse } = applyAndInvert(this.type, this.current, steps)
     const entry: Entry<S> = { ...meta, steps: [...steps], inverse }
@@ -99,12 +99,14 @@ export class Replica<D, S> {
     return entry
   }
 
-  /** Makes the newest act that waits another one, on the document as it was before it. */
+  /** Makes the newest act that waits another one, on the document as it was before it. Throws RangeError where that cannot be; then it stays. */
   instead(steps: readonly S[]): Entry<S> {
-    const { steps: _, inverse, ...meta } = this.waiting[this.waiting.length - 1]
-    this.waiting = this.waiting.slice(0, -1)
-    this.current = applyAll(this.type, this.current, inverse)
-    return this.act(steps, meta)
+    const last = this.waiting[this.waiting.length - 1]
+    const { document, inverse } = applyAndInvert(this.type, applyAll(this.type, this.current, last.inverse), steps)
+    const entry: Entry<S> = { ...last, steps: [...steps], inverse }
+    this.current = document
+    this.waiting = [...this.waiting.slice(0, -1), entry]
+    return entry
   }
 
   /** Takes in what the server has taken since, in order, one's own among it. */

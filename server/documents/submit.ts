@@ -1,7 +1,7 @@
 import { In, type DataSource, type EntityManager } from 'typeorm'
 import type { Notice } from '../../contract/desk'
 import type { AnyStep, Body, LoggedEntry, Verdict } from '../../contract/documents'
-import type { Actuality, ActualityStep } from '../../core/edits/actuality'
+import type { ActualityStep } from '../../core/edits/actuality'
 import type { Transcript } from '../../core/transcript/transcript'
 import type { EditList } from '../../core/edits/editList'
 import { meets, offRecord, type TapeDocument } from '../../core/tape/tape'
@@ -94,10 +94,9 @@ async function take(manager: EntityManager, row: DocumentRow, entry: Omit<Entry<
   try {
     done = applyAndInvert(documentTypes[row.kind], row.body, steps)
   } catch (error) {
-    if (error instanceof RangeError) return { reason: `That no longer fits: ${error.message}.` }
+    if (error instanceof RangeError) return { reason: `That cannot be done: ${error.message}.` }
     throw error
   }
-  if (row.kind === 'actuality' && !(done.document as Actuality).spans.length) return { reason: 'A piece cannot be empty; set it aside instead.' }
   const { id } = row
   const revision = row.revision + 1
   await manager.insert(EntryEntity, {

@@ -6,7 +6,7 @@ import { holdTime, takeOut } from '../../core/edits/acts'
 import { plainJoin, toTape, type Join } from '../../core/edits/editList'
 import { longestFade } from '../../core/edits/fades'
 import { setAside } from '../../core/edits/offcuts'
-import { RATE, type Frames, type Stretch } from '../../core/time'
+import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../../core/time'
 import { nearZero } from '../sound/samples'
 import type { Bench } from './bench'
 import { ownFades } from './ownFades'
@@ -17,6 +17,9 @@ type Way = 'close up' | 'hold time' | 'set aside'
 
 const SAYS: Record<Way, string> = { 'close up': 'take out', 'hold time': 'hold time over', 'set aside': 'set aside' }
 
+/** What is less than this is no piece any more. */
+const LEAST: Frames = milliseconds(20)
+
 /** Taking out. */
 export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, setChosen }: Bench) {
   const now = () => live.body as Actuality
@@ -25,7 +28,7 @@ export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, set
     if (!selected) return void toast('Select what should go: drag over the words or the sound.')
     const rough = selected
     if (rough.to <= rough.from) return void toast('That is out already. Enter brings it back.')
-    if (rough.from === 0 && rough.to === clipLength(now())) return void toast('That is all of it. To be rid of the piece, set it aside on its page.')
+    if (clipLength(now()) - (rough.to - rough.from) < LEAST) return void toast('That is all of it. To be rid of the piece, set it aside on its page.')
     const count = kept.filter((word) => word.at >= rough.from - 480 && word.end <= rough.to + 480).length
     const label = `${SAYS[way]} ${count === 1 ? 'one word' : count ? `${count} words` : `${((rough.to - rough.from) / RATE).toFixed(1)} s`}`
     const before = now()
@@ -62,7 +65,7 @@ export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, set
   const zeroAt = async (piece: Actuality, position: Frames): Promise<Frames> => {
     const found = toTape(piece.spans, position)
     if (!found || position === 0 || position === clipLength(piece)) return position
-    return position + (await nearZero(factsOf(found.tape), found.frame)) - found.frame
+    return clamp(position + (await nearZero(factsOf(found.tape), found.frame)) - found.frame, 0, clipLength(piece))
   }
 
   return {

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { AnyStep, LoggedEntry, StoredDocument, Verdict } from '../../contract/documents'
-import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import { actualityType, clipLength, type Actuality, type ActualityStep } from '../../core/edits/actuality'
 import { applyAll, applyAndInvert, exchange } from '../../core/steps/document'
 import type { WaitingActs } from './waiting'
 
@@ -207,6 +207,20 @@ describe('a live document', () => {
     expect(live.takeBack('undo')).toEqual({ label: 'rough' })
     expect(live.takeBack('undo')).toEqual({ label: 'take out' })
     expect((live.body as Actuality).spans).toHaveLength(1)
+  })
+
+  it('does nothing that would leave nothing, nor something better that would', async () => {
+    const live = await open()
+    const said: string[] = []
+    live.onRefusal = (reason) => said.push(reason)
+    const all = cut(0, clipLength(live.body as Actuality))
+    live.act([all], { label: 'all of it' })
+    expect(said).toEqual(['That cannot be done: nothing of the piece would be left.'])
+    expect(await live.actAtOnce([cut(100, 200)], { label: 'rough' }, Promise.resolve([all]))).toBe(false)
+    expect((live.body as Actuality).spans).toHaveLength(2)
+    await until(() => live.state === 'saved')
+    expect(server.document).toEqual(live.body)
+    expect(server.log.map(({ label }) => label)).toEqual(['rough'])
   })
 
   it('sends an act as it is where nobody knows in time how to do it better', async () => {

@@ -117,24 +117,38 @@ export class LiveDocument {
     const { revision } = this.replica!
     const found = await Promise.race([better.catch(() => null), new Promise<null>((late) => setTimeout(() => late(null), LONGEST_HELD_MS))])
     const last = this.replica!.waiting.at(-1)
-    const taken = found !== null && last?.id === id && this.replica!.revision === revision
-    if (taken) {
-      this.map([...last.inverse, ...found])
-      this.replica!.instead(found)
-      this.stored = this.store()
-    }
+    const taken = found !== null && last?.id === id && this.replica!.revision === revision && this.instead(last.inverse, found)
     this.held.delete(id)
     this.changed()
     void this.send()
     return taken
   }
 
-  private put(steps: readonly AnyStep[], meta: Omit<Entry<AnyStep>, 'steps' | 'inverse'>): void {
-    this.replica!.act(steps, { ...meta, at: new Date().toISOString() })
+  private instead(inverse: readonly AnyStep[], found: readonly AnyStep[]): boolean {
+    try {
+      this.replica!.instead(found)
+    } catch {
+      return false
+    }
+    this.map([...inverse, ...found])
+    this.stored = this.store()
+    return true
+  }
+
+  /** Gives whether it could be done; where not, it was said. */
+  private put(steps: readonly AnyStep[], meta: Omit<Entry<AnyStep>, 'steps' | 'inverse'>): boolean {
+    try {
+      this.replica!.act(steps, { ...meta, at: new Date().toISOString() })
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error
+      this.onRefusal(`That cannot be done: ${error.message}.`)
+      return false
+    }
     this.map([...steps])
     this.stored = this.store()
     this.changed()
     void this.send()
+    return true
   }
 
   /** Takes back or does again; says what it was, or why it could not be. */
@@ -142,8 +156,7 @@ export class LiveDocument {
     const found = this.replica!.takingBack(which, author)
     if (found === null || found === 'conflict') return found
     const label = found.target.label
-    this.put(found.steps, { id: crypto.randomUUID(), author, label, undoes: found.target.id })
-    return { label }
+    return this.put(found.steps, { id: crypto.randomUUID(), author, label, undoes: found.target.id }) ? { label } : 'conflict'
   }
 
   /** When that was done which undo or redo would take back now; null where there is none. */
