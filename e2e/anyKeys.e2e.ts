@@ -1,0 +1,61 @@
+import { expect, it } from 'vitest'
+import type { Actuality } from '../core/edits/actuality'
+import { random } from '../core/sound/random'
+import { COMMANDS, type CommandId } from '../web/commands/table'
+import { bodyOf, ownPiece, press, saved, until, useBrowser } from './newsroom'
+
+/** Whatever is done on the Bench in whatever order: it goes on, it is kept as it is shown, and all of it can be undone and done again. */
+
+useBrowser()
+
+const DRAWS = 130
+/** They ask something first, or lead away. */
+const ASK: CommandId[] = ['edit.joinOn', 'edit.pull', 'join.fades', 'level.open', 'view.figures', 'view.night', 'level.onTape']
+/** The keys of commands, as Playwright calls them. */
+const keysOf = (...groups: string[]) =>
+  (Object.keys(COMMANDS) as CommandId[])
+    .filter((id) => groups.includes(COMMANDS[id].group) && !ASK.includes(id))
+    .map((id) => COMMANDS[id].keys[0].replace('Ctrl', 'Control').replace(/(^|\+)([A-Z])$/, (_, before: string, letter: string) => before + (before && /Shift/.test(COMMANDS[id].keys[0]) ? letter : letter.toLowerCase())))
+
+const PLACES = keysOf('Playing', 'Selecting')
+const ACTS = keysOf('Cutting', 'Voices', 'Levels', 'Joins')
+
+/** What a piece is, but for which joins were heard: that is nothing to be undone. */
+const pieceIs = (body: Actuality): unknown => JSON.parse(JSON.stringify(body), (key, value: unknown) => (key === 'heard' ? undefined : value))
+
+it.each([
+  [1, 'Nobody told us'],
+  [2, 'No boat till six'],
+])('goes on whatever is pressed, and leads back: %i', { timeout: 240_000 }, async (seed, of) => {
+  const { page, id, complaints } = await ownPiece(of)
+  const shown = () => page.evaluate((document) => (globalThis as unknown as { plainCutDocument: (id: string) => Promise<Actuality> }).plainCutDocument(document), id)
+  const start = await bodyOf(id)
+  const next = random(seed)
+  const pressed: string[] = []
+  const fine = (): void => expect(complaints.map((complaint) => `${complaint} after ${pressed.join(' ')}`)).toEqual([])
+  for (let i = 0; i < DRAWS; i++) {
+    const from = next() < 0.6 ? PLACES : ACTS
+    pressed.push(from[Math.floor(next() * from.length)])
+    await page.keyboard.press(pressed.at(-1)!)
+    if (next() < 0.2) await page.waitForTimeout(Math.floor(400 * next()))
+    fine()
+  }
+  await press(page, 'k')
+  await press(page, 'Escape')
+  const allOf = async (key: string, end: string) => {
+    const over = page.getByText(end)
+    await over.waitFor({ state: 'detached' })
+    await until(async () => {
+      await press(page, key)
+      return over.count()
+    }, Boolean, 60_000)
+    await saved(page)
+    fine()
+    return bodyOf(id)
+  }
+  const redone = () => allOf('Control+Shift+z', 'Nothing to do again.')
+  const done = await redone()
+  expect(pieceIs(await shown())).toEqual(pieceIs(done))
+  expect(pieceIs(await allOf('Control+z', 'Nothing of yours to undo here.'))).toEqual(pieceIs(start))
+  expect(pieceIs(await redone())).toEqual(pieceIs(done))
+})
