@@ -44,7 +44,7 @@ it.each([
   await press(page, 'Escape')
   const allOf = async (key: string, end: string) => {
     const over = page.getByText(end)
-    await over.waitFor({ state: 'detached' })
+    await until(() => over.count(), (said) => said === 0)
     await until(async () => {
       await press(page, key)
       return over.count()
