@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyAll, applyAndInvert, exchange } from '../steps/document'
-import { actualityType, clipLength, mapPosition, wordsLength, type Actuality } from './actuality'
+import { actualityType, clipLength, mapPosition, wordsLength, type Actuality, type ActualityStep } from './actuality'
 import { drawStep, editList, numbers, piece } from './arbitrary'
 import { listLength, normal, plainJoin, slice, splice } from './editList'
 
@@ -106,5 +106,14 @@ describe('steps on a piece', () => {
     const start = fc.sample(piece, 1)[0]
     expect(() => actualityType.apply(start, { type: 'replace', from: 0, to: clipLength(start) + 1, insert: [], after: null })).toThrow(RangeError)
     expect(() => actualityType.apply(start, { type: 'join', at: 0, join: plainJoin() })).toThrow(RangeError)
+    expect(() => applyAndInvert(actualityType, start, [{ type: 'heard', at: 0, heard: true }])).toThrow(RangeError)
+  })
+
+  it('refuse to leave nothing, though a step of an act may', () => {
+    const start = fc.sample(piece, 1)[0]
+    const out: ActualityStep = { type: 'replace', from: 0, to: clipLength(start), insert: [], after: null }
+    const back: ActualityStep = { type: 'replace', from: 0, to: 0, insert: slice(start.spans, 0, 1), after: null }
+    expect(() => applyAndInvert(actualityType, start, [out])).toThrow(/nothing/)
+    expect(clipLength(applyAndInvert(actualityType, start, [out, back]).document)).toBe(1)
   })
 })

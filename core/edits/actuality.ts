@@ -124,7 +124,7 @@ export const actualityType: DocumentType<Actuality, ActualityStep> = {
       case 'join':
         return { type: 'join', at: step.at, join: joinAt(document.spans, step.at)! }
       case 'heard':
-        return step.at === null ? step : { ...step, heard: joinAt(document.spans, step.at)!.heard }
+        return step.at === null ? step : { ...step, heard: joinAt(document.spans, step.at)?.heard ?? false }
       case 'set':
         return { type: 'set', key: step.key, value: document[step.key] }
     }

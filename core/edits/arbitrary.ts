@@ -145,12 +145,12 @@ export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, nu
       const [version] = versionsOf(document)
       return version && a < 0.5 ? goBackTo(document, version) : keepVersion(document, 'kept', '2026-11-25T17:40:00Z')
     }
+    case 31:
+      return [{ type: 'set', key: 'gain', value: b < 0.3 ? undefined : Math.round(10 * b) }]
     case 32: {
       const cut = joins[Math.floor(b * joins.length) % joins.length]
       return cut ? markHeard(document, cut.at) : []
     }
-    case 31:
-      return [{ type: 'set', key: 'gain', value: b < 0.3 ? undefined : Math.round(10 * b) }]
     default:
       return [{ type: 'set', key: a < 0.5 ? 'slug' : 'role', value: `name ${from}` }]
   }
