@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import type { Actuality } from '../core/edits/actuality'
 import { random } from '../core/sound/random'
-import { COMMANDS, type CommandId } from '../web/commands/table'
+import { COMMAND_IDS, COMMANDS, type CommandId } from '../web/commands/table'
 import { bodyOf, ownPiece, press, saved, until, useBrowser } from './newsroom'
 
 /** Whatever is done on the Bench in whatever order: it goes on, it is kept as it is shown, and all of it can be undone and done again. */
@@ -9,13 +9,11 @@ import { bodyOf, ownPiece, press, saved, until, useBrowser } from './newsroom'
 useBrowser()
 
 const DRAWS = 130
-/** They ask something first, or lead away. */
-const ASK: CommandId[] = ['edit.joinOn', 'edit.pull', 'join.fades', 'level.open', 'view.figures', 'view.night', 'level.onTape']
-/** The keys of commands, as Playwright calls them. */
-const keysOf = (...groups: string[]) =>
-  (Object.keys(COMMANDS) as CommandId[])
-    .filter((id) => groups.includes(COMMANDS[id].group) && !ASK.includes(id))
-    .map((id) => COMMANDS[id].keys[0].replace('Ctrl', 'Control').replace(/(^|\+)([A-Z])$/, (_, before: string, letter: string) => before + (before && /Shift/.test(COMMANDS[id].keys[0]) ? letter : letter.toLowerCase())))
+/** They ask something first, lead away, or reach beyond the piece. */
+const APART: CommandId[] = ['edit.joinOn', 'edit.pull', 'join.fades', 'level.open', 'level.onTape']
+/** A key of the table, as Playwright calls it. */
+const asPressed = (key: string) => (key.includes('Shift+') ? key : key.replace(/[A-Z]$/, (letter) => letter.toLowerCase())).replace('Ctrl', 'Control')
+const keysOf = (...groups: string[]) => COMMAND_IDS.filter((id) => groups.includes(COMMANDS[id].group) && !APART.includes(id)).map((id) => asPressed(COMMANDS[id].keys[0]))
 
 const PLACES = keysOf('Playing', 'Selecting')
 const ACTS = keysOf('Cutting', 'Voices', 'Levels', 'Joins')

@@ -88,7 +88,7 @@ export async function soundOf(id: string): Promise<Wav> {
   return readWav(await fileOf(await sent(id)))
 }
 
-/** Asks for the tapes that came in since the test began: those of an earlier try are not its own. */
+/** Asks for the tapes that came in since the test began: one of the same name may be there from another. */
 export function watchTapes(): () => Promise<TapeInfo[]> {
   let before = new Set<string>()
   beforeEach(async () => {

@@ -45,7 +45,7 @@ export function wavOf(seconds: number, rate: number, ...channels: ((t: number) =
 }
 
 let count = 0
-/** A number that was not given yet, to make a recording another one: the same one is taken in only once, and a test may be tried again. */
+/** A number that was not given yet, to make a recording another one: the same one is taken in only once. */
 export const another = (): number => ++count
 
 /** In mono: tone bursts with quiet noise between them, like words with a room; each time another. */
