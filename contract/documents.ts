@@ -22,35 +22,53 @@ const truth = () => yup.boolean().oneOf([true] as const).optional()
 const slipped = () => yup.number().integer().min(-480_000).max(480_000)
 const shape = () => yup.string().oneOf(['power', 'gain'] as const)
 
+const gain = () => yup.number().min(-60).max(60).optional()
 const line = () => yup.array(yup.object({ at: frames().required(), dB: yup.number().min(-60).max(24).required() }).noUnknown().required())
 
-const join = yup
-  .object({
-    fade: frames().required().max(48_000),
-    shape: shape().required(),
-    origin: yup.string().oneOf(['hand', 'split'] as const).required(),
-    heard: yup.boolean().required(),
-    asked: yup.object({ left: frames().required(), right: frames().required(), why: yup.string().defined().max(200) }).noUnknown().default(undefined).optional(),
-  })
-  .noUnknown()
+const joinFields = {
+  fade: frames().required().max(48_000),
+  shape: shape().required(),
+  origin: yup.string().oneOf(['hand', 'split', 'paint'] as const).required(),
+  heard: yup.boolean().required(),
+  asked: yup.object({ left: frames().required(), right: frames().required(), why: yup.string().defined().max(200) }).noUnknown().default(undefined).optional(),
+}
 
-const span = yup
-  .object({
+/** Joins may remember spans that have joins of their own; deeper than this nobody cuts by hand. */
+const DEEPEST = 40
+
+/** A join whose memory is no deeper than `depth`. */
+const joinWithin = (depth: number): yup.ObjectSchema<object> =>
+  yup
+    .object({
+      ...joinFields,
+      took: yup.lazy((value: unknown) => {
+        if (value === undefined) return yup.mixed().optional()
+        if (depth === 0) return yup.mixed().test('deep', 'that was cut too often at one place', () => false)
+        return yup.object({ spans: yup.array(spanWithin(depth - 1).required()).max(5000).defined(), after: joinWithin(depth - 1).nullable().defined().default(undefined) }).noUnknown().required()
+      }),
+    })
+    .noUnknown()
+const join = joinWithin(DEEPEST)
+
+const spanFields = {
     tape: id().required(),
     from: frames().required(),
     to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a span ends after it begins')),
-    sound: yup.string().oneOf(['tape', 'tone'] as const).required(),
+    sound: yup.string().oneOf(['tape', 'tone', 'room'] as const).required(),
     level: line().max(1000).optional(),
+    gain: gain(),
     patch: yup
-      .object({ tape: id().required(), from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)), laid: yup.object({ from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)) }).noUnknown().required(), own: truth(), held: truth() })
+      .object({ tape: id().required(), from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)), laid: yup.object({ from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)) }).noUnknown().required(), own: truth(), held: truth(), room: truth() })
       .noUnknown()
       .default(undefined)
       .optional(),
     mute: truth(),
+    mutes: yup.array(yup.boolean().nullable().defined()).max(8).optional(),
     slip: yup.array(slipped().required()).max(8).optional(),
-    join: join.optional().default(undefined),
-  })
-  .noUnknown()
+}
+
+const spanWithin = (depth: number): yup.ObjectSchema<object> => yup.object({ ...spanFields, join: yup.lazy((value: unknown) => (value === undefined ? yup.mixed().optional() : joinWithin(depth).required())) }).noUnknown()
+const span = spanWithin(DEEPEST)
 
 const spans = yup.array(span.required()).max(20_000)
 
@@ -75,8 +93,9 @@ const sidesByTape = yup.lazy((value: unknown) =>
     .default(undefined),
 )
 
-const gain = () => yup.number().min(-60).max(24).optional()
 const endFade = () => yup.object({ length: frames().required().max(48_000 * 60), shape: shape().required() }).noUnknown().default(undefined).optional()
+
+const endCut = () => yup.object({ spans: spans.required().min(1), handle: frames().required() }).noUnknown().default(undefined).optional()
 
 const offcuts = () =>
   yup
@@ -86,7 +105,7 @@ const offcuts = () =>
 
 const versions = () =>
   yup
-    .array(yup.object({ name: name().defined(), at: yup.string().required().max(40), spans: spans.required().min(1), head: frames().required(), tail: frames().required(), sides: sidesByTape, gain: gain(), fadeIn: endFade(), fadeOut: endFade() }).noUnknown().required())
+    .array(yup.object({ name: name().defined(), at: yup.string().required().max(40), spans: spans.required().min(1), head: frames().required(), tail: frames().required(), sides: sidesByTape, gain: gain(), fadeIn: endFade(), fadeOut: endFade(), cutHead: endCut(), cutTail: endCut() }).noUnknown().required())
     .max(50, 'There are 50 versions by now: drop one first.')
     .optional()
 
@@ -106,15 +125,35 @@ export const actualitySchema = yup
     fadeOut: endFade(),
     offcuts: offcuts(),
     versions: versions(),
+    cutHead: endCut(),
+    cutTail: endCut(),
   })
   .noUnknown()
 
-const settable = { slug: name().defined(), speaker: name().defined(), role: name().defined(), story: id().nullable().defined(), head: frames().required(), tail: frames().required(), sides: sidesByTape, gain: gain(), fadeIn: endFade(), fadeOut: endFade(), offcuts: offcuts(), versions: versions() }
+const settable = { slug: name().defined(), speaker: name().defined(), role: name().defined(), story: id().nullable().defined(), head: frames().required(), tail: frames().required(), sides: sidesByTape, gain: gain(), fadeIn: endFade(), fadeOut: endFade(), offcuts: offcuts(), versions: versions(), cutHead: endCut(), cutTail: endCut() }
+
+/** Something painted over a stretch: each kind has values of its own. */
+const paintPart = yup.lazy((part: { what?: string } | undefined) => {
+  const place = { from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a stretch ends after it begins')) }
+  const side = yup.number().integer().min(0).max(7).required()
+  if (part?.what === 'mute') return yup.object({ ...place, what: yup.string().required(), value: yup.boolean().nullable().defined().notOneOf([false]) }).noUnknown().required()
+  if (part?.what === 'side') return yup.object({ ...place, what: yup.string().required(), side, value: yup.boolean().nullable().defined() }).noUnknown().required()
+  return yup.object({ ...place, what: yup.string().oneOf(['slip']).required(), side, value: slipped().required() }).noUnknown().required()
+})
 
 const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefined) => {
   if (step?.type === 'replace')
     return yup
       .object({ type: yup.string().required(), from: frames().required(), to: frames().required(), insert: spans.defined(), after: join.nullable().defined() })
+      .noUnknown()
+  const type = yup.string().required()
+  if (step?.type === 'move')
+    return yup
+      .object({ type, from: frames().required(), to: frames().required(), at: frames().required(), closing: join.nullable().defined(), first: join.nullable().defined(), after: join.nullable().defined() })
+      .noUnknown()
+  if (step?.type === 'paint')
+    return yup
+      .object({ type, parts: yup.array(paintPart).max(5000).defined(), joins: yup.array(yup.object({ at: frames().required(), join: join.required() }).noUnknown().required()).max(5000).optional() })
       .noUnknown()
   if (step?.type === 'join') return yup.object({ type: yup.string().required(), at: frames().required(), join: join.required() }).noUnknown()
   if (step?.type === 'heard') return yup.object({ type: yup.string().required(), at: frames().nullable().defined(), heard: yup.boolean().required() }).noUnknown()
@@ -130,6 +169,11 @@ function recordStep(schemas: Record<string, yup.ObjectSchema<object>>) {
     const type = yup.string().oneOf(['put', 'drop', 'set']).required()
     if (step?.type === 'put') return yup.object({ type, record }).noUnknown()
     if (step?.type === 'drop') return yup.object({ type, id: id().required() }).noUnknown()
+    if (step?.type === 'write') {
+      const text = yup.string().max(20_000)
+      const part = yup.lazy((value: unknown) => (typeof value === 'number' ? yup.number().integer().min(1).required() : yup.object(Object.hasOwn((value ?? {}) as object, 'put') ? { put: text.required() } : { cut: text.required() }).noUnknown().required()))
+      return yup.object({ type: yup.string().required(), id: yup.string().max(36).required(), key: yup.string().oneOf(['text', 'soc']).required(), change: yup.array(part).max(2000).defined() }).noUnknown()
+    }
     const key = yup.string().required().oneOf(Object.keys(fields).filter((field) => field !== 'id' && field !== 'kind'))
     return yup.object({ type, id: yup.string().max(36).required(), key, value: own(fields, step?.key) ?? yup.mixed() }).noUnknown()
   })
@@ -216,7 +260,7 @@ export async function checkedSteps(kind: Kind, steps: unknown): Promise<AnyStep[
 /** The body of a new document, checked. Tapes are not made this way: they begin with sound. */
 export async function checkedBody(body: unknown): Promise<Actuality | StoryDocument> {
   const kind = (body as { kind?: unknown } | null)?.kind
-  if (kind === 'actuality') return (await actualitySchema.validate(body, inStrictForm)) as Actuality
+  if (kind === 'actuality') return (await actualitySchema.validate(body, inStrictForm)) as unknown as Actuality
   const story = await yup
     .object({ kind: yup.string().oneOf(['story']).required(), records: yup.object({ story: storyRecords.story.required() }).noUnknown().required() })
     .noUnknown()
@@ -234,6 +278,7 @@ export const entrySchema = yup
     steps: yup.array().required(),
     undoes: id().optional(),
     quiet: yup.boolean().optional(),
+    together: yup.string().max(60).optional(),
   })
   .noUnknown()
 
@@ -249,6 +294,7 @@ export interface LoggedEntry {
   inverse: AnyStep[]
   undoes?: string
   quiet?: boolean
+  together?: string
   at?: string
 }
 

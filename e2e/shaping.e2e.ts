@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality'
-import { nicks } from '../core/edits/acts'
+import { nicks } from '../core/edits/gone'
 import { bodyOf, ownPiece, press, saved, selectWords, until, useBrowser, word } from './newsroom'
 
 useBrowser()

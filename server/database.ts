@@ -8,6 +8,7 @@ import { LineUps1764400000000 } from './migrations/1764400000000-lineups'
 import { Lines1764500000000 } from './migrations/1764500000000-lines'
 import { Transcripts1764600000000 } from './migrations/1764600000000-transcripts'
 import { Heard1764700000000 } from './migrations/1764700000000-heard'
+import { Room1764800000000 } from './migrations/1764800000000-room'
 
 /** Connects and brings the schema up to date. */
 export async function openDatabase(url: string): Promise<DataSource> {
@@ -15,7 +16,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
     type: 'postgres',
     url,
     entities: [DocumentEntity, EntryEntity, TapeEntity, SendEntity, LineUpEntity, CallEntity, CardFileEntity],
-    migrations: [Beginning1764000000000, Arrivals1764200000000, Library1764300000000, LineUps1764400000000, Lines1764500000000, Transcripts1764600000000, Heard1764700000000],
+    migrations: [Beginning1764000000000, Arrivals1764200000000, Library1764300000000, LineUps1764400000000, Lines1764500000000, Transcripts1764600000000, Heard1764700000000, Room1764800000000],
     poolSize: 8,
   })
   await database.initialize()

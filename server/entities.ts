@@ -48,6 +48,8 @@ export interface EntryRow {
   inverse: AnyStep[]
   undoes: string | null
   quiet: boolean
+  /** What acts share that are undone together. */
+  together: string | null
   at: Date
 }
 
@@ -63,6 +65,7 @@ export const EntryEntity = new EntitySchema<EntryRow>({
     inverse: { type: 'jsonb' },
     undoes: { type: 'uuid', nullable: true },
     quiet: { type: 'boolean' },
+    together: { type: 'text', nullable: true },
     at: { type: 'timestamptz', default: () => 'now()' },
   },
 })

@@ -6,7 +6,7 @@ import { judgeCut, placeCut, soundAround, type CutOrder, type Heard } from './cu
 import { reachOf, speechIn, wordsAtEdges } from './edge'
 import { pitchOf } from './jump'
 import { stepAcross } from './place'
-import { naturalGap } from './rhythm'
+import { naturalGap, soundsFinal } from './rhythm'
 
 const word = (text: string, from: number, to: number): Word => ({ text, from: toFrames(from), to: toFrames(to), checked: true })
 
@@ -159,10 +159,54 @@ describe('edges', () => {
   })
 })
 
-it('the gap of a speaker is their own, by what stands before it', () => {
-  const words = Array.from({ length: 12 }, (_, i): Word => ({ text: i % 2 ? 'end.' : 'word', from: i * 48_000, to: i * 48_000 + (i % 2 ? 20_000 : 47_000) }))
-  expect(naturalGap(words, words[1], words[8])).toBe(28_000)
-  expect(naturalGap(words, words[2], words[9])).toBe(1000)
-  // of somebody who is hardly heard, what is usual
-  expect(naturalGap(words.slice(0, 3), words[1], words[2])).toBe(milliseconds(380))
+describe('the gap of a speaker', () => {
+  const silent = { sound: new Float32Array(0), start: 0 }
+  const gapOf = (words: readonly Word[], left: Word, right: Word) => naturalGap(left, right, { words, ...silent }, { words, ...silent })
+  it('is their own, by what stands before it', () => {
+    const words = Array.from({ length: 12 }, (_, i): Word => ({ text: i % 2 ? 'end.' : 'word', from: i * 48_000, to: i * 48_000 + (i % 2 ? 20_000 : 47_000) }))
+    expect(gapOf(words, words[1], words[8]).natural).toBe(28_000)
+    expect(gapOf(words, words[2], words[9]).natural).toBe(1000)
+    // of somebody who is hardly heard, what is usual
+    expect(gapOf(words.slice(0, 3), words[1], words[2]).natural).toBe(milliseconds(380))
+  })
+
+  // sentences of four words without a full stop anywhere, some 0.6 s apart
+  const bare = Array.from({ length: 40 }, (_, i): Word => {
+    const from = toFrames(Math.floor(i / 4) * 2.2 + (i % 4) * 0.4)
+    return { text: `word${i}`, from, to: from + toFrames(0.38) }
+  })
+  const pause = bare[4].from - bare[3].to
+  it('is told by the pauses where nobody wrote full stops', () => {
+    const between = gapOf(bare, bare[7], bare[16])
+    expect(between.natural).toBeGreaterThan(0.8 * pause)
+    expect(between.least).toBeGreaterThanOrEqual(0.6 * pause)
+    const running = gapOf(bare, bare[9], bare[18])
+    expect(running.natural).toBeLessThan(milliseconds(80))
+    expect(running.most).toBeLessThanOrEqual(milliseconds(150))
+  })
+  it('is that of running speech where only a filler went, whatever it waited', () => {
+    const um = { text: 'um', from: bare[7].to + milliseconds(300), to: bare[8].from - milliseconds(100) }
+    const words = [...bare.slice(0, 8), um, ...bare.slice(8)]
+    expect(gapOf(words, bare[7], bare[8]).most).toBeLessThanOrEqual(milliseconds(150))
+  })
+})
+
+it('a voice that falls and draws out its last syllable has ended', () => {
+  const words = Array.from({ length: 6 }, (_, i) => word('wordy', i, i + 0.4))
+  const tone = (from: number, to: number) => {
+    const sound = new Float32Array(toFrames(7))
+    let phase = 0
+    const last = words[5]
+    for (let i = last.from; i < toFrames(5.8); i++) {
+      const hertz = from + ((to - from) * (i - last.from)) / (toFrames(5.8) - last.from)
+      phase += hertz / RATE
+      sound[i] = 0.2 * Math.sin(2 * Math.PI * phase) + 0.1 * Math.sin(4 * Math.PI * phase)
+    }
+    return sound
+  }
+  const final = { ...words[5], to: toFrames(5.8) }
+  const at = (sound: Float32Array, one: Word) => soundsFinal(one, { words: [...words.slice(0, 5), one], sound, start: 0 })
+  expect(at(tone(160, 100), final)).toBe(true)
+  expect(at(tone(120, 150), final)).toBe(false)
+  expect(at(tone(160, 100), words[5])).toBe(false)
 })

@@ -4,7 +4,7 @@ import { milliseconds, type Frames, type Stretch } from '../time'
 import { AROUND, speechIn, wordsAtEdges, type Edge } from './edge'
 import { place, type Placement } from './place'
 import { jumpAt, predicted, usualIn, type Prediction } from './predict'
-import { naturalGap } from './rhythm'
+import { naturalGap, type Gap } from './rhythm'
 
 /** A cut on its tapes: where a hand put its edges, and how far each may go. */
 export interface CutOrder {
@@ -38,13 +38,13 @@ export function placeCut(order: CutOrder, left: Heard, right: Heard): Placement 
   const edges = edgesOf(order, left, right)
   const gap = gapWanted(edges, left, right, order)
   const placement = place(edges.left, edges.right, gap)
-  return { ...placement, ...judged(edges, left, placement.left, placement.right, placement.lacks, gap) }
+  return { ...placement, ...judged(edges, left, placement.left, placement.right, placement.lacks, gap?.natural ?? null) }
 }
 
-/** How likely a cut is to be heard as it lies. */
-export function judgeCut(order: CutOrder, left: Heard, right: Heard): Prediction {
+/** How likely a cut is to be heard as it lies, with so much added room in it. */
+export function judgeCut(order: CutOrder, left: Heard, right: Heard, room: Frames = 0): Prediction {
   const edges = edgesOf(order, left, right)
-  return judged(edges, left, order.left.asked, order.right.asked, 0, gapWanted(edges, left, right, order))
+  return judged(edges, left, order.left.asked, order.right.asked, room, gapWanted(edges, left, right, order)?.natural ?? null)
 }
 
 function judged({ left, right }: { left: Edge; right: Edge }, heard: Heard, x: Frames, y: Frames, more: Frames, natural: Frames | null): Prediction {
@@ -85,10 +85,13 @@ function breathIn(pause: Stretch, { sound, start }: Heard, words: readonly Stret
 }
 
 /** What this speaker would leave between the words that come to stand beside each other; where nothing but a part of a pause goes, what the hand left of it. */
-function gapWanted({ left, right }: { left: Edge; right: Edge }, heardLeft: Heard, heardRight: Heard, order: CutOrder): Frames | null {
+function gapWanted({ left, right }: { left: Edge; right: Edge }, heardLeft: Heard, heardRight: Heard, order: CutOrder): Gap | null {
   if (left.kept === null || right.kept === null) return null
-  if (left.gone === null && right.gone === null) return Math.max(0, order.left.asked - left.kept) + Math.max(0, right.kept - order.right.asked)
+  if (left.gone === null && right.gone === null) {
+    const natural = Math.max(0, order.left.asked - left.kept) + Math.max(0, right.kept - order.right.asked)
+    return { natural, least: 0, most: Infinity }
+  }
   const before = heardLeft.words.find((word) => word.to === left.kept)
   const after = heardRight.words.find((word) => word.from === right.kept)
-  return before && after ? naturalGap(heardLeft.words, before, after) : null
+  return before && after ? naturalGap(before, after, heardLeft, heardRight) : null
 }

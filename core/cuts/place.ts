@@ -3,6 +3,7 @@ import type { Join } from '../edits/editList'
 import { rise, type FadeShape } from '../sound/fade'
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import { reachOf, type Edge } from './edge'
+import type { Gap } from './rhythm'
 
 /**
  * Where a cut falls so that it is not heard: the pair of points, one on either side, at which the
@@ -47,7 +48,7 @@ interface Place {
 }
 
 /** `gap`: what is to stand between the words on either side; null where that is not known. */
-export function place(left: Edge, right: Edge, gap: Frames | null): Placement {
+export function place(left: Edge, right: Edge, gap: Gap | null): Placement {
   const looks = { left: new SoundLooks(left.sound), right: new SoundLooks(right.sound) }
   const reach = { left: reachOf(left, 'left'), right: reachOf(right, 'right') }
   const room = Math.min(roomOf(looks.left), roomOf(looks.right))
@@ -55,12 +56,17 @@ export function place(left: Edge, right: Edge, gap: Frames | null): Placement {
   const before = places(looks.left, left, reach.left, -milliseconds(5), room)
   const after = places(looks.right, right, reach.right, milliseconds(5), room)
   const between = (x: Frames, y: Frames) => (left.kept === null || right.kept === null ? null : Math.max(0, x - left.kept) + Math.max(0, right.kept - y))
-  const wanted = gap === null ? null : Math.max(gap, right.breath && right.kept !== null ? right.kept - right.breath.from : 0)
+  const breath = right.breath && right.kept !== null ? right.kept - right.breath.from : 0
+  const wanted = gap && Math.max(gap.natural, breath)
+  const most = gap ? Math.max(gap.most, breath) : Infinity
 
+  // where every pair of places leaves more than it may, the least of them is taken
+  const narrowest = Math.min(...[before[0], before[before.length - 1]].flatMap((x) => [after[0], after[after.length - 1]].map((y) => between(x.frame, y.frame) ?? 0)))
   let best = { cost: Infinity, x: before[0], y: after[0] }
   for (const x of before)
     for (const y of after) {
       const pause = between(x.frame, y.frame)
+      if (pause !== null && pause > Math.max(most, narrowest)) continue
       const rhythm = pause === null || wanted === null ? 0 : Math.abs(Math.log((pause + LEAST_GAP) / (wanted + LEAST_GAP)))
       const cost =
         (LOUD * (x.loud + y.loud)) / 10 +
@@ -73,12 +79,13 @@ export function place(left: Edge, right: Edge, gap: Frames | null): Placement {
   const quiet = best.x.loud < QUIET && best.y.loud < QUIET
   const fine = agreed(left, right, best.x.frame, best.y.frame, reach, quiet)
   const pause = between(fine.left, fine.right)
-  const lacks = pause !== null && gap !== null && gap - pause >= LEAST_LACK && quiet ? gap - pause : 0
+  const short = pause !== null && gap !== null && gap.natural - pause >= LEAST_LACK && (quiet || pause < gap.least)
+  const lacks = short ? gap.natural - pause : 0
   const reasons = [
     quiet ? 'in the pause' : left.gone !== null && left.kept !== null ? 'between the words' : 'where it is lowest',
     ...(fine.alike >= 0.7 && !quiet ? ['the wave goes on'] : []),
     ...(right.breath ? ['the breath stays with its word'] : []),
-    ...(pause !== null && gap !== null && Math.abs(pause + lacks - gap) < milliseconds(40) && gap >= LEAST_LACK ? ['a gap as this voice makes them'] : []),
+    ...(pause !== null && gap !== null && Math.abs(pause + lacks - gap.natural) < milliseconds(40) && gap.natural >= LEAST_LACK ? ['a gap as this voice makes them'] : []),
   ]
   return { left: fine.left, right: fine.right, join: { fade: fine.fade, shape: fine.shape }, lacks, reasons }
 }

@@ -2,9 +2,11 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyAll } from '../steps/document'
 import { actualityType, clipLength, wordsLength, type Actuality } from './actuality'
-import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, setEdges, takeOut } from './acts'
-import { numbers, piece } from './arbitrary'
-import { cuts, fromTape, toTape } from './editList'
+import { holdTime, markHeard, moveCut, moveEdge, setEdges, takeOut } from './acts'
+import { piece, shareOf } from './arbitrary'
+import { bringBack } from './bringBack'
+import { edits, fromTape, spanAt, stands, toTape } from './editList'
+import { nicks } from './gone'
 
 const whole: Actuality = {
   kind: 'actuality',
@@ -24,18 +26,20 @@ describe('taking out', () => {
     const after = done(whole, takeOut(whole, { from: 3000, to: 5000 }))
     expect(clipLength(after)).toBe(8000)
     expect(wordsLength(after)).toBe(6500)
-    expect(nicks(after)).toEqual([{ at: 3000, held: 0, tape: 'quay', from: 13_000, to: 15_000 }])
+    expect(nicks(after)).toEqual([{ how: 'closed', at: 3000, held: 0, tape: 'quay', from: 13_000, to: 15_000 }])
   })
   it('holds time', () => {
     const after = done(whole, holdTime(whole, { from: 3000, to: 5000 }))
     expect(clipLength(after)).toBe(10_000)
     expect(after.spans.map((span) => span.sound)).toEqual(['tape', 'tone', 'tape'])
-    expect(nicks(after)).toEqual([{ at: 3000, held: 2000, tape: 'quay', from: 13_000, to: 15_000 }])
+    expect(nicks(after)).toEqual([{ how: 'held', at: 3000, held: 2000, tape: 'quay', from: 13_000, to: 15_000 }])
   })
   it('leaves a pause of room tone where one is asked for', () => {
     const after = done(whole, takeOut(whole, { from: 3000, to: 5000 }, undefined, 800))
     expect(clipLength(after)).toBe(8800)
-    expect(after.spans.map((span) => span.sound)).toEqual(['tape', 'tone', 'tape'])
+    expect(after.spans.map((span) => span.sound)).toEqual(['tape', 'room', 'tape'])
+    // all of it is one edit, and the pause stands for nothing
+    expect(nicks(after)).toEqual([{ how: 'closed', at: 3000, held: 0, tape: 'quay', from: 13_000, to: 15_000 }])
   })
   it('takes handles with it where it reaches into them', () => {
     const after = done(whole, takeOut(whole, { from: 0, to: 1500 }))
@@ -78,7 +82,7 @@ it('a level line goes on over what comes back', () => {
 
 describe('edges of a cut', () => {
   const cut = done(whole, takeOut(whole, { from: 3000, to: 5000 }))
-  const only = (document: Actuality) => cuts(document.spans)[0]
+  const only = (document: Actuality) => edits(document.spans)[0]
   it('move apart and together, never past each other', () => {
     const more = done(cut, moveEdge(cut, only(cut), 'left', 300, 50_000))
     expect(only(more).left.to).toBe(13_300)
@@ -117,9 +121,10 @@ describe('edges of a cut', () => {
 
 it('finds the frame of the tape for each place, and back', () =>
   fc.assert(
-    fc.property(piece, numbers, (document, [, a]) => {
+    fc.property(piece, shareOf, (document, a) => {
       const position = Math.floor(a * clipLength(document))
       const place = toTape(document.spans, position)!
+      fc.pre(fromTape(document.spans, place.tape, place.frame) !== null && stands(spanAt(document.spans, position)!.span))
       const back = fromTape(document.spans, place.tape, place.frame)!
       expect(toTape(document.spans, back)).toEqual(place)
     }),

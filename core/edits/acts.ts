@@ -1,10 +1,11 @@
 import { clamp, type Frames, type Stretch } from '../time'
 import { clipLength, mapPosition, type Actuality, type ActualityStep } from './actuality'
-import { cuts, joinAt, plainJoin, sameLine, slice, spanAt, spanLength, standsFor, withoutJoin, type Cut, type Join, type Span } from './editList'
+import { joinAt, normal, plainJoin, runsOn, slice, spanAt, spanLength, stands, withoutJoin, type Edit, type Join, type Span, type Taken } from './editList'
+import { betweenSides } from './gone'
 
 /** What is done to a piece, as steps. Positions are frames of the piece. */
 
-type Piece = Pick<Actuality, 'spans' | 'head' | 'tail'>
+type Piece = Pick<Actuality, 'spans' | 'head' | 'tail' | 'cutHead' | 'cutTail'>
 type Steps = ActualityStep[]
 
 /** The steps that keep the handles where they were, seen from the words, once `step` is applied. */
@@ -24,131 +25,121 @@ export function replacing(piece: Piece, { from, to }: Stretch, insert: Span[], a
   return [step, ...handlesAfter(piece, step, length)]
 }
 
+/** The spans on either side of a stretch; undefined at the ends of the piece. */
+export const beside = (piece: Pick<Piece, 'spans'>, { from, to }: Stretch): { before: Span | undefined; after: Span | undefined } => ({
+  before: slice(piece.spans, from - 1, from)[0],
+  after: slice(piece.spans, to, to + 1)[0],
+})
+
+/** `length` frames of the room beside a place of the piece; its tone is taken from there. Empty where nothing lies before it. */
+export function roomAt(piece: Pick<Piece, 'spans'>, place: Frames, length: Frames, join: Join): Span[] {
+  const before = place > 0 ? spanAt(piece.spans, place - 1) : null
+  if (!before || length <= 0) return []
+  const from = before.span.from + place - before.start
+  return [{ tape: before.span.tape, from, to: from + length, sound: 'room', join }]
+}
+
+/** Whether what goes can be told from the tape alone: one stretch of it that runs on from what is before it into what follows. */
+function isPlain(piece: Piece, stretch: Stretch, went: readonly Span[]): boolean {
+  const [only, ...others] = went
+  const { before, after } = beside(piece, stretch)
+  if (others.length || only.join || only.patch || joinAt(piece.spans, stretch.to)) return false
+  return before !== undefined && after !== undefined && runsOn(before, only) && runsOn(only, after)
+}
+
+/** A join at which a passage was taken out; it remembers what the tape alone does not tell. */
+function tookAt(piece: Piece, stretch: Stretch, join: Join): Join {
+  const { took: _, ...fresh } = join
+  const spans = slice(piece.spans, stretch.from, stretch.to)
+  return isPlain(piece, stretch, spans) ? fresh : { ...fresh, took: { spans, after: joinAt(piece.spans, stretch.to) } }
+}
+
+/** Takes a passage off an end of the piece; it, and the handle that was there, are remembered. */
+function cutEnd(piece: Piece, stretch: Stretch): Steps {
+  const went = slice(piece.spans, stretch.from, stretch.to)
+  const atHead = stretch.from === 0
+  const key = atHead ? 'cutHead' : 'cutTail'
+  const before = piece[key]
+  const spans = normal(atHead ? [...(before?.spans ?? []), ...went] : [...went, ...(before?.spans ?? [])])
+  const handle = before?.handle ?? (atHead ? piece.head : piece.tail)
+  return [...replacing(piece, stretch, [], null), { type: 'set', key, value: { spans, handle } }]
+}
+
 /** Take out and close up: what follows moves up, to after `pause` frames of the room's own tone. */
-export const takeOut = (piece: Piece, stretch: Stretch, join: Join = plainJoin(), pause: Frames = 0): Steps =>
-  replacing(piece, stretch, pause ? roomInstead(piece, { from: stretch.from, to: Math.min(stretch.to, stretch.from + pause) }, join) : [], stretch.from === 0 ? null : join)
-
-/** Take out and hold time: the room's own tone stands for what went. */
-export const holdTime = (piece: Piece, stretch: Stretch, join: Join = plainJoin()): Steps => replacing(piece, stretch, roomInstead(piece, stretch, join), join)
-
-const roomInstead = (piece: Piece, stretch: Stretch, join: Join): Span[] =>
-  slice(piece.spans, stretch.from, stretch.to).map((span): Span => {
-    const { level: _, patch: __, ...rest } = span
-    return { ...rest, sound: 'tone', join: span.join ?? join }
-  })
-
-/** What was taken out at a cut: the stretch of tape between its two sides. Null where nothing lies between. */
-export function takenOutAt({ left, right }: Cut): (Stretch & { tape: string }) | null {
-  const [before, after] = [standsFor(left), standsFor(right)]
-  if (before.tape !== after.tape || after.from <= before.to) return null
-  return { tape: before.tape, from: before.to, to: after.from }
+export function takeOut(piece: Piece, stretch: Stretch, join: Join = plainJoin(), pause: Frames = 0): Steps {
+  if (stretch.from === 0 || stretch.to === clipLength(piece)) return cutEnd(piece, stretch)
+  const { before, after } = beside(piece, stretch)
+  // what had been put in leaves nothing behind
+  if (!pause && before && after && runsOn(before, after)) return replacing(piece, stretch, [], null)
+  const taken = tookAt(piece, stretch, join)
+  const insert = roomAt(piece, stretch.from, pause, taken)
+  const { took: _, ...closing } = join
+  return replacing(piece, stretch, insert, insert.length ? closing : taken)
 }
 
-/** A nick: a place where something was taken out, closed up or held. */
-export interface Nick {
-  /** Where it stands in the piece, and how long the held time is (0 where it was closed up). */
-  at: Frames
-  held: Frames
-  tape: string
-  /** What went, on the tape. */
-  from: Frames
-  to: Frames
-}
+/** Take out and hold time: the room's own tone stands for what went, and keeps what was done there. */
+export const holdTime = (piece: Piece, stretch: Stretch, join: Join = plainJoin()): Steps => replacing(piece, stretch, heldInstead(piece, stretch, join), stretch.to === clipLength(piece) ? null : join)
 
-/** All nicks of a piece, in order. */
-export function nicks(piece: Pick<Piece, 'spans'>): Nick[] {
-  const found: Nick[] = []
-  for (const cut of cuts(piece.spans)) {
-    const gone = takenOutAt(cut)
-    if (gone) found.push({ at: cut.at, held: 0, ...gone })
-  }
-  let start = 0
-  for (const span of piece.spans) {
-    if (span.sound === 'tone') found.push({ at: start, held: spanLength(span), tape: span.tape, from: span.from, to: span.to })
-    start += spanLength(span)
-  }
-  return found.sort((a, b) => a.at - b.at)
-}
-
-/** Brings back all that went at a nick, or the part of it that is given in frames of the tape. */
-export function bringBack(piece: Piece, nick: Nick, part: Stretch = nick): Steps {
-  const from = clamp(part.from, nick.from, nick.to)
-  const to = clamp(part.to, from, nick.to)
-  if (to <= from) return []
-  const level = lineBeside(piece, nick)
-  if (nick.held) {
-    const at = nick.at + from - nick.from
-    const end = at + to - from
-    const runsOnLeft = from === nick.from
-    const insert: Span[] = [{ tape: nick.tape, from, to, sound: 'tape', ...level, ...(runsOnLeft ? {} : { join: plainJoin() }) }]
-    return replacing(piece, { from: at, to: end }, insert, to === nick.to ? null : plainJoin())
-  }
-  const join = joinAt(piece.spans, nick.at) ?? plainJoin()
-  const insert: Span[] = [{ tape: nick.tape, from, to, sound: 'tape', ...level, ...(from === nick.from ? {} : { join }) }]
-  return replacing(piece, { from: nick.at, to: nick.at }, insert, to === nick.to ? null : { ...join, heard: false })
-}
-
-/** The level line that goes on over what was taken out between two spans that share it. */
-function lineBeside({ spans }: Piece, { at, held }: Nick): Pick<Span, 'level'> {
-  const [left, right] = [slice(spans, at - 1, at)[0], slice(spans, at + held, at + held + 1)[0]]
-  return left?.level && sameLine(left.level, right?.level) ? { level: left.level } : {}
-}
+const heldInstead = (piece: Piece, stretch: Stretch, join: Join): Span[] =>
+  slice(piece.spans, stretch.from, stretch.to).map((span): Span => ({ ...span, sound: stands(span) ? 'tone' : 'room', join: span.join ?? join }))
 
 /**
- * Moves one edge of a cut by frames, to the right where positive: the left side keeps more of its
+ * Moves one edge of an edit by frames, to the right where positive: the left side keeps more of its
  * tape, the right side less. Never past the span itself, nor past what the tape holds; where both
  * sides come of one tape, nor past the other side.
  */
-export function moveEdge(piece: Piece, cut: Cut, side: 'left' | 'right', by: Frames, tapeLength: Frames): Steps {
-  const join: Join = { ...cut.join, heard: false }
-  const gone = takenOutAt(cut)
+export function moveEdge(piece: Piece, edit: Edit, side: 'left' | 'right', by: Frames, tapeLength: Frames): Steps {
+  const { left, right, room } = edit
+  const join: Join = { ...edit.join, heard: false }
+  const gone = betweenSides(edit)
+  const free = gone ? gone.to - gone.from : null
   if (side === 'left') {
-    const { left } = cut
-    const room = gone ? gone.to - gone.from : left.sound === 'tape' ? tapeLength - left.to : Infinity
-    const move = clamp(by, -(spanLength(left) - 1), room)
-    if (move === 0) return []
-    if (move < 0) return replacing(piece, { from: cut.at + move, to: cut.at }, [], join)
-    const more: Span = { ...left, from: left.to, to: left.to + move }
-    delete more.join
-    return replacing(piece, { from: cut.at, to: cut.at }, [more], join)
+    const move = clamp(by, -(spanLength(left) - 1), free ?? (left.sound === 'tape' ? tapeLength - left.to : Infinity))
+    return move === 0 ? [] : setEdges(piece, edit, { left: left.to + move, right: right.from }, join, room)
   }
-  const { right } = cut
-  const room = gone ? gone.to - gone.from : right.from
-  const move = clamp(by, -room, spanLength(right) - 1)
-  if (move === 0) return []
-  if (move > 0) return replacing(piece, { from: cut.at, to: cut.at + move }, [], join)
-  return replacing(piece, { from: cut.at, to: cut.at }, [{ ...right, from: right.from + move, to: right.from, join }], null)
+  const move = clamp(by, -(free ?? right.from), spanLength(right) - 1)
+  return move === 0 ? [] : setEdges(piece, edit, { left: left.to, right: right.from + move }, join, room)
 }
 
-/** Moves a cut as a whole: what one side gives, the other takes. */
-export function moveCut(piece: Actuality, cut: Cut, by: Frames, tapeLength: Frames): Steps {
-  const { left, right } = cut
+/** Moves an edit as a whole: what one side gives, the other takes. */
+export function moveCut(piece: Piece, edit: Edit, by: Frames, tapeLength: Frames): Steps {
+  const { left, right, room } = edit
   const low = -Math.min(spanLength(left) - 1, right.from)
   const high = Math.min(spanLength(right) - 1, tapeLength - left.to)
   const move = clamp(by, low, high)
-  if (move === 0) return []
-  const join: Join = { ...cut.join, heard: false }
-  const insert: Span[] =
-    move > 0
-      ? [withoutJoin({ ...left, from: left.to, to: left.to + move })]
-      : [{ ...right, from: right.from + move, to: right.from, join }]
-  const stretch = move > 0 ? { from: cut.at, to: cut.at + move } : { from: cut.at + move, to: cut.at }
-  return replacing(piece, stretch, insert, move > 0 ? join : null)
+  return move === 0 ? [] : setEdges(piece, edit, { left: left.to + move, right: right.from + move }, { ...edit.join, heard: false }, room)
 }
 
-/** Marks the join at a position as heard. */
-export function markHeard(piece: Piece, at: Frames): Steps {
-  const found = spanAt(piece.spans, at)
-  if (!found || found.start !== at || !found.span.join || found.span.join.heard) return []
-  return [{ type: 'heard', at, heard: true }]
-}
-
-/** Puts both edges of a cut elsewhere on their tapes, with another join, and with a pause of the room's tone between them if one is asked for. */
-export function setEdges(piece: Piece, { at, left, right }: Cut, edges: { left: Frames; right: Frames }, join: Join, pause: Frames = 0): Steps {
+/** Puts both edges of an edit elsewhere on their tapes, with another join, and with `room` frames of the room's tone between them. */
+export function setEdges(piece: Piece, edit: Edit, edges: { left: Frames; right: Frames }, join: Join, room: Frames = 0): Steps {
+  const { at, left, right } = edit
+  const trimmed = { left: clamp(left.to - edges.left, 0, spanLength(left) - 1), right: clamp(edges.right - right.from, 0, spanLength(right) - 1) }
+  const { took: _, ...bare } = join
+  const took = stillTaken(edit, edges, trimmed)
+  const first: Join = { ...bare, ...(took ? { took } : {}) }
   const insert: Span[] = []
   if (edges.left > left.to) insert.push(withoutJoin({ ...left, from: left.to, to: edges.left }))
-  if (pause) insert.push({ tape: left.tape, from: edges.left, to: edges.left + pause, sound: 'tone', join })
-  if (edges.right < right.from) insert.push({ ...right, from: edges.right, to: right.from, join })
-  const stretch = { from: at - clamp(left.to - edges.left, 0, spanLength(left) - 1), to: at + clamp(edges.right - right.from, 0, spanLength(right) - 1) }
-  return replacing(piece, stretch, insert, edges.right < right.from ? null : join)
+  if (room > 0) insert.push({ tape: left.tape, from: edges.left, to: edges.left + room, sound: 'room', join: first })
+  const closing = room > 0 ? bare : first
+  if (edges.right < right.from) insert.push({ ...right, from: edges.right, to: right.from, join: closing })
+  const stretch = { from: at - trimmed.left, to: at + edit.room + trimmed.right }
+  return replacing(piece, stretch, insert, edges.right < right.from ? null : closing)
+}
+
+/** What an edit has taken once its edges lie elsewhere: what is trimmed goes with what was taken before. */
+function stillTaken({ left, right, join: { took } }: Edit, edges: { left: Frames; right: Frames }, trimmed: { left: Frames; right: Frames }): Taken | null {
+  const inOrder = left.tape === right.tape && !left.patch && !right.patch && edges.right >= edges.left
+  if (!took && (inOrder || (!trimmed.left && !trimmed.right))) return null
+  const before = withoutJoin({ ...left, from: left.to - trimmed.left })
+  const after = withoutJoin({ ...right, to: right.from + trimmed.right })
+  return { spans: normal([before, ...(took?.spans ?? []), after]), after: took?.after ?? null }
+}
+
+/** Marks the joins of the edit that begins, or ends, at a position as played. */
+export function markHeard(piece: Pick<Piece, 'spans'>, at: Frames): Steps {
+  const found = spanAt(piece.spans, at)
+  if (!found || found.start !== at || !found.span.join) return []
+  const here: Steps = found.span.join.heard ? [] : [{ type: 'heard', at, heard: true }]
+  // added room has a join on either side, and is one gap
+  return stands(found.span) ? here : [...here, ...markHeard(piece, at + spanLength(found.span))]
 }

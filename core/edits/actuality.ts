@@ -1,9 +1,15 @@
 import type { DocumentType } from '../steps/document'
 import type { Side } from '../tape/tape'
 import type { FadeShape } from '../sound/fade'
-import type { Frames, Stretch } from '../time'
-import { joinAt, listLength, slice, splice, spanAt, type EditList, type Join, type Span } from './editList'
+import type { Frames } from '../time'
+import type { ActualityStep } from './actualitySteps'
+import { joinAt, listLength, slice, splice, spanAt, type EditList, type Join } from './editList'
+import { applyMove, invertMove, throughMove } from './movement'
+import { applyPaint, invertPaint } from './painting'
+import { insertedLength, lengthens, rebased } from './rebasing'
 import type { Version } from './versions'
+
+export type { ActualityStep } from './actualitySteps'
 
 /** How a piece comes in or goes out. */
 export interface EndFade {
@@ -16,6 +22,12 @@ export interface Offcut {
   /** When it was set aside, as an ISO 8601 date; by it, it is known. */
   at: string
   spans: EditList
+}
+
+/** What was cut off an end of a piece, and how long the handle there was. */
+export interface EndCut {
+  spans: EditList
+  handle: Frames
 }
 
 /** A piece pulled from tape. */
@@ -43,34 +55,12 @@ export interface Actuality {
   fadeOut?: EndFade
   offcuts?: readonly Offcut[]
   versions?: readonly Version[]
+  /** What was cut off before its first frame, and after its last. */
+  cutHead?: EndCut
+  cutTail?: EndCut
 }
 
-export type ActualityKey = 'slug' | 'speaker' | 'role' | 'story' | 'head' | 'tail' | 'sides' | 'gain' | 'fadeIn' | 'fadeOut' | 'offcuts' | 'versions'
-
-/** Positions are frames of the piece, from its first. */
-export type ActualityStep =
-  /** `[from, to)` gives way to `insert`; `after` is the join of what then follows. */
-  | { type: 'replace'; from: Frames; to: Frames; insert: Span[]; after: Join | null }
-  | { type: 'join'; at: Frames; join: Join }
-  /** Whether the join at a position was heard. This is in the way of nothing: where another step touches the join, that one holds, and `at` is null. */
-  | { type: 'heard'; at: Frames | null; heard: boolean }
-  | { type: 'set'; key: ActualityKey; value: Actuality[ActualityKey] }
-
-type Replace = Extract<ActualityStep, { type: 'replace' }>
-
-const insertedLength = (step: Replace): Frames => listLength(step.insert)
-const lengthens = (step: Replace): Frames => insertedLength(step) - (step.to - step.from)
-
-/** What of the piece a step touches; null where that is no place. */
-function placeOf(step: ActualityStep): Stretch | null {
-  if (step.type === 'replace') return step
-  return step.type === 'set' || step.at === null ? null : { from: step.at, to: step.at }
-}
-
-function shifted(step: ActualityStep, by: Frames): ActualityStep {
-  if (step.type === 'replace') return { ...step, from: step.from + by, to: step.to + by }
-  return step.type === 'set' || step.at === null ? step : { ...step, at: step.at + by }
-}
+export type ActualityKey = 'slug' | 'speaker' | 'role' | 'story' | 'head' | 'tail' | 'sides' | 'gain' | 'fadeIn' | 'fadeOut' | 'offcuts' | 'versions' | 'cutHead' | 'cutTail'
 
 /** The spans with another join at a position. Throws RangeError where none lies. */
 function withJoinAt(spans: EditList, at: Frames, change: (join: Join) => Join): EditList {
@@ -86,8 +76,13 @@ export const clipLength = (actuality: Pick<Actuality, 'spans'>): Frames => listL
 export const wordsLength = (actuality: Pick<Actuality, 'spans' | 'head' | 'tail'>): Frames =>
   Math.max(0, clipLength(actuality) - actuality.head - actuality.tail)
 
-/** Where a position lies after a step; what is replaced by as much stays in its place. At an insertion point `before` stays in front of what was put in. */
+/**
+ * Where a position lies after a step. What is replaced by as much stays in its place; a passage that is moved takes
+ * its positions along. At an insertion point `before` stays in front of what was put in, and as the end of a
+ * stretch that is moved it stays its end.
+ */
 export function mapPosition(step: ActualityStep, position: Frames, side: 'before' | 'after' = 'after'): Frames {
+  if (step.type === 'move') return side === 'before' && position > 0 ? throughMove(step, position - 1) + 1 : throughMove(step, position)
   if (step.type !== 'replace' || !lengthens(step)) return position
   if (position < step.from || (position === step.from && side === 'before')) return position
   if (position >= step.to) return position + lengthens(step)
@@ -102,10 +97,14 @@ export const actualityType: DocumentType<Actuality, ActualityStep> = {
           throw new RangeError('the stretch lies outside the piece')
         return { ...document, spans: splice(document.spans, step.from, step.to, step.insert, step.after) }
       }
+      case 'move':
+        return { ...document, spans: applyMove(document.spans, step) }
+      case 'paint':
+        return { ...document, spans: applyPaint(document.spans, step) }
       case 'join':
         return { ...document, spans: withJoinAt(document.spans, step.at, () => step.join) }
       case 'heard':
-        return step.at === null ? document : { ...document, spans: withJoinAt(document.spans, step.at, (join) => ({ ...join, heard: step.heard })) }
+        return step.at === null || !joinAt(document.spans, step.at) ? document : { ...document, spans: withJoinAt(document.spans, step.at, (join) => ({ ...join, heard: step.heard })) }
       case 'set':
         return { ...document, [step.key]: step.value }
     }
@@ -121,6 +120,10 @@ export const actualityType: DocumentType<Actuality, ActualityStep> = {
           insert: slice(document.spans, step.from, step.to),
           after: step.to === 0 ? null : joinAt(document.spans, step.to),
         }
+      case 'move':
+        return invertMove(document.spans, step)
+      case 'paint':
+        return invertPaint(document.spans, step)
       case 'join':
         return { type: 'join', at: step.at, join: joinAt(document.spans, step.at)! }
       case 'heard':
@@ -130,16 +133,7 @@ export const actualityType: DocumentType<Actuality, ActualityStep> = {
     }
   },
 
-  rebase(step, over) {
-    if (step.type === 'set' && over.type === 'set') return step.key === over.key ? null : step
-    const [mine, theirs] = [placeOf(step), placeOf(over)]
-    if (!mine || !theirs) return step
-    if (mine.from <= theirs.to && theirs.from <= mine.to) {
-      if (over.type === 'heard') return step.type !== 'heard' || step.heard === over.heard ? step : null
-      return step.type === 'heard' ? { ...step, at: null } : null
-    }
-    return over.type === 'replace' && theirs.to < mine.from ? shifted(step, lengthens(over)) : step
-  },
+  rebase: rebased,
 
   fault: ({ spans }) => (spans.length ? null : 'nothing of the piece would be left'),
 }

@@ -1,159 +1,197 @@
 import fc from 'fast-check'
+import type { Side } from '../tape/tape'
+import type { Frames, Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
-import { bringBack, holdTime, markHeard, moveCut, moveEdge, nicks, setEdges, takeOut } from './acts'
+import { holdTime, markHeard, moveCut, moveEdge, setEdges, takeOut } from './acts'
 import { asRecorded, fadesOff, patchesOff } from './asRecorded'
+import { bringBack } from './bringBack'
+import { cuts, edits, listLength, normal, paintJoin, plainJoin, runsOn, sameFrames, slice, type Cut, type Edit, type EditList, type Span } from './editList'
 import { withChanges } from './evenOut'
 import { overlap, setEndFade, unsplit } from './fades'
-import { changeGaps, changePause, holdOrClose } from './gaps'
+import { changeGaps, changePause, holdOrClose, setGap } from './gaps'
+import { nicks } from './gone'
 import { changeHandle } from './handles'
 import { levelOff, movePoint, shapeLevel } from './levelLine'
-import { movePassage, putIn } from './order'
 import { toggleMute } from './mute'
 import { offcutsOf, setAside, takeBack } from './offcuts'
+import { movePassage, putIn } from './order'
 import { fillHeld, layPatch, patches, takeOffPatch } from './patch'
 import { goBackTo, keepVersion, versionsOf } from './versions'
-import { slipSide, toggleHush } from './voices'
-import type { Side } from '../tape/tape'
-import { cuts, listLength, normal, plainJoin, slice, type EditList, type Span } from './editList'
+import { slipSide, toggleSideMute, unmuteSides } from './voices'
 
-/** Made-up edit lists and steps, for property tests. */
+/** Made-up pieces and acts on them, for property tests: of each kind as many, and at places drawn evenly. */
 
 export const TAPE_LENGTH = 100_000
-/** Of so many kinds steps are drawn. */
-const KINDS = 34
+
+/** A share of something, 0 to 1, drawn evenly: numbers drawn without care come mostly from the ends. */
+const share = fc.noBias(fc.integer({ min: 0, max: 999_999 })).map((millionth) => millionth / 1_000_000)
+const whole = (max: number) => fc.noBias(fc.integer({ min: 0, max }))
+
+const SIDES: Side[] = [{ name: 'Piet', channels: [0] }, { name: 'Kit', channels: [1], hush: [{ from: 20_000, to: 30_000 }] }]
 
 const span: fc.Arbitrary<Span> = fc
   .record({
     tape: fc.constantFrom('a', 'b'),
-    from: fc.integer({ min: 0, max: TAPE_LENGTH - 1 }),
-    length: fc.integer({ min: 1, max: 5000 }),
-    sound: fc.constantFrom<Span['sound']>('tape', 'tape', 'tone'),
-    fade: fc.option(fc.integer({ min: 0, max: 2000 }), { nil: undefined }),
+    from: whole(TAPE_LENGTH - 6000),
+    length: whole(5000).map((frames) => frames + 1),
+    sound: fc.constantFrom<Span['sound']>('tape', 'tape', 'tape', 'tape', 'tone', 'room'),
+    look: fc.constantFrom<Partial<Span>>({}, {}, {}, { mute: true }, { mutes: [true] }, { slip: [0, 480] }, { gain: -3 }),
+    level: fc.option(whole(20), { nil: undefined }),
+    fade: fc.option(whole(2000), { nil: undefined }),
   })
-  .map(({ tape, from, length, sound, fade }) => ({
+  .map(({ tape, from, length, sound, look, level, fade }) => ({
     tape,
     from,
-    to: Math.min(TAPE_LENGTH, from + length),
+    to: from + length,
     sound,
+    ...(sound === 'room' ? {} : look),
+    ...(level !== undefined && sound === 'tape' ? { level: [{ at: from + 10, dB: level - 10 }] } : {}),
     ...(fade === undefined ? {} : { join: { ...plainJoin(), fade } }),
   }))
 
-export const editList: fc.Arbitrary<EditList> = fc.array(span, { minLength: 1, maxLength: 8 }).map(normal)
-
-const SIDES: Side[] = [{ name: 'Piet', channels: [0] }, { name: 'Kit', channels: [1] }]
-
-export const piece: fc.Arbitrary<Actuality> = editList.map((spans) => ({
-  kind: 'actuality',
-  slug: 'Nobody told us',
-  speaker: '',
-  role: '',
-  story: null,
-  spans,
-  head: 0,
-  tail: 0,
-  sides: { a: SIDES, b: SIDES },
-}))
-
-/** A step that fits the document; drawn from numbers, so that it can be drawn again for a later one. */
-export const drawStep = (document: Actuality, [kind, a, b]: readonly [number, number, number]): ActualityStep[] => {
-  const length = listLength(document.spans)
-  const from = Math.floor(a * length)
-  const to = Math.min(length, from + Math.floor(b * b * length))
-  const joins = cuts(document.spans)
-  switch (kind % KINDS) {
-    case 0:
-      return from < to ? takeOut(document, { from, to }) : []
-    case 1:
-      return from < to ? holdTime(document, { from, to }) : []
-    case 2:
-      return [{ type: 'replace', from, to: from, insert: [{ tape: 'b', from: 50, to: 450, sound: 'tape', join: plainJoin() }], after: plainJoin() }]
-    case 3:
-      return joins.length ? [{ type: 'join', at: joins[Math.floor(b * joins.length) % joins.length].at, join: { ...plainJoin(), fade: from, heard: true } }] : []
-    case 4:
-      return from < to ? shapeLevel(document, { from, to }, () => -6, 100) : []
-    case 5:
-      return movePassage(document, { from, to }, Math.floor(b * length))
-    case 6: {
-      const cut = joins[Math.floor(b * joins.length) % joins.length]
-      return cut ? setEdges(document, cut, { left: Math.max(0, cut.left.to - Math.floor(a * 300)), right: cut.right.from + Math.floor(b * 300) }, plainJoin(), Math.floor(a * 100)) : []
-    }
-    case 7: {
-      const laid = { tape: 'b', from: Math.floor(a * 5000), to: Math.floor(a * 5000) + 1 + Math.floor(b * 3000), level: Math.floor(b * 6) }
-      return from < to ? layPatch(document, { from, to }, laid, { left: plainJoin(), right: plainJoin() }) : []
-    }
-    case 8: {
-      const laid = patches(document)
-      return laid.length ? takeOffPatch(document, laid[Math.floor(b * laid.length) % laid.length]) : []
-    }
-    case 9:
-      return toggleMute(document, { from, to })
-    case 10:
-      return from < to && to - from < length ? setAside(document, { from, to }, `2026-11-25T17:${from}`) : []
-    case 11: {
-      const [offcut] = offcutsOf(document)
-      return offcut ? takeBack(document, offcut, to) : []
-    }
-    case 12: {
-      const cut = joins[Math.floor(b * joins.length) % joins.length]
-      return cut ? overlap(document, cut, Math.floor((a - 0.5) * 2000)) : []
-    }
-    case 13:
-      return from < to ? toggleHush(document, { from, to }, a < 0.5 ? 0 : 1) : []
-    case 14:
-      return from < to ? slipSide(document, { from, to }, 1, Math.floor((b - 0.5) * 2000)) : []
-    case 15:
-      return from < to ? changePause(document, { from, to }, Math.floor((b - 0.5) * 2000)) : []
-    case 16: {
-      const held = nicks(document).find((nick) => nick.held > 0)
-      return held ? fillHeld(document, { from: held.at, to: held.at + held.held }, { tape: 'b', from: 1000, to: 17_000 }) : []
-    }
-    case 17:
-      return [...levelOff(document, { from, to }), ...fadesOff(document, { from, to }, () => TAPE_LENGTH)]
-    case 18:
-      return from < to ? asRecorded(document, { from, to }) : []
-    case 19:
-      return unsplit(document, joins[Math.floor(b * joins.length) % joins.length]?.at ?? 0)
-    case 20:
-      return setEndFade(document, a < 0.5 ? 'fadeIn' : 'fadeOut', b < 0.3 ? null : { length: from, shape: 'power' })
-    case 21: {
-      const [nick] = nicks(document).slice(Math.floor(b * nicks(document).length))
-      return nick ? (a < 0.5 ? bringBack(document, nick) : holdOrClose(document, nick)) : []
-    }
-    case 22:
-    case 23: {
-      const cut = joins[Math.floor(b * joins.length) % joins.length]
-      const by = Math.floor((a - 0.5) * 3000)
-      return cut ? (kind % KINDS === 22 ? moveEdge(document, cut, b < 0.5 ? 'left' : 'right', by, TAPE_LENGTH) : moveCut(document, cut, by, TAPE_LENGTH)) : []
-    }
-    case 24:
-      return changeGaps(document, joins, Math.floor((b - 0.5) * 2000), [])
-    case 25:
-      return changeHandle(document, a < 0.5 ? 'head' : 'tail', Math.floor((b - 0.5) * 2000), TAPE_LENGTH)
-    case 26: {
-      const line = document.spans.findIndex(({ level }) => level)
-      const start = document.spans.slice(0, line).reduce((sum, { from: left, to: right }) => sum + right - left, 0)
-      const span = document.spans[line]
-      return span ? movePoint(document, start + span.level![0].at - span.from, { at: start + Math.floor(a * 500), dB: -3 }) : []
-    }
-    case 27:
-      return patchesOff(document, { from, to })
-    case 28:
-      return from < to ? withChanges(document, [{ from, to, dB: 4 * b - 2 }]) : []
-    case 29:
-      return putIn(document, slice(document.spans, from, to), Math.floor(b * length))
-    case 30: {
-      const [version] = versionsOf(document)
-      return version && a < 0.5 ? goBackTo(document, version) : keepVersion(document, 'kept', '2026-11-25T17:40:00Z')
-    }
-    case 31:
-      return [{ type: 'set', key: 'gain', value: b < 0.3 ? undefined : Math.round(10 * b) }]
-    case 32: {
-      const cut = joins[Math.floor(b * joins.length) % joins.length]
-      return cut ? markHeard(document, cut.at) : []
-    }
-    default:
-      return [{ type: 'set', key: a < 0.5 ? 'slug' : 'role', value: `name ${from}` }]
-  }
+/** Some spans run on from the one before: splits, and paints over a part. */
+const runsOnSometimes = (spans: Span[], marks: readonly boolean[]): Span[] => {
+  const out: Span[] = []
+  spans.forEach((one, i) => {
+    const last = out[out.length - 1]
+    if (!marks[i] || !last || last.sound !== 'tape') return out.push(one)
+    const { level: _, ...bare } = last
+    const next: Span = { ...bare, from: last.to, to: Math.min(TAPE_LENGTH, last.to + one.to - one.from), ...(one.mute ? { mute: true } : {}) }
+    return out.push({ ...next, join: one.mute && sameFrames(last, next) ? paintJoin() : { fade: 0, shape: 'gain', origin: 'split', heard: true } })
+  })
+  return out
 }
 
-export const numbers = fc.tuple(fc.nat(KINDS - 1), fc.double({ min: 0, max: 0.999, noNaN: true }), fc.double({ min: 0, max: 0.999, noNaN: true }))
+export const editList: fc.Arbitrary<EditList> = fc
+  .tuple(fc.array(span, { minLength: 1, maxLength: 8 }), fc.array(fc.boolean(), { minLength: 8, maxLength: 8 }))
+  .map(([spans, marks]) => normal(runsOnSometimes(spans, marks.map((mark, i) => mark && i % 3 === 2))))
+
+export const piece: fc.Arbitrary<Actuality> = fc.tuple(editList, share, share).map(([spans, head, tail]) => {
+  const length = listLength(spans)
+  return {
+    kind: 'actuality',
+    slug: 'Nobody told us',
+    speaker: '',
+    role: '',
+    story: null,
+    spans,
+    head: Math.floor((head * length) / 4),
+    tail: Math.floor((tail * length) / 4),
+    sides: { a: SIDES, b: SIDES },
+  }
+})
+
+/** What an act is drawn from: a stretch of the piece, and a share that chooses among what is there. */
+export interface Drawn {
+  document: Actuality
+  stretch: Stretch
+  /** 0 to 1. */
+  share: number
+  cut: Cut | undefined
+  edit: Edit | undefined
+}
+
+const one = <T>(list: readonly T[], at: number): T | undefined => list[Math.floor(at * list.length)]
+/** A change by a share, from -most to most. */
+const byShare = (at: number, most: number): Frames => Math.floor((2 * at - 1) * most)
+
+/** Every kind of act on a piece, by name. Each gives no steps where nothing is there for it to do. */
+export const ACTS = {
+  takeOut: ({ document, stretch }) => takeOut(document, stretch),
+  takeOutWithPause: ({ document, stretch }) => takeOut(document, stretch, plainJoin(), 900),
+  holdTime: ({ document, stretch }) => holdTime(document, stretch),
+  insert: ({ stretch: { from } }) => [{ type: 'replace', from, to: from, insert: [{ tape: 'b', from: 50, to: 450, sound: 'tape', join: plainJoin() }], after: plainJoin() }],
+  changeJoin: ({ cut, share: at }) => (cut ? [{ type: 'join', at: cut.at, join: { ...cut.join, fade: Math.floor(at * 2000), heard: true } }] : []),
+  shapeLevel: ({ document, stretch }) => shapeLevel(document, stretch, () => -6, 100),
+  movePassage: ({ document, stretch, share: at }) => movePassage(document, stretch, Math.floor(at * listLength(document.spans))),
+  setEdges: ({ document, edit, share: at }) =>
+    edit ? setEdges(document, edit, { left: Math.max(0, edit.left.to + byShare(at, 300)), right: Math.max(0, edit.right.from + byShare(at, 300)) }, plainJoin(), Math.floor(at * 100)) : [],
+  layPatch: ({ document, stretch, share: at }) => {
+    const from = Math.floor(at * 5000)
+    return layPatch(document, stretch, { tape: 'b', from, to: from + 1 + Math.floor(at * 3000), level: Math.floor(at * 6) }, { left: plainJoin(), right: plainJoin() })
+  },
+  layOwnPatch: ({ document, stretch }) => layPatch(document, stretch, { tape: 'b', from: 9000, to: 10_000, own: true }, { left: plainJoin(), right: plainJoin() }),
+  takeOffPatch: ({ document, share: at }) => {
+    const patch = one(patches(document), at)
+    return patch ? takeOffPatch(document, patch) : []
+  },
+  toggleMute: ({ document, stretch }) => toggleMute(document, stretch),
+  muteSide: ({ document, stretch, share: at }) => toggleSideMute(document, stretch, at < 0.5 ? 0 : 1),
+  unmuteSides: ({ document, stretch }) => unmuteSides(document, stretch),
+  slipSide: ({ document, stretch, share: at }) => slipSide(document, stretch, 1, byShare(at, 1000)),
+  setAside: ({ document, stretch }) => (stretch.to - stretch.from < listLength(document.spans) ? setAside(document, stretch, `2026-11-25T17:${stretch.from}`) : []),
+  putBack: ({ document, stretch }) => {
+    const [offcut] = offcutsOf(document)
+    return offcut ? takeBack(document, offcut, stretch.to) : []
+  },
+  overlap: ({ document, edit, share: at }) => (edit ? overlap(document, edit, byShare(at, 1000)) : []),
+  changePause: ({ document, stretch, share: at }) => changePause(document, stretch, byShare(at, 1000)),
+  fillHeld: ({ document }) => {
+    const held = nicks(document).find((nick) => nick.held > 0)
+    return held ? fillHeld(document, { from: held.at, to: held.at + held.held }, { tape: 'b', from: 1000, to: 17_000 }) : []
+  },
+  levelOff: ({ document, stretch }) => levelOff(document, stretch),
+  fadesOff: ({ document, stretch }) => fadesOff(document, stretch, () => TAPE_LENGTH),
+  asRecorded: ({ document, stretch }) => asRecorded(document, stretch),
+  split: ({ document, stretch: { from } }) => (from > 0 && !cuts(document.spans).some(({ at }) => at === from) ? [{ type: 'replace', from, to: from, insert: [], after: { fade: 0, shape: 'gain', origin: 'split', heard: true } }] : []),
+  unsplit: ({ document, share: at }) => {
+    const split = one(cuts(document.spans).filter(({ left, right }) => runsOn(left, right)), at)
+    return split ? unsplit(document, split.at) : []
+  },
+  endFade: ({ document, stretch, share: at }) => setEndFade(document, at < 0.5 ? 'fadeIn' : 'fadeOut', at < 0.15 ? null : { length: stretch.from, shape: 'power' }),
+  bringBack: ({ document, share: at }) => {
+    const nick = one(nicks(document), at)
+    return nick ? bringBack(document, nick) : []
+  },
+  bringBackPart: ({ document, share: at }) => {
+    const nick = one(nicks(document), at)
+    return nick ? bringBack(document, nick, { from: nick.from, to: Math.ceil((nick.from + nick.to) / 2) }) : []
+  },
+  holdOrClose: ({ document, share: at }) => {
+    const nick = one(nicks(document), at)
+    return nick ? holdOrClose(document, nick) : []
+  },
+  moveEdge: ({ document, edit, stretch, share: at }) => (edit ? moveEdge(document, edit, stretch.from % 2 ? 'left' : 'right', byShare(at, 1500), TAPE_LENGTH) : []),
+  moveCut: ({ document, edit, share: at }) => (edit ? moveCut(document, edit, byShare(at, 1500), TAPE_LENGTH) : []),
+  changeGaps: ({ document, edit, share: at }) => (edit ? changeGaps(document, [edit], byShare(at, 1000), []) : []),
+  setGap: ({ document, edit, share: at }) => (edit ? setGap(document, edit, Math.floor(at * 4000), { left: 100, right: 100 }) : []),
+  changeHandle: ({ document, share: at, stretch }) => changeHandle(document, stretch.from % 2 ? 'head' : 'tail', byShare(at, 1000), 400),
+  movePoint: ({ document, share: at }) => {
+    let start = 0
+    for (const { from, to, level } of document.spans) {
+      if (level) return movePoint(document, start + level[0].at - from, { at: start + Math.floor(at * 500), dB: -3 })
+      start += to - from
+    }
+    return []
+  },
+  patchesOff: ({ document, stretch }) => patchesOff(document, stretch),
+  evenOut: ({ document, stretch, share: at }) => withChanges(document, [{ ...stretch, dB: Math.round(4 * at) - 2 }]),
+  paste: ({ document, stretch, share: at }) => putIn(document, slice(document.spans, stretch.from, stretch.to), Math.floor(at * listLength(document.spans))),
+  keepVersion: ({ document }) => keepVersion(document, 'kept', '2026-11-25T17:40:00Z'),
+  goBackToVersion: ({ document }) => {
+    const [version] = versionsOf(document)
+    return version ? goBackTo(document, version) : []
+  },
+  setGain: ({ share: at }) => [{ type: 'set', key: 'gain', value: at < 0.3 ? undefined : Math.round(10 * at) }],
+  setName: ({ stretch, share: at }) => [{ type: 'set', key: at < 0.5 ? 'slug' : 'role', value: `name ${stretch.from}` }],
+  markPlayed: ({ document, cut }) => (cut ? markHeard(document, cut.at) : []),
+} satisfies Record<string, (drawn: Drawn) => ActualityStep[]>
+
+export type ActName = keyof typeof ACTS
+export const ACT_NAMES = Object.keys(ACTS) as ActName[]
+
+/** An act by name and the shares that it is drawn from, so that it can be drawn again for a later piece. */
+export type DrawnAct = readonly [name: ActName, from: number, length: number, choice: number]
+
+/** Steps that fit the piece; empty where the act has nothing to do there. */
+export function drawSteps(document: Actuality, [name, from, length, choice]: DrawnAct): ActualityStep[] {
+  const all = listLength(document.spans)
+  const start = Math.floor(from * all)
+  // short stretches are as likely as long ones
+  const stretch = { from: start, to: Math.min(all, start + 1 + Math.floor(length * length * (all - start))) }
+  const act = ACTS[name] as (drawn: Drawn) => ActualityStep[]
+  return act({ document, stretch, share: choice, cut: one(cuts(document.spans), choice), edit: one(edits(document.spans), choice) })
+}
+
+export const drawnAct: fc.Arbitrary<DrawnAct> = fc.tuple(fc.noBias(fc.nat(ACT_NAMES.length - 1)).map((i) => ACT_NAMES[i]), share, share, share)
+export const shareOf = share

@@ -2,10 +2,10 @@ import { applyAll } from '../steps/document'
 import type { Stretch } from '../time'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
 import { replacing } from './acts'
-import { cuts, joinAt, slice, standsFor, type Span } from './editList'
+import { cuts, joinAt, slice, stands, standsFor, type Span } from './editList'
 import { plainFades } from './fades'
 import { patches, takeOffPatch } from './patch'
-import { hushesOff, overSlipped } from './voices'
+import { overSlipped, unmuteSides } from './voices'
 
 /** What was done to sound, taken off again one kind at a time; for levels see `levelOff`. Stretches are of the piece. */
 
@@ -33,20 +33,20 @@ export const fadesOff = (piece: Actuality, { from, to }: Stretch, framesOf: (tap
 
 /**
  * The tape's own sound over a stretch, from the frame of the tape at its one end to that at its
- * other: nothing taken out, laid over, muted, hushed, moved or changed in level. Nothing where its ends do
+ * other: nothing taken out, laid over, muted, moved or changed in level. Nothing where its ends do
  * not lie in order on one tape.
  */
 export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
   const stretch = overSlipped(piece.spans, chosen)
-  const part = slice(piece.spans, stretch.from, stretch.to)
+  const part = slice(piece.spans, stretch.from, stretch.to).filter(stands)
   if (!part.length) return []
   const [first, last] = [standsFor(part[0]), standsFor(part[part.length - 1])]
   if (first.tape !== last.tape || last.to <= first.from) return []
   const before = slice(piece.spans, Math.max(0, stretch.from - 1), stretch.from)[0]
   const after = slice(piece.spans, stretch.to, stretch.to + 1)[0]
-  const plain = (span: Span | undefined) => span !== undefined && span.sound === 'tape' && !span.mute && !span.patch && !span.slip && !span.level && span.tape === first.tape
+  const plain = (span: Span | undefined) => span !== undefined && span.sound === 'tape' && !span.mute && !span.mutes && !span.patch && !span.slip && !span.level && !span.gain && span.tape === first.tape
   const meetsBefore = plain(before) && before.to === first.from
   const meetsAfter = plain(after) && after.from === last.to
   const join = joinAt(piece.spans, stretch.from)
-  return [...hushesOff(piece, stretch), ...replacing(piece, stretch, [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape', ...(meetsBefore || !join ? {} : { join }) }], meetsAfter ? null : joinAt(piece.spans, stretch.to))]
+  return [...unmuteSides(piece, stretch), ...replacing(piece, stretch, [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape', ...(meetsBefore || !join ? {} : { join }) }], meetsAfter ? null : joinAt(piece.spans, stretch.to))]
 }

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { nicks } from './acts'
+import { nicks } from './gone'
 import { benchLayout, nicksIn, toBench, toPiece } from './benchLayout'
 import { normal, plainJoin } from './editList'
 

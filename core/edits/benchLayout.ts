@@ -1,5 +1,5 @@
 import type { Frames } from '../time'
-import type { Nick } from './acts'
+import type { Nick } from './gone'
 import { listLength, slice, spanLength, type EditList, type Span } from './editList'
 
 /**

@@ -7,12 +7,20 @@ export interface Join {
   /** Length of the crossfade, centred on the cut. It reaches over what lies beyond, and adds no time. */
   fade: Frames
   shape: FadeShape
-  /** Who made it. */
-  origin: 'hand' | 'split'
+  /** Who made it: a hand, a split, or a paint over one of its sides while the tape runs on. */
+  origin: 'hand' | 'split' | 'paint'
   /** Whether a person has played across it. */
   heard: boolean
   /** Where a hand put its edges, in frames of the tapes, where they were then placed otherwise, and why there. */
   asked?: { left: Frames; right: Frames; why: string }
+  /** What was taken out here, where the tape alone does not tell: with its levels, mutes, patches and joins. */
+  took?: Taken
+}
+
+/** What a passage was when it was taken out: its spans, and the join that followed them. */
+export interface Taken {
+  spans: Span[]
+  after: Join | null
 }
 
 /** What a patch stands for: a stretch of a tape, and which frames of the patch's own tape were laid over it. */
@@ -23,23 +31,30 @@ export interface Patch extends Stretch {
   own?: true
   /** It fills time that was held: what it stands for was room tone. */
   held?: true
+  /** It fills room that was added: it stands for nothing. */
+  room?: true
 }
 
 /**
- * A stretch of one tape, all its sides in step. Where `sound` is `tone`, the room's own tone
- * stands in for the same frames of the tape: time is held. A span names a tape, never a rendition.
+ * A stretch of one tape, all its sides in step. A span names a tape, never a rendition.
+ * `tone`: the room's own tone stands for the same frames of the tape, time is held.
+ * `room`: room tone that was added. It stands for nothing; its frames only tell where on the tape the room is taken from.
  */
 export interface Span {
   tape: string
   from: Frames
   to: Frames
-  sound: 'tape' | 'tone'
+  sound: 'tape' | 'tone' | 'room'
   /** Level line, anchored to frames of the tape, so that it travels with them. */
   level?: LevelPoint[]
+  /** How much louder all of it is heard, room tone too, in dB; nothing is 0. */
+  gain?: number
   /** Set where the span is laid over other sound. */
   patch?: Patch
   /** Kept out of what is heard and sent, though it is shown: room tone takes its time. */
   mute?: true
+  /** Its tape's sides that are muted here (true), or heard here though muted on the tape (false), in the order of the sides. */
+  mutes?: readonly (boolean | null)[]
   /** How much later each of its tape's sides is heard here than it was said, in the order of the sides. */
   slip?: readonly Frames[]
   join?: Join
@@ -55,10 +70,18 @@ export const DEFAULT_FADE = milliseconds(8)
 
 export const plainJoin = (): Join => ({ fade: DEFAULT_FADE, shape: 'power', origin: 'hand', heard: false })
 
+const PAINT_FADE = milliseconds(20)
+
+/** The join at a place where the tape runs on and only a level or a mute changes. */
+export const paintJoin = (): Join => ({ fade: PAINT_FADE, shape: 'gain', origin: 'paint', heard: false })
+
 export const spanLength = (span: Span): Frames => span.to - span.from
 
 /** Whether the room's own tone is heard in place of what a span names. */
-export const isRoom = ({ sound, mute }: Pick<Span, 'sound' | 'mute'>): boolean => sound === 'tone' || mute === true
+export const isRoom = ({ sound, mute }: Pick<Span, 'sound' | 'mute'>): boolean => sound !== 'tape' || mute === true
+
+/** Whether a span stands for a stretch of its tape; added room, and what fills it, does not. */
+export const stands = ({ sound, patch }: Pick<Span, 'sound' | 'patch'>): boolean => sound !== 'room' && !patch?.room
 
 /** The stretch of tape in whose place a span stands: its own, but for a patch. */
 export function standsFor(span: Span): Stretch & { tape: string } {
@@ -86,20 +109,30 @@ export function sameLine(a: LevelPoint[] | undefined, b: LevelPoint[] | undefine
 function samePatch(a: Patch | undefined, b: Patch | undefined): boolean {
   if (a === b) return true
   if (!a || !b) return false
-  return a.tape === b.tape && a.from === b.from && a.to === b.to && a.own === b.own && a.held === b.held && a.laid.from === b.laid.from && a.laid.to === b.laid.to
+  return a.tape === b.tape && a.from === b.from && a.to === b.to && a.own === b.own && a.held === b.held && a.room === b.room && a.laid.from === b.laid.from && a.laid.to === b.laid.to
 }
 
-const sameSlip = (a: readonly Frames[] = [], b: readonly Frames[] = []): boolean => Array.from({ length: Math.max(a.length, b.length) }, (_, i) => i).every((i) => (a[i] ?? 0) === (b[i] ?? 0))
+/** Whether two lists of values by side say the same; what is left out is `none`. */
+function sameBySide<V>(a: readonly V[] = [], b: readonly V[] = [], none: V): boolean {
+  for (let i = 0; i < Math.max(a.length, b.length); i++) if ((a[i] ?? none) !== (b[i] ?? none)) return false
+  return true
+}
 
-/** Whether the sound runs on from one span into the other, so that no cut can be heard. */
-export const runsOn = (left: Span, right: Span): boolean =>
-  left.tape === right.tape &&
+/** Whether two spans of one tape are heard in the same way: level, mutes, patch, slip. */
+export const sameTreatment = (left: Span, right: Span): boolean =>
   left.sound === right.sound &&
-  left.to === right.from &&
   left.mute === right.mute &&
+  (left.gain ?? 0) === (right.gain ?? 0) &&
   sameLine(left.level, right.level) &&
   samePatch(left.patch, right.patch) &&
-  sameSlip(left.slip, right.slip)
+  sameBySide<boolean | null>(left.mutes, right.mutes, null) &&
+  sameBySide(left.slip, right.slip, 0)
+
+/** Whether the frames of the tape run on from one span into the other, whatever is done to either. */
+export const sameFrames = (left: Span, right: Span): boolean => left.tape === right.tape && left.to === right.from
+
+/** Whether the sound runs on from one span into the other, so that no cut can be heard. */
+export const runsOn = (left: Span, right: Span): boolean => sameFrames(left, right) && sameTreatment(left, right)
 
 export function withoutJoin({ join: _, ...span }: Span): Span {
   return span
@@ -107,15 +140,15 @@ export function withoutJoin({ join: _, ...span }: Span): Span {
 
 const withJoin = (span: Span, join: Join | undefined): Span => (span.join === join ? span : join ? { ...span, join } : withoutJoin(span))
 
-/** Brings spans into normal form. */
+/** Brings spans into normal form. Where the tape runs on, a join that only a paint made goes with it. */
 export function normal(spans: Iterable<Span>): Span[] {
   const list: Span[] = []
   for (const span of spans) {
     if (span.to <= span.from) continue
     const last = list[list.length - 1]
     if (!last) list.push(withJoin(span, undefined))
-    else if (runsOn(last, span) && !span.join) list[list.length - 1] = { ...last, to: span.to }
-    else list.push(span.join ? span : withJoin(span, plainJoin()))
+    else if (runsOn(last, span) && (!span.join || span.join.origin === 'paint')) list[list.length - 1] = { ...last, to: span.to }
+    else list.push(span.join ? span : withJoin(span, sameFrames(last, span) ? paintJoin() : plainJoin()))
   }
   return list
 }
@@ -192,6 +225,41 @@ export function cuts(list: EditList): readonly Cut[] {
   return found
 }
 
+/** One edit: two spans that stand for tape, and the added room between them. A cut without room is an edit too. */
+export interface Edit extends Cut {
+  /** How much room was added between the two sides, in frames; 0 for none. */
+  room: Frames
+  /** Whether a person has played every join of it. */
+  played: boolean
+}
+
+const knownEdits = new WeakMap<EditList, Edit[]>()
+
+/** Whether at a cut nothing but a level, or what one side says, changes: nobody would call that an edit. */
+const onlyPainted = ({ left, right, join }: Cut): boolean =>
+  join.origin === 'paint' && sameFrames(left, right) && left.sound === right.sound && left.mute === right.mute && sameBySide(left.slip, right.slip, 0)
+
+/** Every edit of a list, in order. Room at the ends of a list belongs to none. */
+export function edits(list: EditList): readonly Edit[] {
+  let found = knownEdits.get(list)
+  if (found) return found
+  found = []
+  let open: Edit | null = null
+  for (const cut of cuts(list)) {
+    if (!open && onlyPainted(cut)) continue
+    open ??= { ...cut, room: 0, played: true }
+    open = { ...open, right: cut.right, index: cut.index, played: open.played && cut.join.heard }
+    if (!stands(cut.right)) {
+      open.room += spanLength(cut.right)
+      continue
+    }
+    if (stands(open.left)) found.push(open)
+    open = null
+  }
+  knownEdits.set(list, found)
+  return found
+}
+
 /** The frame of the tape that sounds at a position; at the very end, the frame after the last. */
 export function toTape(list: EditList, position: Frames): { tape: string; frame: Frames } | null {
   const found = spanAt(list, position)
@@ -206,7 +274,7 @@ export function fromTape(list: EditList, tape: string, frame: Frames): Frames | 
   let nearest: { distance: Frames; position: Frames } | null = null
   for (const span of list) {
     const length = spanLength(span)
-    if (span.tape === tape) {
+    if (span.tape === tape && stands(span)) {
       if (frame >= span.from && frame < span.to) return start + frame - span.from
       const before = frame < span.from
       const distance = before ? span.from - frame : frame - span.to + 1

@@ -1,14 +1,27 @@
 import { applyAll } from '../steps/document'
-import { milliseconds, RATE, type Frames, type Stretch } from '../time'
+import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../time'
 import { actualityType, type Actuality, type ActualityStep } from './actuality'
 import { shapeLevel } from './levelLine'
 
-/** A phrase that is softer or louder than what is said around it, brought to its neighbours' level. */
+/** A phrase that is softer or louder than what the same speaker says around it, brought to that level. Speech is compared with speech. */
 
 interface Said {
   at: Frames
   end: Frames
   phraseEnd: boolean
+  speaker?: string
+}
+
+/** A phrase: the stretch that is changed, and in it from its first word to its last, which is measured. */
+export interface Phrase extends Stretch {
+  speech: Stretch
+  speaker: string
+}
+
+/** How loud what somebody says is, in LUFS (ITU-R BS.1770); −Infinity for what is silent or too short. */
+export interface Loud {
+  loudness: number
+  speaker: string
 }
 
 /** What is said beside a stretch, that much of it on either side. */
@@ -17,20 +30,45 @@ const BESIDE: Frames = 5 * RATE
 const MOST = 12
 const SHOULDER: Frames = milliseconds(60)
 
-/** The phrases that a stretch holds, as far as they lie in it; all of it where it has no words. */
-export function phrasesIn(words: readonly Said[], { from, to }: Stretch): Stretch[] {
-  const inside = words.filter(({ at, end }) => at + end > 2 * from && at + end < 2 * to)
-  if (!inside.length) return [{ from, to }]
-  const ends = inside.flatMap((word, i) => (word.phraseEnd || i === inside.length - 1 ? [word.end] : []))
-  return ends.map((end, i) => ({ from: i === 0 ? Math.min(from, inside[0].at) : inside.find(({ at }) => at >= ends[i - 1] - 1)?.at ?? ends[i - 1], to: i === ends.length - 1 ? Math.max(to, end) : end }))
+/** Words in order as phrases, each of one speaker. */
+function phrasesOf(words: readonly Said[]): Said[][] {
+  const phrases: Said[][] = []
+  words.forEach((word, i) => {
+    const last = words[i - 1]
+    if (!last || last.phraseEnd || (last.speaker ?? '') !== (word.speaker ?? '')) phrases.push([word])
+    else phrases[phrases.length - 1].push(word)
+  })
+  return phrases
 }
 
-/** What of a piece lies beside a stretch, to be held against it. */
-export const beside = ({ from, to }: Stretch, length: Frames): Stretch[] =>
-  [
+const speechOf = (phrase: readonly Said[]): Stretch => ({ from: phrase[0].at, to: Math.max(...phrase.map(({ end }) => end)) })
+
+/** The phrases that a stretch holds, as far as they lie in it; all of it where it has no words. */
+export function phrasesIn(words: readonly Said[], { from, to }: Stretch): Phrase[] {
+  const inside = words.filter(({ at, end }) => at + end > 2 * from && at + end < 2 * to)
+  if (!inside.length) return [{ from, to, speech: { from, to }, speaker: '' }]
+  const phrases = phrasesOf(inside)
+  return phrases.map((phrase, i) => {
+    const speech = speechOf(phrase)
+    return {
+      from: i === 0 ? Math.min(from, speech.from) : speech.from,
+      to: i === phrases.length - 1 ? Math.max(to, speech.to) : speech.to,
+      speech,
+      speaker: phrase[0].speaker ?? '',
+    }
+  })
+}
+
+/** What the same speakers say on either side of a stretch, phrase by phrase, from word to word; where no words are known, all that lies there. */
+export function speechBeside(words: readonly Said[], { from, to }: Stretch, length: Frames): (Stretch & { speaker: string })[] {
+  const near = (a: Frames, b: Frames) => phrasesOf(words.filter(({ at, end }) => at >= a && end <= b)).map((phrase) => ({ ...speechOf(phrase), speaker: phrase[0].speaker ?? '' }))
+  if (words.length) return [...near(from - BESIDE, from), ...near(to, to + BESIDE)]
+  const sides = [
     { from: Math.max(0, from - BESIDE), to: from },
     { from: to, to: Math.min(length, to + BESIDE) },
-  ].filter((part) => part.to > part.from)
+  ]
+  return sides.filter((part) => part.to > part.from).map((part) => ({ ...part, speaker: '' }))
+}
 
 /** A change of level over a stretch, in dB. */
 export interface Change extends Stretch {
@@ -38,18 +76,18 @@ export interface Change extends Stretch {
 }
 
 /**
- * What brings phrases to the level of their neighbours, or, where all of a piece is meant, to that of
- * each other. Loudness of each in LUFS (ITU-R BS.1770); what is silent is left.
+ * What brings phrases to the level of what the same speaker says beside them, or, where there is nothing
+ * beside them, to that of each other. What is silent is left.
  */
-export function evened(phrases: readonly (Stretch & { loudness: number })[], neighbours: readonly number[]): Change[] {
-  const beside = neighbours.filter(Number.isFinite)
-  // what has no neighbours is held against itself
-  const heard = beside.length ? beside : phrases.map(({ loudness }) => loudness).filter(Number.isFinite)
-  if (!heard.length) return []
-  const level = heard.reduce((sum, one) => sum + one, 0) / heard.length
-  return phrases.flatMap(({ from, to, loudness }) => {
-    const dB = Math.round(2 * Math.max(-MOST, Math.min(MOST, level - loudness))) / 2
-    return Number.isFinite(loudness) && dB !== 0 ? [{ from, to, dB }] : []
+export function evened(phrases: readonly (Stretch & Loud)[], neighbours: readonly Loud[]): Change[] {
+  const levels = (of: readonly Loud[], speaker: string) => of.filter((one) => one.speaker === speaker && Number.isFinite(one.loudness)).map(({ loudness }) => loudness)
+  return phrases.flatMap(({ from, to, loudness, speaker }) => {
+    const beside = levels(neighbours, speaker)
+    const heard = beside.length ? beside : levels(phrases, speaker)
+    if (!heard.length || !Number.isFinite(loudness)) return []
+    const level = heard.reduce((sum, one) => sum + one, 0) / heard.length
+    const dB = Math.round(2 * clamp(level - loudness, -MOST, MOST)) / 2
+    return dB !== 0 ? [{ from, to, dB }] : []
   })
 }
 

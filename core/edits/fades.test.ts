@@ -4,7 +4,7 @@ import { planOf, type TapeFacts } from '../sound/plan'
 import { piecePlan } from '../page/plan'
 import { applyAll } from '../steps/document'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
-import { cuts, plainJoin, type Join, type Span } from './editList'
+import { cuts, edits, plainJoin, type Join, type Span } from './editList'
 import { endFades, longestFade, overlap, setEndFade, setFade, setFades, unsplit } from './fades'
 
 const framesOf = () => 100_000
@@ -35,7 +35,7 @@ describe('a crossfade', () => {
 
 describe('an overlap', () => {
   const cut = piece([span(0, 10_000), span(20_000, 30_000, { fade: 400 })])
-  const [only] = cuts(cut.spans)
+  const [only] = edits(cut.spans)
   it('has what comes begin sooner, and loses nothing of either side', () => {
     const after = done(cut, overlap(cut, only, 2000))
     expect(clipLength(after)).toBe(18_000)
@@ -47,7 +47,7 @@ describe('an overlap', () => {
   })
   it('is taken back', () => {
     const after = done(cut, overlap(cut, only, 2000))
-    expect(done(after, overlap(after, cuts(after.spans)[0], -2000)).spans).toEqual(done(cut, [{ type: 'join', at: only.at, join: { ...only.join, heard: false } }]).spans)
+    expect(done(after, overlap(after, edits(after.spans)[0], -2000)).spans).toEqual(done(cut, [{ type: 'join', at: only.at, join: { ...only.join, heard: false } }]).spans)
   })
   it('is as long as there is room for', () => {
     const after = done(cut, overlap(cut, only, 90_000))

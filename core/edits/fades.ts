@@ -1,7 +1,7 @@
 import { clamp, milliseconds, type Frames } from '../time'
 import { clipLength, type Actuality, type ActualityStep, type EndFade } from './actuality'
-import { replacing } from './acts'
-import { cuts, DEFAULT_FADE, isRoom, joinAt, runsOn, spanLength, withoutJoin, type Cut, type Join, type Span } from './editList'
+import { setEdges } from './acts'
+import { cuts, DEFAULT_FADE, isRoom, joinAt, runsOn, spanLength, withoutJoin, type Cut, type Edit, type Join } from './editList'
 
 /** Fades: across joins, and at the ends of a piece. */
 
@@ -73,19 +73,13 @@ export function setEndFade(piece: Actuality, end: 'fadeIn' | 'fadeOut', fade: En
  * Has two sides of a cut overlap by more, or by less: what comes begins sooner, while what goes is
  * still heard, and the crossfade lies over both. Nothing is lost of either; the piece gets shorter.
  */
-export function overlap(piece: Piece, cut: Cut, by: Frames): ActualityStep[] {
-  const { left, right, join } = cut
+export function overlap(piece: Piece, edit: Edit, by: Frames): ActualityStep[] {
+  const { left, right, join } = edit
   const half = clamp(Math.trunc(by / 2), -Math.floor(join.fade / 2), Math.max(0, Math.min(Math.floor((Math.min(spanLength(left), spanLength(right)) - join.fade) / 3), (LONGEST - join.fade) >> 1)))
   if (half === 0) return []
   const fresh: Join = { ...join, fade: join.fade + 2 * half, heard: false }
-  if (half > 0) return replacing(piece, { from: cut.at - half, to: cut.at + half }, [], fresh)
-  const [before, after] = [withoutJoin(left), withoutJoin(right)]
-  // further apart: what lay under the fade is heard by itself again
-  const insert: Span[] = [
-    { ...before, from: left.to, to: left.to - half },
-    { ...after, from: right.from + half, to: right.from, join: fresh },
-  ].filter((span) => span.from >= 0)
-  return replacing(piece, { from: cut.at, to: cut.at }, insert, null)
+  // further apart, what lay under the fade is heard by itself again
+  return setEdges(piece, edit, { left: left.to - half, right: Math.max(0, right.from + half) }, fresh, edit.room)
 }
 
 /** Takes a split out of a piece at a place where its sound runs on, so that two parts are one again. */

@@ -1,21 +1,25 @@
-import { firstWordAfter, type Word } from '../tape/words'
+import { firstWordAfter, wordsIn, type Word } from '../tape/words'
 import type { Frames, Stretch } from '../time'
 import type { Actuality } from './actuality'
-import { isRoom, saidBy, spanLength, standsFor, type Span } from './editList'
-import { isHushed, type WordsOf } from './pieceWords'
+import { edits, isRoom, spanLength, stands, standsFor, type Span } from './editList'
+import { nicks, type Nick } from './gone'
+import { isSideMuted, pieceWords, type PieceWord, type WordsOf } from './pieceWords'
+import { knowsLanguage, sentenceAround, warningsOf, type Warning } from './warnings'
 
 /**
  * What an edit did to what was said, read from the document itself: nothing in it is a verdict.
  * Places are stretches of a tape, so that each can be heard as it was.
  */
 export type RecordPart =
-  | { kind: 'said'; text: string; speaker: string; place: Place; level: number | null; /** What another side says under it, and is not heard. */ hushed: string; slips: Slip[] }
-  /** Taken out, and whether room tone stands for it. */
-  | { kind: 'out'; text: string; place: Place; how: 'closed up' | 'held' | 'muted'; warnings: Warning[]; off: boolean }
-  /** Sound of another place laid over what was said at `place`, or in the time that was held there. `text`: what it says there. */
-  | { kind: 'patched'; text: string; place: Place; laid: Place; filled: boolean }
+  | { kind: 'said'; text: string; speaker: string; place: Place; level: number | null; /** What a side says under it, and is not heard. */ muted: string; slips: Slip[] }
+  /** Gone: taken out and closed up, held by room tone, muted, or cut off an end of the piece. */
+  | { kind: 'out'; text: string; place: Place; how: Nick['how'] | 'muted'; warnings: Warning[]; off: boolean; /** What brings it back; a mute has none. */ nick: Nick | null }
+  /** Sound of another place laid over what was said at `place`, or in time that was held or added. `text`: what it says there; `replaced`: what is no longer heard for it. */
+  | { kind: 'patched'; text: string; replaced: string; place: Place; laid: Place; filled: boolean }
   /** What follows comes from before what stands here, or from another tape. */
   | { kind: 'moved'; place: Place; otherTape: boolean }
+  /** Room tone that was put in, so many frames of it: a pause that was made longer. */
+  | { kind: 'added'; place: Place; room: Frames }
 
 export interface Place extends Stretch {
   tape: string
@@ -27,122 +31,145 @@ export interface Slip {
   by: Frames
 }
 
-export type Warning = 'negation' | 'condition' | 'number' | 'question' | 'attribution' | 'answers joined'
-
 export interface FairRecord {
   parts: RecordPart[]
   /** From the first word to the last, in frames: as it was said, where that is on one tape, and as it is. */
   onTape: Frames | null
   inPiece: Frames
+  /** Joins that nobody has played, of all. */
   unheard: number
   joins: number
   slips: (Slip & { tape: string })[]
   /** Stretches beside the piece's words that were said off the record. */
   off: number
+  /** Tapes whose language has no list of words to warn of. */
+  unwarned: string[]
+}
+
+/** What must be known of the tapes: their words, what was said off the record, and their language. */
+export interface RecordSources {
+  wordsOf: WordsOf
+  offOf: (tape: string) => readonly Stretch[]
+  languageOf?: (tape: string) => string
 }
 
 /** Changes of level from here on are noted, in dB. */
 const LOUD_CHANGE = 6
 
-const SIGNS: [Warning, RegExp][] = [
-  ['negation', /\b(no|not|never|nobody|none|nothing|neither|nor|nowhere|without|hardly|cannot|\w+n['’]t)\b/i],
-  ['condition', /\b(if|unless|except|provided|until|although|though|however|only|might|perhaps|maybe|probably|would|could)\b/i],
-  ['number', /\d|\b(one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|\w+teen|twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety|hundred|thousand|million|billion|half|third|quarter|percent|per cent|dozen)\b/i],
-  ['question', /\?/],
-  ['attribution', /\b(say|says|said|told|tell|tells|according|claims?|claimed|thinks?|believes?|reckons?|heard|asked|wrote|apparently|allegedly|reportedly)\b/i],
-]
-
-/** What a cut may have changed of the meaning, by what went. `kept`: who speaks on both sides. */
-export function warningsOf(gone: readonly Word[], kept: { before?: Word; after?: Word }): Warning[] {
-  const text = gone.map((word) => word.text).join(' ')
-  const found = SIGNS.filter(([, sign]) => sign.test(text)).map(([warning]) => warning)
-  const { before, after } = kept
-  const between = gone.some((word) => word.speaker && before?.speaker && word.speaker !== before.speaker)
-  if (between && before?.speaker === after?.speaker) found.push('answers joined')
-  return found
-}
-
-/** Words by their middles, so that each is told once, also where a cut or a patch lies in it. */
-function wordsWithin(words: readonly Word[], from: Frames, to: Frames): Word[] {
-  const found: Word[] = []
-  for (let i = firstWordAfter(words, from); i < words.length && words[i].from < to; i++) {
-    const middle = (words[i].from + words[i].to) / 2
-    if (middle >= from && middle < to) found.push(words[i])
-  }
-  return found
-}
-
 const textOf = (words: readonly Word[]): string => words.map((word) => word.text).join(' ')
+const keyOf = ({ tape, from, speaker = '' }: { tape: string; from: Frames; speaker?: string }): string => `${tape}/${from}/${speaker}`
+const placeOf = ({ tape, from, to }: Place): Place => ({ tape, from, to })
 
-/** `offOf`: what was said off the record of a tape; none of its words are told. */
-export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain'>, wordsOf: WordsOf, offOf: (tape: string) => readonly Stretch[]): FairRecord {
+/** Where a word is told that is not heard: of all places that it lies in, the one that holds most of it. */
+function tellWords(places: readonly Place[], wordsOf: WordsOf, heard: ReadonlySet<string>): Word[][] {
+  const most = new Map<string, { index: number; held: Frames }>()
+  const told = new Map<string, Word>()
+  for (const [index, { tape, from, to }] of places.entries()) {
+    const words = wordsOf(tape)
+    for (let i = firstWordAfter(words, from); i < words.length && words[i].from < to; i++) {
+      const key = keyOf({ ...words[i], tape })
+      if (heard.has(key)) continue
+      const held = Math.min(to, words[i].to) - Math.max(from, words[i].from)
+      if (held > (most.get(key)?.held ?? 0)) most.set(key, { index, held })
+      told.set(key, words[i])
+    }
+  }
+  const found: Word[][] = places.map(() => [])
+  for (const [key, { index }] of most) found[index].push(told.get(key)!)
+  return found.map((words) => words.sort((a, b) => a.from - b.from))
+}
+
+/** None of the words that were said off the record are told. */
+export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | 'cutHead' | 'cutTail'>, { wordsOf, offOf, languageOf = () => 'en' }: RecordSources): FairRecord {
+  const words = pieceWords(piece.spans, wordsOf, piece.sides)
+  const heard = new Set(words.map(keyOf))
+  const gone = nicks(piece)
+  const muted = mutedPlaces(piece.spans)
+  const replaced = piece.spans.map((span) => (span.patch?.own && stands(span) ? placeOf(standsFor(span)) : null))
+  const places = [...gone, ...muted.map(({ place }) => place), ...replaced.filter((place) => place !== null)]
+  const told = tellWords(places, wordsOf, heard)
+  const isOff = (place: Place) => offOf(place.tape).some((stretch) => stretch.from < place.to && stretch.to > place.from)
+
+  /** The kept words of a tape before and after a place of the piece. */
+  const around = (at: Frames): { before: PieceWord[]; after: PieceWord[] } => {
+    const next = words.findIndex((word) => word.at >= at - 1)
+    return next < 0 ? { before: words, after: [] } : { before: words.slice(0, next), after: words.slice(next) }
+  }
+  const out = (index: number, at: Frames, until: Frames, how: Nick['how'] | 'muted', nick: Nick | null): RecordPart => {
+    const off = isOff(places[index])
+    const went = off ? [] : told[index]
+    const [{ before }, { after }] = [around(at), around(until)]
+    const warnings = warningsOf(went, sentenceAround(before, after), { before: before[before.length - 1], after: after[0] }, languageOf(places[index].tape))
+    return { kind: 'out', text: textOf(went), place: placeOf(places[index]), how, warnings, off, nick }
+  }
+
   const parts: RecordPart[] = []
-  const kept = piece.spans.filter((span) => !isRoom(span))
-  const keptWords = kept.map((span) => {
-    const said = saidBy(span)
-    return wordsWithin(wordsOf(said.tape), said.from, said.to).filter((word) => !isHushed(word, piece.sides?.[said.tape]))
-  })
-  let off = 0
-  const out = (tape: string, from: Frames, to: Frames, how: 'closed up' | 'held' | 'muted', before?: Word, after?: Word) => {
-    const isOff = offOf(tape).some((stretch) => stretch.from < to && stretch.to > from)
-    if (isOff) off++
-    const words = isOff ? [] : wordsWithin(wordsOf(tape), from, to).filter((word) => word !== before && word !== after)
-    parts.push({ kind: 'out', text: textOf(words), place: { tape, from, to }, how, warnings: warningsOf(words, { before, after }), off: isOff })
-  }
-  const beside = (index: number, way: 1 | -1): Word | undefined => {
-    for (let i = index + way; i >= 0 && i < piece.spans.length; i += way) {
-      const words = keptWords[kept.indexOf(piece.spans[i])]
-      if (words?.length) return way < 0 ? words[words.length - 1] : words[0]
-    }
-    return undefined
-  }
+  const goneBefore = (at: Frames, how: readonly Nick['how'][]) =>
+    gone.forEach((nick, i) => nick.at === at && how.includes(nick.how) && parts.push(out(i, nick.at, nick.at + nick.held, nick.how, nick)))
+  const saidFrom = new Map(edits(piece.spans).map((edit) => [edit.index, edit]))
+  goneBefore(0, ['head'])
+  let start = 0
   piece.spans.forEach((span, i) => {
-    const stands = standsFor(span)
-    if (i > 0) {
-      const last = standsFor(piece.spans[i - 1])
-      if (last.tape !== stands.tape) parts.push({ kind: 'moved', place: placeOf(stands), otherTape: true })
-      else if (stands.from < last.to) parts.push({ kind: 'moved', place: placeOf(stands), otherTape: false })
-      else if (stands.from > last.to) out(stands.tape, last.to, stands.from, 'closed up', beside(i, -1), beside(i - 1, 1))
+    const end = start + spanLength(span)
+    const edit = saidFrom.get(i)
+    if (edit) {
+      goneBefore(edit.at, ['closed'])
+      const [last, here] = [standsFor(edit.left), standsFor(span)]
+      if (last.tape !== here.tape || here.from < last.to) parts.push({ kind: 'moved', place: placeOf(here), otherTape: last.tape !== here.tape })
     }
-    if (isRoom(span)) return out(span.tape, span.from, span.to, span.mute ? 'muted' : 'held', beside(i, -1), beside(i, 1))
-    const words = keptWords[kept.indexOf(span)]
-    if (span.patch) return void parts.push({ kind: 'patched', text: textOf(words), place: placeOf(stands), laid: placeOf(span), filled: span.patch.held === true })
-    const gain = piece.gain ?? 0
-    const change = (span.level ?? []).reduce((most, { dB }) => (Math.abs(dB + gain) > Math.abs(most) ? dB + gain : most), gain)
-    parts.push({ kind: 'said', text: textOf(words), speaker: words[0]?.speaker ?? '', place: placeOf(span), level: Math.abs(change) > LOUD_CHANGE ? change : null, ...sidesApart(span) })
+    if (span.sound === 'room') parts.push({ kind: 'added', place: placeOf(span), room: spanLength(span) })
+    else if (span.sound === 'tone') goneBefore(start, ['held'])
+    else if (span.mute) parts.push(out(gone.length + muted.findIndex((one) => one.index === i), start, end, 'muted', null))
+    else tellSaid(said(span, i, start, end))
+    start = end
   })
-  function sidesApart(span: Span): { hushed: string; slips: Slip[] } {
+  goneBefore(start, ['tail'])
+
+  /** What runs on from the part before it is one with it: only what a side says under it changed. */
+  function tellSaid(part: RecordPart): void {
+    const last = parts[parts.length - 1]
+    const one = last?.kind === 'said' && part.kind === 'said' && last.place.tape === part.place.tape && last.place.to === part.place.from
+    if (!one || last.level !== part.level || JSON.stringify(last.slips) !== JSON.stringify(part.slips)) return void parts.push(part)
+    const both = (...texts: string[]) => texts.filter(Boolean).join(' ')
+    parts[parts.length - 1] = { ...last, text: both(last.text, part.text), muted: both(last.muted, part.muted), speaker: last.speaker || part.speaker, place: { ...last.place, to: part.place.to } }
+  }
+
+  function said(span: Span, index: number, from: Frames, to: Frames): RecordPart {
+    const inside = words.filter(({ at, end }) => at + end >= 2 * from && at + end < 2 * to)
+    if (span.patch) {
+      const at = replaced[index] ? gone.length + muted.length + replaced.slice(0, index).filter(Boolean).length : -1
+      return { kind: 'patched', text: textOf(inside), replaced: at < 0 ? '' : textOf(told[at]), place: placeOf(standsFor(span)), laid: placeOf(span), filled: span.patch.held === true }
+    }
+    const gain = (piece.gain ?? 0) + (span.gain ?? 0)
+    const change = (span.level ?? []).reduce((most, { dB }) => (Math.abs(dB + gain) > Math.abs(most) ? dB + gain : most), gain)
     const sides = piece.sides?.[span.tape] ?? []
     return {
-      hushed: textOf(wordsWithin(wordsOf(span.tape), span.from, span.to).filter((word) => isHushed(word, sides))),
+      kind: 'said',
+      text: textOf(inside),
+      speaker: inside[0]?.speaker ?? '',
+      place: placeOf(span),
+      level: Math.abs(change) > LOUD_CHANGE ? change : null,
+      muted: textOf(wordsIn(wordsOf(span.tape), span.from, span.to).filter((word) => isSideMuted(word, sides, span) && !heard.has(keyOf({ ...word, tape: span.tape })))),
       slips: (span.slip ?? []).flatMap((by, side) => (by ? [{ side: sides[side]?.name ?? '', by }] : [])),
     }
   }
-  const all = keptWords.flat()
-  const [first, final] = [all[0], all[all.length - 1]]
-  const oneTape = new Set(kept.map((span) => saidBy(span).tape)).size === 1
-  const joins = piece.spans.flatMap(({ join }) => (join ? [join] : []))
+
+  const [first, final] = [words[0], words[words.length - 1]]
+  const tapes = new Set(piece.spans.filter((span) => !isRoom(span)).map((span) => standsFor(span).tape))
+  const all = edits(piece.spans)
+  const length = piece.spans.reduce((sum, span) => sum + spanLength(span), 0)
   return {
     parts,
-    onTape: first && oneTape ? Math.max(...all.map((word) => word.to)) - Math.min(...all.map((word) => word.from)) : null,
-    inPiece: first && final ? spoken(piece.spans, first, final) : piece.spans.reduce((sum, span) => sum + spanLength(span), 0),
-    unheard: joins.filter((join) => !join.heard).length,
-    joins: joins.length,
+    onTape: first && tapes.size === 1 ? Math.max(...words.map((word) => word.to)) - Math.min(...words.map((word) => word.from)) : null,
+    inPiece: first ? Math.max(0, final.end - first.at) : length,
+    unheard: all.filter(({ played }) => !played).length,
+    joins: all.length,
     slips: Object.entries(piece.sides ?? {}).flatMap(([tape, sides]) => sides.flatMap(({ name, slip }) => (slip ? [{ tape, side: name, by: slip }] : []))),
-    off,
+    off: parts.filter((part) => part.kind === 'out' && part.off).length,
+    unwarned: [...new Set(parts.flatMap((part) => (part.kind === 'out' && part.text && !knowsLanguage(languageOf(part.place.tape)) ? [part.place.tape] : [])))],
   }
 }
 
-const placeOf = ({ tape, from, to }: Place): Place => ({ tape, from, to })
-
-/** From the first word that is heard to the end of the last. */
-function spoken(spans: readonly Span[], first: Word, last: Word): Frames {
-  let start = 0
-  let [from, to] = [0, 0]
-  spans.forEach((span, i) => {
-    if (i === 0) from = Math.max(0, first.from - saidBy(span).from)
-    if (i === spans.length - 1) to = start + Math.min(spanLength(span), Math.max(0, last.to - saidBy(span).from))
-    start += spanLength(span)
-  })
-  return Math.max(0, to - from)
-}
+/** The muted spans of a piece, and what of their tapes they stand for. */
+const mutedPlaces = (spans: readonly Span[]): { index: number; place: Place }[] =>
+  spans.flatMap((span, index) => (span.mute && span.sound === 'tape' ? [{ index, place: placeOf(standsFor(span)) }] : []))

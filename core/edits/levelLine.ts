@@ -37,7 +37,7 @@ function overSpans(piece: Pick<Actuality, 'spans'>, stretch: Stretch, change: (s
     if (b > a) {
       from = Math.min(from, start)
       to = end
-      insert.push(span.sound === 'tone' ? span : change(span, a, b))
+      insert.push(span.sound !== 'tape' ? span : change(span, a, b))
     }
     start = end
   }

@@ -2,9 +2,9 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyAll, applyAndInvert } from '../steps/document'
 import { actualityType, clipLength, type Actuality } from './actuality'
-import { numbers, piece } from './arbitrary'
-import { cuts, slice, toTape } from './editList'
-import { besidePhrase, joinedPieces, movePassage, putIn } from './order'
+import { piece, shareOf } from './arbitrary'
+import { cuts, plainJoin, slice, toTape } from './editList'
+import { besidePhrase, appended, movePassage, putIn } from './order'
 
 const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'quay', from: 10_000, to: 20_000, sound: 'tape' }], head: 0, tail: 0 }
 const done = (document: Actuality, steps: ReturnType<typeof movePassage>) => applyAll(actualityType, document, steps)
@@ -25,7 +25,7 @@ describe('a passage', () => {
 
   it('loses and doubles nothing, leaves no cut without a join, and is taken back', () =>
     fc.assert(
-      fc.property(piece, numbers, fc.double({ min: 0, max: 1, noNaN: true }), (before, [, a, b], c) => {
+      fc.property(piece, shareOf, shareOf, shareOf, (before, a, b, c) => {
         const length = clipLength(before)
         const [from, to] = [a, b].map((share) => Math.floor(share * length)).sort((x, y) => x - y)
         const place = Math.floor(c * length)
@@ -62,13 +62,23 @@ it('a passage goes past one phrase, to the start and to the end, and no further'
 
 it('several pieces become one: words on words, the outer handles kept, nobody louder than before', () => {
   const other: Actuality = { ...whole, slug: 'Other', spans: [{ tape: 'pier', from: 0, to: 5000, sound: 'tape' }], head: 300, tail: 400, gain: -2, sides: { pier: [{ name: 'Kit', channels: [0] }] } }
-  const { piece: one, meet } = joinedPieces([{ ...whole, head: 100, tail: 200, gain: 1 }, other])
+  const { piece: one, meet } = appended([{ ...whole, head: 100, tail: 200, gain: 1 }, other])
   expect(places(one)).toEqual([[10_000, 19_800], [300, 5000]])
   expect(meet).toEqual([9800])
   expect(one).toMatchObject({ slug: '', head: 100, tail: 400, gain: 1, sides: { pier: [{ name: 'Kit' }] } })
-  expect(one.spans[1].level).toEqual([{ at: 300, dB: -3 }])
+  expect(one.spans[1].gain).toBe(-3)
   expect(one.spans[1].join).toBeDefined()
-  // of one tape, with a word hushed in each
-  const hushed = (from: number): Actuality => ({ ...other, sides: { pier: [{ name: 'Kit', channels: [0], hush: [{ from, to: from + 50 }] }] } })
-  expect(joinedPieces([hushed(400), hushed(900)]).piece.sides!.pier[0].hush).toEqual([{ from: 400, to: 450 }, { from: 900, to: 950 }])
+  // of one tape, with a word muted in each: neither is muted in the other's passage
+  const quiet = (from: number): Actuality => ({ ...other, sides: { pier: [{ name: 'Kit', channels: [0], hush: [{ from, to: from + 50 }] }] } })
+  const both = appended([quiet(400), quiet(900)]).piece
+  expect(both.sides!.pier[0].hush).toEqual([{ from: 400, to: 450 }])
+  expect(both.spans.filter(({ mutes }) => mutes).map(({ from, to, mutes }) => [from, to, mutes])).toEqual([[400, 450, [false]], [900, 950, [true]]])
+})
+
+it('what is appended keeps its level in its room, its offcuts and its versions', () => {
+  const other: Actuality = { ...whole, slug: 'Other', spans: [{ tape: 'quay', from: 0, to: 500, sound: 'tape' }, { tape: 'quay', from: 500, to: 900, sound: 'room', join: plainJoin() }], gain: -6, offcuts: [{ at: 'then', spans: whole.spans }], versions: [{ name: 'long', at: 'then', spans: whole.spans, head: 0, tail: 0 }] }
+  const { piece: one } = appended([whole, other])
+  expect(one.spans.slice(1).map(({ sound, gain }) => [sound, gain])).toEqual([['tape', -6], ['room', -6]])
+  expect(one.offcuts).toMatchObject([{ at: 'then', spans: [{ gain: -6 }] }])
+  expect(one.versions).toMatchObject([{ name: 'Other: long' }])
 })

@@ -1,53 +1,108 @@
-import { united } from '../tape/skipping'
 import type { Side } from '../tape/tape'
+import { without } from '../tape/tape'
 import type { Frames, Stretch } from '../time'
 import { clipLength, type Actuality, type ActualityStep } from './actuality'
-import { joinAt, normal, plainJoin, slice, type Span } from './editList'
+import { joinAt, normal, plainJoin, runsOn, slice, stands, type EditList, type Join, type Span, type Taken } from './editList'
 
 /** The order of what is said in a piece. Positions are frames of the piece. */
 
 const joined = (spans: Span[]): Span[] => spans.map((span, i) => (i === 0 ? { ...span, join: span.join ?? plainJoin() } : span))
 
+const bare = (join: Join | null): Join | null => {
+  if (!join) return null
+  const { took: _, ...rest } = join
+  return rest
+}
+
+/** What two joins remember between them, once they are one. */
+function bothTook(first: Join | null, second: Join | null): { took?: Taken } {
+  const spans = [...(first?.took?.spans ?? []), ...(second?.took?.spans ?? [])]
+  return spans.length ? { took: { spans: normal(spans), after: second?.took?.after ?? null } } : {}
+}
+
 /** Moves a passage to before what stands at `to`. Nothing where that is within it, or where it is. */
 export function movePassage({ spans }: Pick<Actuality, 'spans'>, { from, to }: Stretch, place: Frames): ActualityStep[] {
   if (to <= from || (place >= from && place <= to)) return []
-  const passage = joined(slice(spans, from, to))
-  const takeOut: ActualityStep = { type: 'replace', from, to, insert: [], after: from === 0 ? null : (joinAt(spans, from) ?? plainJoin()) }
-  const at = place > to ? place - (to - from) : place
-  return [takeOut, { type: 'replace', from: at, to: at, insert: passage, after: joinAt(spans, place) ?? plainJoin() }]
+  const end = clipLength({ spans })
+  const [left, right] = [slice(spans, from - 1, from)[0], slice(spans, to, to + 1)[0]]
+  const [before, after] = [joinAt(spans, from), joinAt(spans, to)]
+  const closes = left && right && !runsOn(left, right)
+  const closing = closes ? { ...plainJoin(), ...bare(before ?? after), heard: false, ...bothTook(before, after) } : null
+  return [
+    {
+      type: 'move',
+      from,
+      to,
+      at: place,
+      closing,
+      first: place === 0 ? null : { ...plainJoin(), ...bare(before), heard: false },
+      after: place === end ? null : { ...(joinAt(spans, place) ?? plainJoin()), heard: false },
+    },
+  ]
 }
+
+/** Spans with the mutes of one setting of their sides painted on, where another setting holds: so both say the same. */
+function withOwnMutes(spans: EditList, own: Readonly<Record<string, Side[]>>, held: Readonly<Record<string, Side[]>>): Span[] {
+  return spans.flatMap((span) => {
+    const [mine, theirs] = [own[span.tape], held[span.tape]]
+    if (!stands(span) || !mine || !theirs || mine === theirs) return [span]
+    let parts: Span[] = [span]
+    mine.forEach((side, i) => {
+      const [here, there] = [side.hush ?? [], theirs[i]?.hush ?? []]
+      const differ = [...here.flatMap((one) => without(one, there)).map((one) => ({ ...one, value: true })), ...there.flatMap((one) => without(one, here)).map((one) => ({ ...one, value: false }))]
+      for (const { from, to, value } of differ)
+        parts = parts.flatMap((part) => {
+          const over = { from: Math.max(part.from, from), to: Math.min(part.to, to) }
+          if (over.to <= over.from || part.patch || (part.mutes?.[i] ?? null) !== null) return [part]
+          const mutes = Array.from({ length: Math.max(i + 1, part.mutes?.length ?? 0) }, (_, at) => (at === i ? value : (part.mutes?.[at] ?? null)))
+          const { join, ...rest } = part
+          const pieces = [{ ...rest, to: over.from }, { ...rest, ...over, mutes }, { ...rest, from: over.to }].filter((one) => one.to > one.from)
+          return pieces.map((one, at) => (at === 0 && join ? { ...one, join } : one))
+        })
+    })
+    return parts
+  })
+}
+
+/** Spans heard louder by some dB, room tone too. */
+const louder = (spans: EditList, dB: number): Span[] => (dB ? spans.map((span) => ({ ...span, gain: (span.gain ?? 0) + dB })) : [...spans])
 
 /**
  * Several pieces as one, in their order: words follow on words, and the handles between them go. It
- * keeps the first one's name, and the outer ends of the first and the last. The places where they meet
- * are given too, to be placed.
+ * keeps the first one's name, and the outer ends of the first and the last; levels, mutes, offcuts and
+ * versions of all of them come along. The places where they meet are given too, to be placed.
  */
-export function joinedPieces(pieces: readonly Actuality[]): { piece: Actuality; meet: Frames[] } {
+export function appended(pieces: readonly Actuality[]): { piece: Actuality; meet: Frames[] } {
   const [first] = pieces
   const last = pieces[pieces.length - 1]
+  const sides: Record<string, Side[]> = {}
+  for (const piece of pieces) for (const [tape, own] of Object.entries(piece.sides ?? {})) sides[tape] ??= own
+  const as = (piece: Actuality, spans: EditList): Span[] => louder(withOwnMutes(spans, piece.sides ?? {}, sides), (piece.gain ?? 0) - (first.gain ?? 0))
   const meet: Frames[] = []
   let length = 0
   const spans = pieces.flatMap((piece, i) => {
     const from = i === 0 ? 0 : piece.head
     const to = clipLength(piece) - (i === pieces.length - 1 ? 0 : piece.tail)
-    const louder = (piece.gain ?? 0) - (first.gain ?? 0)
-    const part = slice(piece.spans, from, to).map((span) => (louder ? { ...span, level: (span.level ?? [{ at: span.from, dB: 0 }]).map(({ at, dB }) => ({ at, dB: dB + louder })) } : span))
+    const part = as(piece, slice(piece.spans, from, to))
     if (i > 0) meet.push(length)
     length += to - from
     return i === 0 ? part : joined(part)
   })
-  const { versions: _, offcuts: __, fadeOut: ___, ...kept } = first
-  const sides: Record<string, Side[]> = {}
-  for (const piece of pieces)
-    for (const [tape, own] of Object.entries(piece.sides ?? {})) {
-      const there = sides[tape]
-      // who is hushed in one of them is hushed in what they become
-      sides[tape] = there ? there.map((side, i) => withHush(side, united([...(side.hush ?? []), ...(own[i]?.hush ?? [])]))) : own
-    }
-  return { piece: { ...kept, spans: normal(spans), tail: last.tail, sides, ...(last.fadeOut ? { fadeOut: last.fadeOut } : {}) }, meet }
+  const offcuts = pieces.flatMap((piece) => (piece.offcuts ?? []).map((offcut) => ({ ...offcut, spans: as(piece, offcut.spans) })))
+  const versions = pieces.flatMap((piece) => (piece.versions ?? []).map((version) => (piece === first ? version : { ...version, name: `${piece.slug}: ${version.name}` })))
+  const { versions: _, offcuts: __, fadeOut: ___, cutTail: ____, ...kept } = first
+  const piece: Actuality = {
+    ...kept,
+    spans: normal(spans),
+    tail: last.tail,
+    sides,
+    ...(last.fadeOut ? { fadeOut: last.fadeOut } : {}),
+    ...(last.cutTail ? { cutTail: { ...last.cutTail, spans: as(last, last.cutTail.spans) } } : {}),
+    ...(offcuts.length ? { offcuts: offcuts.slice(-200) } : {}),
+    ...(versions.length ? { versions: versions.slice(-50) } : {}),
+  }
+  return { piece, meet }
 }
-
-const withHush = (side: Side, hush: Stretch[]): Side => (hush.length ? { ...side, hush } : side)
 
 /** Puts sound in before what stands at a place. */
 export function putIn({ spans }: Pick<Actuality, 'spans'>, passage: readonly Span[], place: Frames): ActualityStep[] {

@@ -2,8 +2,9 @@ import { expect, it } from 'vitest'
 import { applyAll } from '../steps/document'
 import type { Word } from '../tape/words'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
-import { holdTime, nicks, setEdges, takeOut } from './acts'
-import { cuts, plainJoin } from './editList'
+import { holdTime, setEdges, takeOut } from './acts'
+import { nicks } from './gone'
+import { edits, plainJoin } from './editList'
 import { fairRecord } from './fairRecord'
 import { fillHeld, layPatch, patches, takeOffPatch } from './patch'
 import { pieceWords } from './pieceWords'
@@ -52,7 +53,7 @@ it('finds the patches that a stretch touches', () => {
 })
 
 it('stands on the fair-edit record, with where its sound is from', () => {
-  const { parts } = fairRecord(patched, () => WORDS, () => [])
+  const { parts } = fairRecord(patched, { wordsOf: () => WORDS, offOf: () => [] })
   expect(parts.map((part) => [part.kind, 'text' in part ? part.text : ''])).toEqual([['said', 'we never saw the'], ['patched', 'ferry'], ['said', 'come back that night']])
   expect(parts[1]).toMatchObject({ place: { from: 14_700, to: 15_200 }, laid: { from: 2000, to: 2600 } })
 })
@@ -65,14 +66,14 @@ it('held time is filled with another sound, again and again, and is room tone ag
   const filled = done(held, fillHeld(held, stretch, { tape: 'b', from: 1000, to: 17_000 }))
   expect(clipLength(filled)).toBe(100_000)
   expect(patches(filled).map(({ from, to, span }) => [from, to, span.from])).toEqual([[20_000, 36_000, 1000], [36_000, 52_000, 1000], [52_000, 60_000, 1000]])
-  expect(fairRecord(filled, () => [], () => []).parts.filter((part) => part.kind === 'patched' && part.filled)).toHaveLength(3)
+  expect(fairRecord(filled, { wordsOf: () => [], offOf: () => [] }).parts.filter((part) => part.kind === 'patched' && part.filled)).toHaveLength(3)
   const back = patches(filled).reduceRight((piece, { from }) => done(piece, takeOffPatch(piece, patches(piece).find((one) => one.from === from)!)), filled)
   expect(back.spans.map(({ from, to, sound }) => [from, to, sound])).toEqual(held.spans.map(({ from, to, sound }) => [from, to, sound]))
 })
 
 it('taken off, it leaves what was there, wherever its joins were placed', () => {
   const place = (piece: Actuality, at: number, left: number, right: number) => {
-    const cut = cuts(piece.spans).find((one) => one.at === at)!
+    const cut = edits(piece.spans).find((one) => one.at === at)!
     return done(piece, setEdges(piece, cut, { left: cut.left.to + left, right: cut.right.from + right }, { ...plainJoin(), asked: { left: cut.left.to, right: cut.right.from, why: '' } }))
   }
   const laid = done(long, layPatch(long, { from: 40_000, to: 45_000 }, { tape: 'a', from: 10_000, to: 16_000, own: true }, joins))

@@ -1,7 +1,7 @@
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
 import { replacing } from './acts'
-import { joinAt, slice, spanLength, standsFor, type Join, type Patch, type Span } from './editList'
+import { joinAt, slice, spanLength, stands, standsFor, type Join, type Patch, type Span } from './editList'
 
 /** Sound laid over other sound. Positions are frames of the piece. */
 
@@ -15,12 +15,15 @@ export interface Laid extends Stretch {
   own?: true
 }
 
-/** What a stretch of a piece stands for, as one stretch of tape; of what is not in one order, the first. */
-function stoodFor(over: readonly Span[]): Stretch & { tape: string } {
-  const first = standsFor(over[0])
-  const last = standsFor(over[over.length - 1])
+/** What a stretch of a piece stands for, as one stretch of tape; of what is not in one order, the first. Over added room alone, that room. */
+function stoodFor(over: readonly Span[]): Omit<Patch, 'laid'> {
+  const standing = over.filter(stands)
+  const all = standing.length ? standing : over
+  const first = standsFor(all[0])
+  const last = standsFor(all[all.length - 1])
   const inOrder = last.tape === first.tape && last.to > first.from
-  return { tape: first.tape, from: first.from, to: inOrder ? last.to : first.to }
+  const held = over.every((span) => span.sound !== 'tape')
+  return { tape: first.tape, from: first.from, to: inOrder ? last.to : first.to, ...(held ? { held } : {}), ...(standing.length ? {} : { room: true }) }
 }
 
 /** Lays sound over a stretch. What it stands for is remembered, so that it can be taken off again. */
@@ -28,8 +31,7 @@ export function layPatch(piece: Piece, stretch: Stretch, laid: Laid, joins: { le
   const over = slice(piece.spans, stretch.from, stretch.to)
   if (!over.length || laid.to <= laid.from) return []
   const { tape, from, to, level, own } = laid
-  const held = over.every((span) => span.sound === 'tone')
-  const patch: Patch = { ...stoodFor(over), laid: { from, to }, ...(own ? { own } : {}), ...(held ? { held } : {}) }
+  const patch: Patch = { ...stoodFor(over), laid: { from, to }, ...(own ? { own } : {}) }
   const span: Span = { tape, from, to, sound: 'tape', patch, join: joins.left, ...(level ? { level: [{ at: from, dB: clamp(level, -60, 24) }] } : {}) }
   return replacing(piece, stretch, [span], joins.right)
 }
@@ -53,7 +55,7 @@ export function fillHeld(piece: Piece, { from, to }: Stretch, sound: Stretch & {
   for (let at = 0; at < to - from; at += length) {
     const end = Math.min(at + length, to - from)
     const laid = { from: sound.from, to: sound.from + end - at }
-    insert.push({ tape: sound.tape, ...laid, sound: 'tape', join, patch: { tape: stood.tape, from: stood.from + at, to: stood.from + end, laid, own: true, held: true } })
+    insert.push({ tape: sound.tape, ...laid, sound: 'tape', join, patch: { ...stood, from: stood.from + at, to: stood.from + end, laid, own: true, held: true } })
   }
   return replacing(piece, { from, to }, insert, joinAt(piece.spans, to))
 }
@@ -83,7 +85,7 @@ export function patches(piece: Pick<Piece, 'spans'>, within: Stretch = { from: -
  */
 export function takeOffPatch(piece: Piece, { span, patch, from, to }: PatchPlace): ActualityStep[] {
   const stood = standsFor(span)
-  const sound = patch.held ? 'tone' : 'tape'
+  const sound = patch.room ? 'room' : patch.held ? 'tone' : 'tape'
   const [before, after] = [slice(piece.spans, Math.max(0, from - 1), from)[0], slice(piece.spans, to, to + 1)[0]]
   const runsOn = (beside: Span | undefined): beside is Span => beside?.tape === stood.tape && beside.sound === sound && !beside.patch
   const [first, last] = [span.join?.asked, joinAt(piece.spans, to)?.asked]

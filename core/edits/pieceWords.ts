@@ -20,15 +20,19 @@ function slipOf(span: Span, sides: readonly Side[] | undefined, speaker: string 
   return side < 0 ? 0 : (sides![side].slip ?? 0) + (span.slip?.[side] ?? 0)
 }
 
-/** Whether the side that says a word gives way to its room for most of it. */
-export function isHushed(word: Word, sides: readonly Side[] | undefined): boolean {
-  const hush = sides?.find(({ name }) => name === word.speaker)?.hush ?? []
+/** Whether the side that says a word is muted for most of it: by the span that holds it, else by the tape. */
+export function isSideMuted(word: Word, sides: readonly Side[] | undefined, { mutes }: Pick<Span, 'mutes'>): boolean {
+  const side = sides?.findIndex(({ name }) => name === word.speaker) ?? -1
+  if (side < 0) return false
+  const here = mutes?.[side] ?? null
+  if (here !== null) return here
+  const hush = sides![side].hush ?? []
   return 2 * hush.reduce((sum, { from, to }) => sum + Math.max(0, Math.min(to, word.to) - Math.max(from, word.from)), 0) > word.to - word.from
 }
 
 /**
  * The words of a piece in order: those of which at least half of the sound was kept. What a patch
- * stands for is said by it. With its sides, what one of them was hushed in is not among them, and
+ * stands for is said by it. With its sides, what one of them was muted in is not among them, and
  * what was slipped stands where it is heard.
  */
 export function pieceWords(list: EditList, wordsOf: WordsOf, sides: Actuality['sides'] = {}): PieceWord[] {
@@ -50,7 +54,7 @@ export function pieceWords(list: EditList, wordsOf: WordsOf, sides: Actuality['s
         const slip = slipOf(span, own, word.speaker)
         const from = Math.max(word.from + slip, said.from)
         const to = Math.min(word.to + slip, said.to)
-        if (to <= from || isHushed(word, own)) continue
+        if (to <= from || isSideMuted(word, own, span)) continue
         const last = found[found.length - 1]
         // a word may be cut through, or patched in its midst
         if (last?.of === word && from >= last.to) {

@@ -1,9 +1,9 @@
 import { meets, unstruck, type Side } from '../tape/tape'
 import { firstWordAfter, suggestSlug, wordsIn, type Word } from '../tape/words'
 import type { LevelPoint } from '../sound/level'
-import { toFrames, type Frames, type Stretch } from '../time'
+import { clamp, toFrames, type Frames, type Stretch } from '../time'
 import type { Actuality } from './actuality'
-import { listLength, normal } from './editList'
+import { normal, type Span } from './editList'
 
 /** Room that a piece is given at head and tail, where the tape has it. */
 const HANDLE = toFrames(0.3)
@@ -26,8 +26,9 @@ export interface Pulling {
 }
 
 /**
- * A piece from a stretch of tape, what is struck left out. Its handles reach into the pauses around
- * the stretch but into no other word, and into nothing that was struck. Null where all is struck, or some of it was said off the record.
+ * A piece from a stretch of tape, what is struck left out. Its handles are what lies before its first word and
+ * after its last: a pause that was chosen, else the tape around the stretch as far as no other word and nothing
+ * struck is in it, else added room. Null where all is struck, or some of it was said off the record.
  */
 export function pull({ tape, tapeLength, stretch, struck, off = [], level, words, story, speaker, role, sides }: Pulling): Actuality | null {
   const kept = unstruck(tape, stretch, struck, level)
@@ -38,16 +39,27 @@ export function pull({ tape, tapeLength, stretch, struck, off = [], level, words
   const wordBefore = words[after - 1]?.to ?? 0
   const wordAfter = words.find((word) => word.from >= last)?.from ?? tapeLength
   const within = (word: Word | undefined, frame: Frames) => word !== undefined && word.from < frame && word.to > frame
+  const inside = wordsIn(words, first, last)
   const struckBefore = Math.max(0, ...[...struck, ...off].filter((s) => s.to <= first).map((s) => s.to))
   const struckAfter = Math.min(tapeLength, ...[...struck, ...off].filter((s) => s.from >= last).map((s) => s.from))
   // without words nobody knows where the next one begins: then no handle is taken
   const reach = words.length ? HANDLE : 0
-  const head = first !== stretch.from || within(words[after], first) ? 0 : Math.min(reach, first - Math.max(wordBefore, struckBefore))
-  const tail = last !== stretch.to || within(words[firstWordAfter(words, last)], last) ? 0 : Math.min(reach, Math.min(wordAfter, struckAfter) - last)
-  kept[0] = { ...kept[0], from: first - Math.max(0, head) }
-  kept[kept.length - 1] = { ...kept[kept.length - 1], to: last + Math.max(0, tail) }
-  const spans = normal(kept)
-  const inside = wordsIn(words, first, last)
+  // what the tape has of it without another word; the rest is the room's own tone
+  const freeBefore = first !== stretch.from || within(words[after], first) ? 0 : first - Math.max(wordBefore, struckBefore)
+  const freeAfter = last !== stretch.to || within(words[firstWordAfter(words, last)], last) ? 0 : Math.min(wordAfter, struckAfter) - last
+  // a pause that is chosen with the words is room before them already
+  const [spoken, ended] = inside.length ? [Math.max(0, inside[0].from - first), Math.max(0, last - inside[inside.length - 1].to)] : [0, 0]
+  const more = (free: Frames, had: Frames) => {
+    const wanted = Math.max(0, reach - had)
+    const ofTape = clamp(free, 0, wanted)
+    return { ofTape, room: wanted - ofTape }
+  }
+  const [before, behind] = [more(freeBefore, spoken), more(freeAfter, ended)]
+  const cutInto = { before: within(words[after], first) ? words[after] : null, behind: within(words[firstWordAfter(words, last)], last) ? words[firstWordAfter(words, last)] : null }
+  kept[0] = { ...kept[0], from: first - before.ofTape }
+  kept[kept.length - 1] = { ...kept[kept.length - 1], to: last + behind.ofTape }
+  const room = (length: Frames, from: Frames): Span[] => (length > 0 ? [{ tape, from, to: from + length, sound: 'room' }] : [])
+  const spans = normal([...room(before.room, first - before.ofTape), ...kept, ...room(behind.room, last + behind.ofTape)])
   return {
     kind: 'actuality',
     slug: suggestSlug(inside) || 'Untitled',
@@ -55,8 +67,10 @@ export function pull({ tape, tapeLength, stretch, struck, off = [], level, words
     role,
     story,
     spans,
-    head: Math.max(0, head),
-    tail: Math.min(Math.max(0, tail), listLength(spans)),
+    head: spoken + before.ofTape + before.room,
+    tail: ended + behind.ofTape + behind.room,
     sides: { [tape]: sides },
+    ...(cutInto.before ? { cutHead: { spans: [{ tape, from: cutInto.before.from, to: first, sound: 'tape' }], handle: 0 } } : {}),
+    ...(cutInto.behind ? { cutTail: { spans: [{ tape, from: last, to: cutInto.behind.to, sound: 'tape' }], handle: 0 } } : {}),
   }
 }

@@ -1,4 +1,4 @@
-import { clipLength, type Actuality, type ActualityStep, type EndFade } from './actuality'
+import { clipLength, type Actuality, type ActualityStep, type EndCut, type EndFade } from './actuality'
 import type { EditList } from './editList'
 import { pieceWords, type PieceWord, type WordsOf } from './pieceWords'
 
@@ -14,18 +14,20 @@ export interface Version {
   gain?: number
   fadeIn?: EndFade
   fadeOut?: EndFade
+  cutHead?: EndCut
+  cutTail?: EndCut
 }
 
 /** What of a piece a version keeps, beside its spans. */
-const KEPT = ['head', 'tail', 'sides', 'gain', 'fadeIn', 'fadeOut'] as const
+const KEPT = ['head', 'tail', 'sides', 'gain', 'fadeIn', 'fadeOut', 'cutHead', 'cutTail'] as const
 
 const named = (versions: readonly Version[]): ActualityStep[] => [{ type: 'set', key: 'versions', value: [...versions] }]
 
 export const versionsOf = (piece: Pick<Actuality, 'versions'>): readonly Version[] => piece.versions ?? []
 
 export const keepVersion = (piece: Actuality, name: string, at: string): ActualityStep[] => {
-  const { spans, head, tail, sides, gain, fadeIn, fadeOut } = piece
-  const set = Object.fromEntries(Object.entries({ sides, gain, fadeIn, fadeOut }).filter(([, value]) => value !== undefined))
+  const { spans, head, tail, sides, gain, fadeIn, fadeOut, cutHead, cutTail } = piece
+  const set = Object.fromEntries(Object.entries({ sides, gain, fadeIn, fadeOut, cutHead, cutTail }).filter(([, value]) => value !== undefined))
   return named([...versionsOf(piece), { name, at, spans, head, tail, ...set }])
 }
 
@@ -34,7 +36,7 @@ export const renameVersion = (piece: Actuality, version: Version, name: string):
 export const dropVersion = (piece: Actuality, version: Version): ActualityStep[] => named(versionsOf(piece).filter((one) => one !== version))
 
 /** A piece as it was in a version. */
-export const asIn = (piece: Actuality, { name: _, at: __, ...version }: Version): Actuality => ({ ...piece, sides: undefined, gain: undefined, fadeIn: undefined, fadeOut: undefined, ...version })
+export const asIn = (piece: Actuality, { name: _, at: __, ...version }: Version): Actuality => ({ ...piece, sides: undefined, gain: undefined, fadeIn: undefined, fadeOut: undefined, cutHead: undefined, cutTail: undefined, ...version })
 
 /** The piece becomes what it was; what it is called, and its versions, stay. */
 export const goBackTo = (piece: Actuality, version: Version): ActualityStep[] => [

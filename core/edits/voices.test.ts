@@ -6,11 +6,11 @@ import { applyAll } from '../steps/document'
 import type { Side } from '../tape/tape'
 import type { Word } from '../tape/words'
 import { actualityType, clipLength, type Actuality } from './actuality'
-import { cuts } from './editList'
+import { edits } from './editList'
 import { fairRecord } from './fairRecord'
 import { pieceWords } from './pieceWords'
 import { asRecorded } from './asRecorded'
-import { hushedIn, hushesOff, lesserSide, slipSide, toggleHush } from './voices'
+import { lesserSide, sideMutedIn, slipSide, toggleSideMute, unmuteSides } from './voices'
 
 const SIDES: Side[] = [{ name: 'Piet', channels: [0] }, { name: 'Kit', channels: [1] }]
 const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 0, to: 96_000, sound: 'tape' }], head: 0, tail: 0, sides: { a: SIDES } }
@@ -27,7 +27,7 @@ const read = (_: string, channel: number, from: number, to: number) => Float32Ar
 const facts = (id: string): TapeFacts => ({ id, frames: 96_000, sides: SIDES, tone: { sound: id, quiet: [] } })
 const heard = (piece: Actuality) => renderAll(piecePlan(piece, facts), read)[0]
 const said = (piece: Actuality) => pieceWords(piece.spans, () => WORDS, piece.sides).map(({ text }) => text).join(' ')
-const done = (piece: Actuality, steps: ReturnType<typeof toggleHush>) => applyAll(actualityType, piece, steps)
+const done = (piece: Actuality, steps: ReturnType<typeof toggleSideMute>) => applyAll(actualityType, piece, steps)
 
 it('who says less of a stretch is the one that is meant', () => {
   expect(lesserSide(SIDES, WORDS, { from: 10_000, to: 22_000 })).toBe(1)
@@ -35,28 +35,28 @@ it('who says less of a stretch is the one that is meant', () => {
   expect(lesserSide(SIDES, WORDS, { from: 80_000, to: 90_000 })).toBe(null)
 })
 
-describe('hushing', () => {
+describe('muting one side', () => {
   const mm = { from: 11_500, to: 16_500 }
-  const quiet = done(whole, toggleHush(whole, mm, 1))
+  const quiet = done(whole, toggleSideMute(whole, mm, 1))
   it('takes one voice away and leaves time and the other as they are', () => {
     expect(clipLength(quiet)).toBe(96_000)
-    expect(cuts(quiet.spans)).toEqual([])
+    expect(edits(quiet.spans)).toEqual([])
     expect(heard(whole)[14_000]).toBeCloseTo(0.25 + 0.07, 5)
     expect(heard(quiet)[14_000]).toBeCloseTo(0.07, 5)
     expect(heard(quiet)[40_000]).toBeCloseTo(0.45, 5)
     expect(said(quiet)).toBe('nobody told who us')
   })
   it('is on the record', () => {
-    const [part] = fairRecord(quiet, () => WORDS, () => []).parts
-    expect(part).toMatchObject({ kind: 'said', text: 'nobody told who us', hushed: 'mm' })
+    const [part] = fairRecord(quiet, { wordsOf: () => WORDS, offOf: () => [] }).parts
+    expect(part).toMatchObject({ kind: 'said', text: 'nobody told who us', muted: 'mm' })
   })
   it('is taken back', () => {
-    expect(hushedIn(quiet, mm, 1)).toBe(true)
-    expect(hushedIn(quiet, mm, 0)).toBe(false)
-    expect(done(quiet, toggleHush(quiet, mm, 1))).toEqual(whole)
-    expect(done(quiet, hushesOff(quiet, { from: 0, to: 96_000 }))).toEqual(whole)
+    expect(sideMutedIn(quiet, mm, 1)).toBe(true)
+    expect(sideMutedIn(quiet, mm, 0)).toBe(false)
+    expect(done(quiet, toggleSideMute(quiet, mm, 1))).toEqual(whole)
+    expect(done(quiet, unmuteSides(quiet, { from: 0, to: 96_000 }))).toEqual(whole)
     expect(done(quiet, asRecorded(quiet, { from: 10_000, to: 20_000 }))).toEqual(whole)
-    expect(hushesOff(whole, mm)).toEqual([])
+    expect(unmuteSides(whole, mm)).toEqual([])
   })
 })
 
@@ -86,8 +86,8 @@ describe('slipping', () => {
     expect(words.map(({ text, at }) => [text, at])).toEqual([['nobody', 1000], ['mm', 12_000], ['told', 24_000], ['who', 42_000], ['us', 60_000]])
   })
   it('is on the record, and taken back', () => {
-    expect(fairRecord(apart, () => WORDS, () => []).parts).toMatchObject([{ slips: [] }, { slips: [{ side: 'Kit', by: 6000 }] }, { slips: [] }])
+    expect(fairRecord(apart, { wordsOf: () => WORDS, offOf: () => [] }).parts).toMatchObject([{ slips: [] }, { slips: [{ side: 'Kit', by: 6000 }] }, { slips: [] }])
     // by any part of it
-    expect(done(apart, slipSide(apart, { from: 42_000, to: 54_000 }, 1, -6000)).spans.map(({ slip }) => slip)).toEqual([undefined, undefined, undefined])
+    expect(done(apart, slipSide(apart, { from: 42_000, to: 54_000 }, 1, -6000)).spans.map(({ slip }) => slip)).toEqual([undefined])
   })
 })

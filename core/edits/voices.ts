@@ -1,19 +1,17 @@
-import { united } from '../tape/skipping'
-import { meets, without, type Side } from '../tape/tape'
+import { meets, type Side } from '../tape/tape'
 import { wordsIn, type Word } from '../tape/words'
-import { milliseconds, type Frames, type Stretch } from '../time'
+import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
-import { joinAt, listLength, slice, spanLength, withoutJoin, type Join, type Span } from './editList'
+import type { PaintPart } from './actualitySteps'
+import { slice, spanLength, type Span } from './editList'
 
 /**
- * Two voices, each on a side of its own: what one of them says can be hushed where it is, or moved
+ * Two speakers, each on a side of its own: what one of them says can be muted where it is, or moved
  * apart from the other. A cut always goes through both. Places are frames of the piece.
  */
 
 type Piece = Pick<Actuality, 'spans' | 'sides'>
 
-/** A join at which nothing but a side is moved: what stays as it is runs on through it unchanged. */
-const SLIPPED: Join = { fade: milliseconds(20), shape: 'gain', origin: 'hand', heard: false }
 /** No side is moved further than this. */
 const FURTHEST: Frames = milliseconds(10_000)
 
@@ -25,34 +23,46 @@ export function lesserSide(sides: readonly Side[], words: readonly Word[], { fro
   return speaking.sort((a, b) => a.frames - b.frames)[0]?.side ?? null
 }
 
-/** The stretches of tape that lie in a stretch of the piece. */
-const onTape = ({ spans }: Piece, { from, to }: Stretch): Span[] => slice(spans, from, to).filter(({ sound }) => sound === 'tape')
+/** A span of tape, and where it lies in the piece. */
+type Placed = Stretch & { span: Span }
 
-/** Whether a side is hushed somewhere in a stretch. */
-export const hushedIn = (piece: Piece, stretch: Stretch, side: number): boolean => onTape(piece, stretch).some((span) => meets(piece.sides?.[span.tape]?.[side]?.hush ?? [], span))
+/** The spans of tape that lie in a stretch of the piece, as far as they do. */
+function onTape({ spans }: Piece, { from, to }: Stretch): Placed[] {
+  let at = from
+  return slice(spans, from, to).flatMap((span) => {
+    const start = at
+    at += spanLength(span)
+    return span.sound === 'tape' ? [{ span, from: start, to: at }] : []
+  })
+}
+
+/** Whether a side is muted on the tape itself somewhere in a span. */
+const mutedOnTape = ({ sides }: Piece, span: Span, side: number): boolean => meets(sides?.[span.tape]?.[side]?.hush ?? [], span)
+
+/** Whether a side is muted somewhere in a span: by the span itself, else by the tape. */
+const isMuted = (piece: Piece, span: Span, side: number): boolean => span.mutes?.[side] ?? mutedOnTape(piece, span, side)
+
+/** Whether a side is muted somewhere in a stretch. */
+export const sideMutedIn = (piece: Piece, stretch: Stretch, side: number): boolean => onTape(piece, stretch).some(({ span }) => isMuted(piece, span, side))
+
+const painting = (parts: PaintPart[]): ActualityStep[] => (parts.length ? [{ type: 'paint', parts }] : [])
+
+/** What unmutes a side in a span; null where it is heard already. */
+function unmuting(piece: Piece, { span, from, to }: Placed, side: number): PaintPart | null {
+  const value = mutedOnTape(piece, span, side) ? false : null
+  return isMuted(piece, span, side) ? { what: 'side', side, from, to, value } : null
+}
 
 /** Has one side give way to its room over a stretch, or heard there again: no time goes, and the other side is not touched. */
-export const toggleHush = (piece: Piece, stretch: Stretch, side: number): ActualityStep[] => hushOver(piece, stretch, side, !hushedIn(piece, stretch, side))
-
-/** Nobody is hushed over a stretch any more; nothing where nobody is. */
-export const hushesOff = (piece: Piece, stretch: Stretch): ActualityStep[] =>
-  Object.values(piece.sides ?? {}).some((sides) => sides.some((_, side) => hushedIn(piece, stretch, side))) ? hushOver(piece, stretch, 'all', false) : []
-
-function hushOver(piece: Piece, stretch: Stretch, which: number | 'all', quiet: boolean): ActualityStep[] {
+export function toggleSideMute(piece: Piece, stretch: Stretch, side: number): ActualityStep[] {
   const over = onTape(piece, stretch)
-  const sides = Object.fromEntries(
-    Object.entries(piece.sides ?? {}).map(([tape, all]): [string, Side[]] => {
-      const here = over.filter((span) => span.tape === tape)
-      if (!here.length) return [tape, all]
-      const changed = ({ hush = [], ...side }: Side): Side => {
-        const next = quiet ? united([...hush, ...here.map(({ from, to }) => ({ from, to }))]) : hush.flatMap((one) => without(one, here))
-        return next.length ? { ...side, hush: next } : side
-      }
-      return [tape, all.map((side, i) => (which === 'all' || which === i ? changed(side) : side))]
-    }),
-  )
-  return over.length ? [{ type: 'set', key: 'sides', value: sides }] : []
+  if (sideMutedIn(piece, stretch, side)) return painting(over.flatMap((placed) => unmuting(piece, placed, side) ?? []))
+  return painting(over.map(({ from, to }) => ({ what: 'side', side, from, to, value: true })))
 }
+
+/** Both sides are heard again over a stretch; empty where nobody is muted. */
+export const unmuteSides = (piece: Piece, stretch: Stretch): ActualityStep[] =>
+  painting(onTape(piece, stretch).flatMap((placed) => (piece.sides?.[placed.span.tape] ?? []).flatMap((_, side) => unmuting(piece, placed, side) ?? [])))
 
 /**
  * Moves one side of a stretch later (or earlier, where negative) against the other, so that two who
@@ -60,18 +70,12 @@ function hushOver(piece: Piece, stretch: Stretch, which: number | 'all', quiet: 
  * silent: what it said before the stretch is not in it, and what is pushed past its end is not heard.
  * What was moved already is moved as a whole.
  */
-export function slipSide({ spans }: Piece, stretch: Stretch, side: number, by: Frames): ActualityStep[] {
-  const { from, to } = overSlipped(spans, stretch)
-  const part = slice(spans, from, to)
-  if (!part.some(({ sound }) => sound === 'tape')) return []
-  const insert = part.map((span, i): Span => {
-    const slip = Array.from({ length: Math.max(side + 1, span.slip?.length ?? 0) }, (_, at) => Math.max(-FURTHEST, Math.min(FURTHEST, (span.slip?.[at] ?? 0) + (at === side ? by : 0))))
-    const { slip: _, ...rest } = span
-    const join = i > 0 ? span.join : ours(spans, from)
-    return { ...rest, ...(slip.some((frames) => frames) ? { slip } : {}), ...(join ? { join } : {}) }
-  })
-  return [{ type: 'replace', from, to, insert: insert.map((span, i) => (i === 0 && from === 0 ? withoutJoin(span) : span)), after: to >= listLength(spans) ? null : ours(spans, to) }]
-}
+export const slipSide = (piece: Piece, stretch: Stretch, side: number, by: Frames): ActualityStep[] =>
+  painting(
+    onTape(piece, overSlipped(piece.spans, stretch)).map(({ span, from, to }) => ({
+      what: 'slip', side, from, to, value: clamp((span.slip?.[side] ?? 0) + by, -FURTHEST, FURTHEST),
+    })),
+  )
 
 /** A stretch, and with it all of what it touches that is moved: half of a word moved is none. */
 export function overSlipped(spans: Piece['spans'], stretch: Stretch): Stretch {
@@ -84,6 +88,3 @@ export function overSlipped(spans: Piece['spans'], stretch: Stretch): Stretch {
   }
   return { from, to }
 }
-
-/** The join at a place; where the tape runs on, one that is not heard. */
-const ours = (spans: Piece['spans'], at: Frames): Join => joinAt(spans, at) ?? SLIPPED

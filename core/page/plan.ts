@@ -1,6 +1,6 @@
 import type { Actuality } from '../edits/actuality'
 import { endFades } from '../edits/fades'
-import { planOf, shifted, tonePlan, withSides, type FactsOf, type Plan, type Strip } from '../sound/plan'
+import { planOf, shifted, roomPlan, withSides, type FactsOf, type Plan, type Strip } from '../sound/plan'
 import type { Layout } from './timing'
 
 export type PieceOf = (id: string) => Actuality | undefined
@@ -10,7 +10,7 @@ export const piecePlan = (piece: Actuality, factsOf: FactsOf): Plan =>
   planOf(piece.spans, withSides(factsOf, piece), endFades(piece).in, endFades(piece).out, piece.gain)
 
 /**
- * The plan of a page as laid out. Silent blocks stay silent; room tone for unrecorded copy comes
+ * The plan of a page as laid out. What is live is silent; the room of unrecorded copy comes
  * from the tape that sounds nearest to it.
  */
 export function pagePlan(layout: Layout, pieceOf: PieceOf, factsOf: FactsOf): Plan {
@@ -24,9 +24,9 @@ export function pagePlan(layout: Layout, pieceOf: PieceOf, factsOf: FactsOf): Pl
     if (row.sound === 'piece') {
       const piece = pieceOf(row.block.piece!)
       if (piece) lay(piecePlan(piece, factsOf), row.from)
-    } else if (row.sound === 'tone') {
+    } else if (row.sound === 'room') {
       const tape = nearestTape(layout, i, pieceOf)
-      if (tape) lay(tonePlan(factsOf(tape), row.words), row.at)
+      if (tape) lay(roomPlan(factsOf(tape), row.to - row.from, row.at - row.from), row.from)
     }
   }
   return { length: layout.length, channels, strips }

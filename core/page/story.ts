@@ -1,6 +1,7 @@
 import type { Term } from '../recognise/terms'
 import { recordsType, type Bag, type RecordStep } from '../steps/records'
 import type { Frames } from '../time'
+import { byOrder } from './order'
 
 /** A story and its page: a spine of blocks, down which time runs. It changes by steps. */
 export interface StoryDocument {
@@ -46,8 +47,6 @@ export const DEFAULT_PACE = 170
 export const storyType = recordsType<StoryRecord, StoryDocument>()
 
 export const storyHead = (document: StoryDocument): StoryHead => document.records.story as StoryHead
-
-const byOrder = (a: Block, b: Block): number => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1)
 
 export const blocksOf = (document: StoryDocument): Block[] =>
   Object.values(document.records)

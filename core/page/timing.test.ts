@@ -33,12 +33,25 @@ describe('page timing', () => {
 
   it('gives live and unrecorded copy their time on air, and the file none of it', () => {
     const spine = [intro, act1, copy, act2]
-    expect(onAir(spine, lengthOf).length / s).toBe(10 + 10 + 5 + 6)
+    // the handles of the actualities lie over the copy, as they will once it is recorded
+    expect(onAir(spine, lengthOf).length / s).toBe(10 + 1 + 8.5 + 5 + 4.5 + 1)
     expect(inFile(spine, lengthOf, 'out').length / s).toBe(15)
     const toned = inFile(spine, lengthOf, 'tone')
     expect(toned.length / s).toBe(1 + 8.5 + 5 + 4.5 + 1)
-    expect(toned.placed.map((row) => row.sound)).toEqual(['piece', 'tone', 'piece'])
-    expect(figures(spine, 30 * s, lengthOf, 'out')).toEqual({ trt: 31 * s, slot: 30 * s, over: s, file: 15 * s })
+    expect(toned.placed.map((row) => row.sound)).toEqual(['piece', 'room', 'piece'])
+    expect(figures(spine, 30 * s, lengthOf, 'out')).toEqual({ trt: 30 * s, slot: 30 * s, over: 0, file: 15 * s })
+  })
+
+  it('stays as long as it was when a line is recorded at the same length, wherever it stands', () => {
+    const handle = toFrames(0.3)
+    pieces.track = { length: 5 * s + 2 * handle, head: handle, tail: handle }
+    const voiced = { ...copy, piece: 'track' }
+    for (const order of [[0, 1, 2, 3], [2, 0, 1, 3], [0, 1, 3, 2], [1, 2, 0, 3], [2]]) {
+      const lines = order.map((at) => [intro, act1, copy, act2][at])
+      const recorded = lines.map((one) => (one === copy ? voiced : one))
+      expect(onAir(recorded, lengthOf).length).toBe(onAir(lines, lengthOf).length)
+      expect(inFile(recorded, lengthOf, 'tone').length).toBe(inFile(lines, lengthOf, 'tone').length)
+    }
   })
 
   it('never begins before the start', () => {

@@ -1,4 +1,4 @@
-import { RATE, type Frames } from '../time'
+import { RATE, toFrames, type Frames } from '../time'
 import type { Block } from './story'
 
 /** What the page must know of a piece to place it. */
@@ -23,8 +23,8 @@ export interface Placed {
   /** Where its sound begins and ends: handles lie over the neighbours. */
   from: Frames
   to: Frames
-  /** Sound, room tone that stands for copy, or nothing but time (live, or not recorded). */
-  sound: 'piece' | 'tone' | 'silent'
+  /** Sound, the room in which copy will be read, or nothing but time: what is live. */
+  sound: 'piece' | 'room' | 'silent'
 }
 
 export interface Layout {
@@ -37,38 +37,41 @@ export const wordCount = (text: string): number => text.split(/\s+/).filter((wor
 /** How long copy takes to read at a pace in words a minute. */
 export const readingTime = (text: string, pace: number): Frames => Math.round((wordCount(text) * 60 * RATE) / pace)
 
-/** How one block counts, wherever it lies. */
-function measure(block: Block, lengthOf: LengthOf): { sound: 'piece' | 'silent'; words: Frames; head: Frames; tail: Frames } {
+/** Room that a recorded line has before and after its words, and so has one that is not recorded yet. */
+const ROOM: Frames = toFrames(0.3)
+
+/** How one block counts, wherever it lies. An actuality that is missing has no length. */
+function measure(block: Block, lengthOf: LengthOf): { sound: Placed['sound']; words: Frames; head: Frames; tail: Frames } {
   const piece = block.kind !== 'intro' && block.piece ? lengthOf(block.piece) : undefined
-  if (!piece) return { sound: 'silent', words: block.kind === 'actuality' ? 0 : readingTime(block.text, block.pace), head: 0, tail: 0 }
-  return { sound: 'piece', words: Math.max(0, piece.length - piece.head - piece.tail), head: piece.head, tail: piece.tail }
+  if (piece) return { sound: 'piece', words: Math.max(0, piece.length - piece.head - piece.tail), head: piece.head, tail: piece.tail }
+  const words = block.kind === 'actuality' ? 0 : readingTime(block.text, block.pace)
+  return block.kind === 'copy' && words > 0 ? { sound: 'room', words, head: ROOM, tail: ROOM } : { sound: 'silent', words, head: 0, tail: 0 }
 }
 
 /**
  * Lays blocks one after the other: each block's words follow the last one's, and handles lie over
- * the neighbours. At the start, at the end and beside silence there is nothing to lie over: there a
- * handle takes its own time.
+ * the neighbours. At the start, at the end and beside what is live there is nothing to lie over: there a
+ * handle takes its own time. Copy that is not recorded yet lies as it will once it is.
  */
-function lay(blocks: readonly Block[], lengthOf: LengthOf, unrecorded: 'silent' | 'tone'): Layout {
+function lay(blocks: readonly Block[], lengthOf: LengthOf): Layout {
   const placed: Placed[] = []
   let cursor = 0
   let handle: Frames = 0
   for (const [i, block] of blocks.entries()) {
     const { sound, words, head, tail } = measure(block, lengthOf)
-    const silent = sound === 'silent'
     const before = placed[i - 1]
-    const alone = !before || before.sound === 'silent'
-    if (silent) {
-      if (unrecorded === 'silent') cursor += handle
-      placed.push({ block, at: cursor, words, from: cursor, to: cursor + words, sound: unrecorded })
+    if (sound === 'silent') {
+      cursor += handle
+      placed.push({ block, at: cursor, words, from: cursor, to: cursor + words, sound })
       cursor += words
       handle = 0
       continue
     }
+    const alone = !before || before.sound === 'silent'
     // a head that is longer than all that went before would begin before the start
     const room = alone ? head : Math.max(0, head - cursor)
     const at = cursor + room
-    placed.push({ block, at, words, from: at - head, to: at + words + tail, sound: 'piece' })
+    placed.push({ block, at, words, from: at - head, to: at + words + tail, sound })
     cursor = at + words
     handle = tail
   }
@@ -78,14 +81,14 @@ function lay(blocks: readonly Block[], lengthOf: LengthOf, unrecorded: 'silent' 
 }
 
 /** All that goes on air: live and unrecorded copy take their reading time. Its length is the TRT. */
-export const onAir = (spine: readonly Block[], lengthOf: LengthOf): Layout => lay(spine, lengthOf, 'silent')
+export const onAir = (spine: readonly Block[], lengthOf: LengthOf): Layout => lay(spine, lengthOf)
 
 /** Exactly the file. What the presenter reads live is not in it. */
 export function inFile(spine: readonly Block[], lengthOf: LengthOf, unrecorded: Unrecorded): Layout {
   const blocks = spine.filter(
     (block) => block.kind !== 'intro' && ((block.piece && lengthOf(block.piece)) || (block.kind === 'copy' && unrecorded === 'tone')),
   )
-  return lay(blocks, lengthOf, 'tone')
+  return lay(blocks, lengthOf)
 }
 
 /** What a page comes to, all figures in frames. */

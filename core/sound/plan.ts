@@ -1,7 +1,7 @@
 import type { Actuality, EndFade } from '../edits/actuality'
 import type { EditList, Span } from '../edits/editList'
 import { longestFade, SHORTEST_END } from '../edits/fades'
-import { isRoom, runsOn, spanLength } from '../edits/editList'
+import { isRoom, runsOn, sameFrames, spanLength } from '../edits/editList'
 import type { Side } from '../tape/tape'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import type { FadeShape } from './fade'
@@ -50,7 +50,7 @@ export interface TapeFacts {
 export type FactsOf = (tape: string) => TapeFacts
 
 /** How long a side and its room tone cross over. */
-const HUSH_FADE = milliseconds(20)
+const MUTE_FADE = milliseconds(20)
 /** What begins and ends anywhere leaves no click. */
 export const SHORT_END: EndFade = { length: SHORTEST_END, shape: 'gain' }
 
@@ -84,43 +84,64 @@ const sideTone = (side: Side, facts: TapeFacts, at: Frames, from: Frames, length
     }),
   )
 
+/** A crossfade at an edge of a span, and the span on its other side. */
+interface Crossing extends Omit<Ramp, 'shape'> {
+  shape: FadeShape
+  other: Span
+}
+
+/** Whether a side says the same frames on both sides of a join: then a crossfade of equal power would make a bump. */
+const sideRunsOn = (span: Span, { other, rise }: Crossing, side: number): boolean =>
+  !isRoom(span) && !isRoom(other) && (rise ? sameFrames(other, span) : sameFrames(span, other)) && (span.mutes?.[side] ?? null) === (other.mutes?.[side] ?? null) && (span.slip?.[side] ?? 0) === (other.slip?.[side] ?? 0)
+
+/** The ramps of one side at the crossings of its span: of equal gain where it runs on, of equal power where another sound comes. */
+const crossed = (span: Span, side: number, crossings: readonly Crossing[]): Ramp[] =>
+  crossings.map((crossing) => {
+    const { at, length, rise, shape } = crossing
+    const runsOnHere = sideRunsOn(span, crossing, side)
+    const changes = !runsOnHere && sameFrames(rise ? crossing.other : span, rise ? span : crossing.other)
+    return { at, length, rise, shape: runsOnHere ? 'gain' : changes ? 'power' : shape }
+  })
+
 /** The strips of one span from `from` on for `length`, which may reach beyond the span for its crossfades. */
-function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ramps: Ramp[], facts: TapeFacts): Strip[] {
-  if (isRoom(span)) return facts.sides.flatMap((side) => sideTone(side, facts, at, from, length, ramps))
-  return facts.sides.flatMap((side, i) => {
+function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ends: Ramp[], crossings: Crossing[], facts: TapeFacts): Strip[] {
+  const strips = facts.sides.flatMap((side, i) => {
+    const ramps = [...ends, ...crossed(span, i, crossings)]
+    if (isRoom(span) || span.mutes?.[i] === true) return sideTone(side, facts, at, from, length, ramps)
     const slip = (side.slip ?? 0) + (span.slip?.[i] ?? 0)
-    return hushed(side.hush ?? [], from, from + length).flatMap((part) => {
+    return mutedParts(span.mutes?.[i] === false ? [] : (side.hush ?? []), from, from + length).flatMap((part) => {
       // where a side gives way to its room, the two cross over around the edge
-      const early = part.from > from ? HUSH_FADE / 2 : 0
-      const late = part.to < from + length ? HUSH_FADE / 2 : 0
+      const early = part.from > from ? MUTE_FADE / 2 : 0
+      const late = part.to < from + length ? MUTE_FADE / 2 : 0
       const start = part.from - early
       const edges: Ramp[] = []
-      if (early) edges.push({ at: at + start - from, length: HUSH_FADE, rise: true, shape: 'power' })
-      if (late) edges.push({ at: at + part.to - late - from, length: HUSH_FADE, rise: false, shape: 'power' })
+      if (early) edges.push({ at: at + start - from, length: MUTE_FADE, rise: true, shape: 'power' })
+      if (late) edges.push({ at: at + part.to - late - from, length: MUTE_FADE, rise: false, shape: 'power' })
       const [place, count] = [at + start - from, part.to + late - start]
-      if (part.hush) return sideTone(side, facts, place, start, count, [...ramps, ...edges])
+      if (part.muted) return sideTone(side, facts, place, start, count, [...ramps, ...edges])
       return sideStrips(side, facts.id, { at: place, length: count, from: start - slip, gain: 1, line: slipped(span.level, slip), ramps: [...ramps, ...edges] })
     })
   })
+  return span.gain ? strips.map((strip) => ({ ...strip, gain: strip.gain * factor(span.gain!) })) : strips
 }
 
 /** A level line stays with what is heard, also where a side is heard later than it was recorded. */
 const slipped = (line: LevelPoint[] | undefined, slip = 0): LevelPoint[] | undefined => (slip && line ? line.map((point) => ({ ...point, at: point.at - slip })) : line)
 
-/** A stretch in parts, by whether a side is hushed in them. */
-function hushed(hush: readonly Stretch[], from: Frames, to: Frames): (Stretch & { hush: boolean })[] {
-  const parts: (Stretch & { hush: boolean })[] = []
+/** A stretch in parts, by whether a side is muted in them. */
+function mutedParts(mutes: readonly Stretch[], from: Frames, to: Frames): (Stretch & { muted: boolean })[] {
+  const parts: (Stretch & { muted: boolean })[] = []
   let at = from
-  for (const one of [...hush].sort((a, b) => a.from - b.from)) {
+  for (const one of [...mutes].sort((a, b) => a.from - b.from)) {
     const [start, end] = [Math.max(at, one.from), Math.min(to, one.to)]
     if (end <= start) continue
-    if (start > at) parts.push({ from: at, to: start, hush: false })
+    if (start > at) parts.push({ from: at, to: start, muted: false })
     const last = parts.at(-1)
-    if (last?.hush && last.to === start) last.to = end
-    else parts.push({ from: start, to: end, hush: true })
+    if (last?.muted && last.to === start) last.to = end
+    else parts.push({ from: start, to: end, muted: true })
     at = end
   }
-  if (to > at) parts.push({ from: at, to, hush: false })
+  if (to > at) parts.push({ from: at, to, muted: false })
   return parts
 }
 
@@ -154,11 +175,12 @@ export function planOf(list: EditList, factsOf: FactsOf, head: EndFade = NO_FADE
     const after = reach[i + 1] ?? 0
     const end = start + spanLength(span)
     const ramps = ends.filter((ramp) => ramp.at < end + after && ramp.at + ramp.length > start - before)
-    if (before) ramps.push({ at: start - before, length: 2 * before, rise: true, shape: span.join!.shape })
-    if (after) ramps.push({ at: end - after, length: 2 * after, rise: false, shape: list[i + 1].join!.shape })
+    const crossings: Crossing[] = []
+    if (before) crossings.push({ at: start - before, length: 2 * before, rise: true, shape: span.join!.shape, other: list[i - 1] })
+    if (after) crossings.push({ at: end - after, length: 2 * after, rise: false, shape: list[i + 1].join!.shape, other: list[i + 1] })
     const facts = factsOf(span.tape)
     if (channelsOf(facts) === 2) channels = 2
-    strips.push(...spanStrips(span, start - before, span.from - before, end - start + before + after, ramps, facts))
+    strips.push(...spanStrips(span, start - before, span.from - before, end - start + before + after, ramps, crossings, facts))
     start = end
   }
   return { length, channels, strips: gain ? strips.map((strip) => ({ ...strip, gain: strip.gain * factor(gain) })) : strips }
@@ -176,9 +198,11 @@ export const othersOf = (plan: Plan, { id, sides }: TapeFacts): Plan => ({
   strips: plan.strips.filter(({ sound, channel }) => sound === id && !sides[0]?.channels.some((own) => own === channel)),
 })
 
-/** Room tone of a tape for a while, as a plan: stands for copy that has no voice track yet. */
-export const tonePlan = (facts: TapeFacts, length: Frames): Plan =>
-  planOf([{ tape: facts.id, from: 0, to: length, sound: 'tone' }], () => facts, SHORT_END, SHORT_END)
+/** The room of a tape for a while, faded in and out over `handle` frames, as a plan: copy that has no voice track yet. */
+export const roomPlan = (facts: TapeFacts, length: Frames, handle: Frames): Plan => {
+  const end: EndFade = { length: Math.max(handle, SHORTEST_END), shape: 'gain' }
+  return planOf([{ tape: facts.id, from: 0, to: length, sound: 'room' }], () => facts, end, end)
+}
 
 /** A plan moved along the time line. */
 export function shifted(strips: readonly Strip[], by: Frames): Strip[] {

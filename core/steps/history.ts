@@ -13,6 +13,8 @@ export interface Entry<S> {
   undoes?: string
   /** Not for undo: a join marked as heard. */
   quiet?: boolean
+  /** Acts that came from one decision, or one stretch of writing, share this: they are undone together, one after the other. */
+  together?: string
   /** When it was done, in ISO 8601. */
   at?: string
 }

@@ -1,4 +1,5 @@
 import type { DocumentType } from './document'
+import { backwards, changedText, changeOver, type TextChange } from './text'
 
 /** Something with an id of its own in a document that is a bag of records: a block, a strike, a mark. */
 export interface Identified {
@@ -12,6 +13,8 @@ export type RecordStep<R extends Identified> =
   | { type: 'drop'; id: string }
   /** One property of one record; an undefined value takes the property off. */
   | { type: 'set'; id: string; key: string; value: unknown }
+  /** A change within a text that is a property of a record: two who write in it keep both their words. */
+  | { type: 'write'; id: string; key: string; change: TextChange }
 
 const target = (step: RecordStep<Identified>): string => (step.type === 'put' ? step.record.id : step.id)
 
@@ -23,7 +26,7 @@ export function recordsType<R extends Identified, D extends { records: Bag<R> }>
   return {
     apply(document, step) {
       const id = target(step)
-      const present = document.records[id]
+      const present = Object.hasOwn(document.records, id) ? document.records[id] : undefined
       if (step.type === 'put') {
         if (present) throw new RangeError('that is there already')
         return { ...document, records: { ...document.records, [id]: step.record } }
@@ -33,6 +36,11 @@ export function recordsType<R extends Identified, D extends { records: Bag<R> }>
         const { [id]: _, ...records } = document.records
         return { ...document, records }
       }
+      if (step.type === 'write') {
+        const text = present[step.key as keyof R] ?? ''
+        if (typeof text !== 'string') throw new RangeError('that is no text')
+        return { ...document, records: { ...document.records, [id]: { ...present, [step.key]: changedText(text, step.change) } } }
+      }
       const { [step.key as keyof R]: _, ...rest } = present
       const record = (step.value === undefined ? rest : { ...present, [step.key]: step.value }) as R
       return { ...document, records: { ...document.records, [id]: record } }
@@ -40,17 +48,19 @@ export function recordsType<R extends Identified, D extends { records: Bag<R> }>
 
     invert(document, step) {
       const id = target(step)
-      const present = document.records[id]
+      const present = Object.hasOwn(document.records, id) ? document.records[id] : undefined
       if (step.type === 'put') return { type: 'drop', id }
       if (!present) throw new RangeError('that is no longer there')
       if (step.type === 'drop') return { type: 'put', record: present }
+      if (step.type === 'write') return { ...step, change: backwards(step.change) }
       return { type: 'set', id, key: step.key, value: present[step.key as keyof R] }
     },
 
     rebase(step, over) {
       if (target(step) !== target(over)) return step
-      if (step.type === 'set' && over.type === 'set' && step.key !== over.key) return step
-      return null
+      if (!('key' in step) || !('key' in over)) return null
+      if (step.key !== over.key) return step
+      return step.type === 'write' && over.type === 'write' ? { ...step, change: changeOver(step.change, over.change) } : null
     },
   }
 }

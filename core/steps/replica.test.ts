@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { actualityType, type Actuality, type ActualityStep } from '../edits/actuality'
 import { markHeard } from '../edits/acts'
-import { drawStep, numbers, piece } from '../edits/arbitrary'
+import { drawnAct, drawSteps, piece } from '../edits/arbitrary'
 import { cuts } from '../edits/editList'
 import { applyAll, applyAndInvert, exchange } from './document'
 import type { Entry } from './history'
@@ -42,14 +42,14 @@ const sendOne = (server: Server, { replica }: Client) => {
 describe('replica', () => {
   it('ends equal everywhere, whoever does, sends and hears what in whatever order', () =>
     fc.assert(
-      fc.property(piece, fc.array(fc.tuple(fc.boolean(), fc.nat(4), numbers), { maxLength: 40 }), (start, script) => {
+      fc.property(piece, fc.array(fc.tuple(fc.boolean(), fc.nat(4), drawnAct), { maxLength: 40 }), (start, script) => {
         const server = new Server(start)
         const clients: Client[] = ['one', 'two'].map((name) => ({ name, replica: new Replica(actualityType, start, 0, []) }))
         let count = 0
         for (const [which, what, drawn] of script) {
           const client = clients[Number(which)]
           if (what < 3) {
-            const steps = drawStep(client.replica.current, drawn)
+            const steps = drawSteps(client.replica.current, drawn)
             const rest = applyAll(actualityType, client.replica.current, steps)
             if (steps.length && rest.spans.length) client.replica.act(steps, { id: `e${count++}`, author: client.name, label: '' })
           } else if (what === 3) sendOne(server, client)
@@ -67,7 +67,7 @@ describe('replica', () => {
 
   it('takes back, one after the other, all that one hand did, whatever was heard, undone and done again meanwhile', () =>
     fc.assert(
-      fc.property(piece, fc.array(fc.tuple(fc.nat(5), numbers), { maxLength: 30 }), (begun, script) => {
+      fc.property(piece, fc.array(fc.tuple(fc.nat(5), drawnAct), { maxLength: 30 }), (begun, script) => {
         const replica = new Replica(actualityType, begun, 0, [])
         let count = 0
         const act = (steps: readonly ActualityStep[], more: { undoes?: string; quiet?: boolean } = {}) =>
@@ -79,7 +79,7 @@ describe('replica', () => {
           return found
         }
         for (const [what, drawn] of script) {
-          if (what < 3) act(drawStep(replica.current, drawn).filter(({ type }) => type !== 'heard'))
+          if (what < 3) act(drawSteps(replica.current, drawn).filter(({ type }) => type !== 'heard'))
           else if (what === 3) for (const { at } of cuts(replica.current.spans)) act(markHeard(replica.current, at), { quiet: true })
           else takeBack(what === 4 ? 'undo' : 'redo')
         }

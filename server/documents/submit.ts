@@ -22,6 +22,7 @@ export const toLogged = (row: EntryRow): LoggedEntry => ({
   inverse: row.inverse,
   ...(row.undoes ? { undoes: row.undoes } : {}),
   ...(row.quiet ? { quiet: true } : {}),
+  ...(row.together ? { together: row.together } : {}),
   at: row.at.toISOString(),
 })
 
@@ -109,6 +110,7 @@ async function take(manager: EntityManager, row: DocumentRow, entry: Omit<Entry<
     inverse: done.inverse as object[],
     undoes: entry.undoes ?? null,
     quiet: entry.quiet ?? false,
+    together: entry.together ?? null,
   })
   await manager.update(DocumentEntity, { id }, { body: done.document as object, revision, changed: new Date() })
   if (row.kind === 'transcript') await filePhrases(manager, row.tape!, done.document as Transcript)
@@ -124,8 +126,9 @@ async function checkReferences(manager: EntityManager, steps: readonly AnyStep[]
 export async function checkSpans(manager: EntityManager, spans: EditList): Promise<void> {
   const ends = new Map<string, number>()
   const reach = (tape: string, end: number) => ends.set(tape, Math.max(ends.get(tape) ?? 0, end))
-  for (const { tape, to, patch } of spans) {
-    reach(tape, to)
+  for (const { tape, to, sound, patch } of spans) {
+    // added room is as long as it is wanted, wherever its tape ends
+    reach(tape, sound === 'room' ? 0 : to)
     if (patch) reach(patch.tape, patch.to)
   }
   await checkTapes(manager, ends)

@@ -29,7 +29,7 @@ export function AtJoin({ row: { cut, before, after }, judged, joinActs: { others
       <div className="flex items-center gap-4 text-[13px] whitespace-nowrap">
         <span className="text-[12px] font-semibold text-faint">Close-up</span>
         <span className="font-serif">{before} <span className="text-cut">/</span> {after}</span>
-        <span>gap {(gaps.gapAt(cut.at) / RATE).toFixed(2)} s</span>
+        <span>gap {(gaps.gapAt(cut) / RATE).toFixed(2)} s</span>
         <span className="text-soft">fade {Math.round((join.fade * 1000) / RATE)} ms</span>
         {join.asked?.why && <span className="min-w-0 truncate text-soft" data-testid="why" title={join.asked.why}>{join.asked.why}</span>}
         <Judgement judged={judged} />

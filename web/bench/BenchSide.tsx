@@ -3,8 +3,8 @@ import { Link } from 'react-router'
 import type { TapeInfo } from '../../contract/tapes'
 import { clipLength, wordsLength, type Actuality, type Offcut } from '../../core/edits/actuality'
 import type { Prediction } from '../../core/cuts/predict'
-import type { Nick } from '../../core/edits/acts'
-import { listLength, type Cut, type Span } from '../../core/edits/editList'
+import type { Nick } from '../../core/edits/gone'
+import { listLength, type Edit, type Span } from '../../core/edits/editList'
 import { offcutsOf } from '../../core/edits/offcuts'
 import type { PatchPlace } from '../../core/edits/patch'
 import type { PieceWord, WordsOf } from '../../core/edits/pieceWords'
@@ -27,13 +27,13 @@ interface Props {
   /** The place of the join that is worked on, and the nicks that are open. */
   chosen: Frames | null
   opened: ReadonlySet<string>
-  judged: (cut: Cut) => Prediction | undefined
+  judged: (cut: Edit) => Prediction | undefined
   wordsOf: WordsOf
   tape: TapeInfo | undefined
   /** The frame of the tape at the playhead. */
   tapeFrame: Frames
   onSet: (key: 'speaker' | 'role', value: string) => void
-  onJoin: (cut: Cut) => void
+  onJoin: (cut: Edit) => void
   onNick: (nick: Nick) => void
   onBringBack: (nick: Nick) => void
   laid: readonly PatchPlace[]
@@ -52,7 +52,7 @@ interface Props {
 
 /** What stands beside an actuality: its lengths, its cues, who speaks, its joins and what was taken out. */
 export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack, laid, onTakeOff, versions, muted, onUnmute, onTakeBack, onDrop, sides, alone, onAlone }: Props) {
-  const heard = joins.filter((join) => join.cut.join.heard).length
+  const heard = joins.filter((join) => join.cut.played).length
   const goneTime = gone.reduce((sum, nick) => sum + nick.to - nick.from, 0)
   return (
     <Side label="About this actuality">
@@ -92,10 +92,10 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
         testId="joins"
         row={({ cut, before: left, after }) => (
           <button type="button" aria-pressed={cut.at === chosen} className={`flex w-full items-center gap-2 py-2 text-left hover:bg-paper-low ${cut.at === chosen ? 'font-semibold text-cut-ink' : ''}`} onClick={() => onJoin(cut)}>
-            <span className={`size-2 shrink-0 rounded-full ${cut.join.heard ? 'bg-ink' : 'border-[1.5px] border-cut'}`} />
+            <span className={`size-2 shrink-0 rounded-full ${cut.played ? 'bg-ink' : 'border-[1.5px] border-cut'}`} />
             <span className="min-w-0 flex-1 truncate">{left} <span className="text-cut">/</span> {after}</span>
             <Judgement judged={judged(cut)} brief />
-            <span className="shrink-0 text-[12px] font-normal text-faint">{cut.join.heard ? 'heard' : 'not yet'}</span>
+            <span className="shrink-0 text-[12px] font-normal text-faint">{cut.played ? 'heard' : 'not yet'}</span>
           </button>
         )}
       />

@@ -3,10 +3,11 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
 import type { Actuality, ActualityStep } from '../../core/edits/actuality'
-import { bringBack, type Nick } from '../../core/edits/acts'
+import { bringBack } from '../../core/edits/bringBack'
+import { type Nick } from '../../core/edits/gone'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
 import { movePoint } from '../../core/edits/levelLine'
-import { cuts, fromTape, tapesOf, toTape } from '../../core/edits/editList'
+import { edits, fromTape, tapesOf, toTape } from '../../core/edits/editList'
 import { muted } from '../../core/edits/mute'
 import { offcutsOf } from '../../core/edits/offcuts'
 import { patches } from '../../core/edits/patch'
@@ -79,7 +80,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const { wordsOf } = facts
   const { sides } = piece
   const factsOf = useMemo(() => withSides(facts.factsOf, { sides }), [facts, sides])
-  const [chosen, setChosen] = useState<Frames | null>(() => cuts(piece.spans)[0]?.at ?? null)
+  const [chosen, setChosen] = useState<Frames | null>(() => edits(piece.spans)[0]?.at ?? null)
   const [sending, setSending] = useState(false)
   const [spectrum, setSpectrum] = useState(() => localStorage.spectrum === 'yes')
   const [writing, setWriting] = useState(false)
@@ -143,6 +144,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     plan: whole,
     factsOf,
     wordsOf,
+    offOf: (tape) => facts.tapes.find((one) => one.id === tape)?.off ?? [],
     kept,
     selected: selected && inPiece(selected),
     select: (stretch) => select(stretch && { from: onBench(stretch.from), to: onBench(stretch.to) }),

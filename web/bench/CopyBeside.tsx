@@ -73,7 +73,7 @@ function addLine(live: LiveDocument, body: StoryDocument, id: string): void {
   const spine = spineOf(body)
   const index = spine.findIndex((block) => block.piece === id)
   if (index < 0) return void toast('This piece is not on its page yet: put it there first.')
-  live.act([{ type: 'put', record: newBlock(body, 'copy', {}, spine[index - 1] ?? null) }], { label: 'add copy' })
+  live.act(newBlock(body, 'copy', {}, spine[index - 1] ?? null).steps, { label: 'add copy' })
 }
 
 function Line({ block, which, length, playing, share, near, onPlay, onKeep, onSelect }: {

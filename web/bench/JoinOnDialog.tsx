@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { actualityType, clipLength, type Actuality } from '../../core/edits/actuality'
 import { tapesOf } from '../../core/edits/editList'
-import { joinedPieces } from '../../core/edits/order'
+import { appended } from '../../core/edits/order'
 import { withSides } from '../../core/sound/plan'
 import { applyAll } from '../../core/steps/document'
 import { tradeLength } from '../../core/time'
@@ -24,7 +24,7 @@ export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actual
   const join = async () => {
     if (!facts) return
     setBusy(true)
-    const { piece: one, meet } = joinedPieces(all)
+    const { piece: one, meet } = appended(all)
     const factsOf = withSides(facts.factsOf, one)
     const made = crypto.randomUUID()
     try {

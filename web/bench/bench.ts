@@ -15,6 +15,8 @@ export interface Bench {
   plan: Plan
   factsOf: FactsOf
   wordsOf: WordsOf
+  /** What was said off the record of a tape. */
+  offOf: (tape: string) => readonly Stretch[]
   /** The words that are heard, in order. */
   kept: readonly KeptWord[]
   selected: Stretch | null

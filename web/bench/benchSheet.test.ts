@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Actuality } from '../../core/edits/actuality'
-import { nicks } from '../../core/edits/acts'
+import { nicks } from '../../core/edits/gone'
 import { benchLayout } from '../../core/edits/benchLayout'
 import { normal, plainJoin } from '../../core/edits/editList'
 import { piecePlan } from '../../core/page/plan'
@@ -41,7 +41,7 @@ describe('the Bench’s Sheet', () => {
   })
   it('names joins by the words on either side', () => {
     const { kept } = benchWords(piece, benchLayout(piece.spans, []), () => words)
-    expect(joinRows(piece, kept).map((row) => `${row.before} / ${row.after}`)).toEqual(['just, / we', 'sat / room tone', 'room tone / there.'])
+    expect(joinRows(piece, kept).map((row) => `${row.before} / ${row.after}`)).toEqual(['just, / we', 'sat / held time', 'held time / there.'])
     expect(takenOut(gone[0], () => words)).toBe('um,')
     expect(takenOut({ ...gone[0], from: 3.5 * S, to: 3.9 * S }, () => words)).toBe('a pause')
   })

@@ -1,8 +1,8 @@
 import type { Actuality } from '../../core/edits/actuality'
-import type { Nick } from '../../core/edits/acts'
+import type { Nick } from '../../core/edits/gone'
 import { toBench, type BenchLayout } from '../../core/edits/benchLayout'
-import { cuts, listLength, type Cut, type Span } from '../../core/edits/editList'
-import { isHushed, pieceWords, type PieceWord, type WordsOf } from '../../core/edits/pieceWords'
+import { edits, listLength, type Edit, type Span } from '../../core/edits/editList'
+import { isSideMuted, pieceWords, type PieceWord, type WordsOf } from '../../core/edits/pieceWords'
 import { part, planOf, shifted, type FactsOf, type Plan, type Strip } from '../../core/sound/plan'
 import { lineAt, type LevelPoint } from '../../core/sound/level'
 import { ENDS, wordsIn, type Word } from '../../core/tape/words'
@@ -60,7 +60,7 @@ export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: Words
     for (const span of run.spans) {
       const sides = piece.sides?.[span.tape]
       if (span.mute) shown.push(...goneWords(span, at, wordsOf))
-      else if (!run.nick && sides?.some(({ hush }) => hush?.length)) shown.push(...goneWords(span, at, wordsOf, (word) => isHushed(word, sides)))
+      else if (!run.nick && (span.mutes || sides?.some(({ hush }) => hush?.length))) shown.push(...goneWords(span, at, wordsOf, (word) => isSideMuted(word, sides, span)))
       at += span.to - span.from
     }
     if (run.nick) shown.push(...goneWords(run.nick, run.at, wordsOf))
@@ -75,16 +75,16 @@ const goneWords = ({ tape, from, to }: Stretch & { tape: string }, at: Frames, w
 
 /** One join, as the list beside the Sheet names it. */
 export interface JoinRow {
-  cut: Cut
+  cut: Edit
   before: string
   after: string
 }
 
-const roomName = (span: Span): string | null => (span.mute ? 'muted' : span.sound === 'tone' ? 'room tone' : null)
+const roomName = (span: Span): string | null => (span.mute ? 'muted' : span.sound === 'tone' ? 'held time' : null)
 
 export function joinRows(piece: Actuality, kept: readonly PieceWord[]): JoinRow[] {
   let next = 0
-  return cuts(piece.spans).map((cut) => {
+  return edits(piece.spans).map((cut) => {
     while (next < kept.length && kept[next].at < cut.at - 1) next++
     const before = kept[next - 1]?.text ?? 'start'
     const after = kept[next]?.text ?? 'end'
@@ -99,15 +99,13 @@ export function benchShades(layout: BenchLayout): Shade[] {
     return run.spans.flatMap((span): Shade[] => {
       const from = at
       at += span.to - span.from
-      return span.mute ? [{ from, to: at, look: 'muted' }] : span.sound === 'tone' ? [{ from, to: at, look: 'tone' }] : span.patch ? [{ from, to: at, look: 'patch' }] : []
+      return span.mute ? [{ from, to: at, look: 'muted' }] : span.sound !== 'tape' ? [{ from, to: at, look: 'tone' }] : span.patch ? [{ from, to: at, look: 'patch' }] : []
     })
   })
 }
 
 export function benchNicks(piece: Actuality, layout: BenchLayout, chosen: number | null): SheetNick[] {
-  const found: SheetNick[] = cuts(piece.spans).map((cut) => {
-    return { at: toBench(layout, cut.at), fade: cut.join.fade, open: false, chosen: chosen === cut.at, heard: cut.join.heard }
-  })
+  const found: SheetNick[] = edits(piece.spans).map(({ at, join, played }) => ({ at: toBench(layout, at), fade: join.fade, open: false, chosen: chosen === at, heard: played }))
   for (const run of layout.runs) if (run.nick) found.push({ at: run.at, fade: 0, open: true, chosen: chosen === run.inPiece, heard: true })
   return found
 }

@@ -1,7 +1,7 @@
 import { joinOf } from '../../core/cuts/inPiece'
 import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
 import { setEdges } from '../../core/edits/acts'
-import { cuts } from '../../core/edits/editList'
+import { edits } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
 import type { FactsOf } from '../../core/sound/plan'
 import { applyAll } from '../../core/steps/document'
@@ -14,7 +14,7 @@ export async function withPlacedJoins(piece: Actuality, steps: readonly Actualit
   let document = applyAll(actualityType, piece, steps)
   // the last first: what changes there moves none before it
   for (const place of [...places].sort((a, b) => b - a)) {
-    const cut = cuts(document.spans).find(({ at }) => at === place)
+    const cut = edits(document.spans).find(({ at }) => at === place)
     const order = cut && joinOf(cut)
     const placed = order && (await placeCut(order, factsOf, wordsOf))
     if (!placed) continue

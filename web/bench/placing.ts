@@ -4,7 +4,7 @@ import type { Prediction } from '../../core/cuts/predict'
 import type { WordsOf } from '../../core/edits/pieceWords'
 import type { FactsOf } from '../../core/sound/plan'
 import { firstWordAfter } from '../../core/tape/words'
-import { toFrames } from '../../core/time'
+import { toFrames, type Frames } from '../../core/time'
 import PlacingWorker from './placing.worker.ts?worker'
 import type { PlacingAnswer, PlacingOrder } from './placing.worker'
 
@@ -46,7 +46,8 @@ export async function placeCut(order: CutOrder, factsOf: FactsOf, wordsOf: Words
   return 'placed' in answer ? answer.placed : null
 }
 
-export async function judgeCut(order: CutOrder, factsOf: FactsOf, wordsOf: WordsOf): Promise<Prediction | null> {
-  const answer = await ask({ act: 'judge', order, ...sidesOf(order, factsOf, wordsOf) })
+/** `room`: how much room tone was added at the join. */
+export async function judgeCut(order: CutOrder, room: Frames, factsOf: FactsOf, wordsOf: WordsOf): Promise<Prediction | null> {
+  const answer = await ask({ act: 'judge', order, room, ...sidesOf(order, factsOf, wordsOf) })
   return 'judged' in answer ? answer.judged : null
 }

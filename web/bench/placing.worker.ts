@@ -2,6 +2,7 @@ import { judgeCut, placeCut, soundAround, type CutOrder, type EdgeOrder, type He
 import { planOf, type TapeFacts } from '../../core/sound/plan'
 import { renderer } from '../../core/sound/render'
 import type { Word } from '../../core/tape/words'
+import type { Frames } from '../../core/time'
 import { SoundCache } from '../sound/soundCache'
 
 /** Places cuts and judges joins, with the sound of both sides at hand. */
@@ -14,6 +15,8 @@ export interface PlacingOrder {
   id: number
   act: 'place' | 'judge'
   order: CutOrder
+  /** Room tone that was added at the join, where it is judged. */
+  room?: Frames
   left: PlacingSide
   right: PlacingSide
 }
@@ -37,7 +40,7 @@ self.onmessage = async ({ data }: MessageEvent<PlacingOrder>) => {
   try {
     const [left, right] = await Promise.all([heard(order.left, data.left), heard(order.right, data.right)])
     const began = performance.now()
-    const done = act === 'place' ? { placed: placeCut(order, left, right) } : { judged: judgeCut(order, left, right) }
+    const done = act === 'place' ? { placed: placeCut(order, left, right) } : { judged: judgeCut(order, left, right, data.room) }
     postMessage({ id, took: performance.now() - began, ...done } satisfies PlacingAnswer)
   } catch (error) {
     postMessage({ id, took: 0, failed: String(error) } satisfies PlacingAnswer)

@@ -1,11 +1,15 @@
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
 import { cutOf, placedStretch } from '../../core/cuts/inPiece'
-import { clipLength, type Actuality } from '../../core/edits/actuality'
+import { withEditsBeside } from '../../core/cuts/oneEdit'
+import { actualityType, clipLength, type Actuality, type ActualityStep } from '../../core/edits/actuality'
 import { holdTime, takeOut } from '../../core/edits/acts'
 import { plainJoin, toTape, type Join } from '../../core/edits/editList'
 import { longestFade } from '../../core/edits/fades'
+import { handlesByWords } from '../../core/edits/handles'
 import { setAside } from '../../core/edits/offcuts'
+import { pieceWords } from '../../core/edits/pieceWords'
+import { applyAll } from '../../core/steps/document'
 import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../../core/time'
 import { nearZero } from '../sound/samples'
 import type { Bench } from './bench'
@@ -26,15 +30,23 @@ export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, set
 
   const cutOut = async (way: Way) => {
     if (!selected) return void toast('Select what should go: drag over the words or the sound.')
-    const rough = selected
+    const rough = way === 'hold time' ? selected : withEditsBeside(now().spans, selected, kept)
     if (rough.to <= rough.from) return void toast('That is out already. Enter brings it back.')
     if (clipLength(now()) - (rough.to - rough.from) < LEAST) return void toast('That is all of it. To be rid of the piece, set it aside on its page.')
     const count = kept.filter((word) => word.at >= rough.from - 480 && word.end <= rough.to + 480).length
     const label = `${SAYS[way]} ${count === 1 ? 'one word' : count ? `${count} words` : `${((rough.to - rough.from) / RATE).toFixed(1)} s`}`
     const before = now()
+    const atEnd = rough.from === 0 || rough.to === clipLength(before)
     const at = new Date().toISOString()
-    const out = (stretch: Stretch, join = plainJoin(), pause = 0) =>
+    const steps = (stretch: Stretch, join = plainJoin(), pause = 0) =>
       way === 'hold time' ? holdTime(before, stretch) : way === 'set aside' ? setAside(before, stretch, at, join, pause) : takeOut(before, stretch, join, pause)
+    /** At an end of the piece, its handle is what then lies beside the words. */
+    const out = (...how: Parameters<typeof steps>): ActualityStep[] => {
+      const taken = steps(...how)
+      if (!atEnd || way === 'hold time') return taken
+      const after = applyAll(actualityType, before, taken)
+      return [...taken, ...handlesByWords(after, pieceWords(after.spans, wordsOf, after.sides))]
+    }
     const choose = (place: Frames) => setChosen(place === 0 ? null : place)
     select(null)
     // heard at once where a hand put it, and a moment later where it is not heard

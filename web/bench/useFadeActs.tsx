@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react'
 import { toast } from 'sonner'
 import type { Actuality, EndFade } from '../../core/edits/actuality'
-import { cuts, type Cut } from '../../core/edits/editList'
+import { cuts, edits, type Edit } from '../../core/edits/editList'
 import { overlap, setEndFade, setFade, setFades, type CrossFade } from '../../core/edits/fades'
 import type { Frames } from '../../core/time'
 import type { Handlers } from '../commands/commands'
@@ -11,11 +11,11 @@ import { keepOwnFades, ownFades } from './ownFades'
 import { cutNear } from './useJoinActs'
 
 /** Crossfades, overlaps, and the fades at the ends. `cut`: the one that is worked on; `step`: by how much a key changes a fade. */
-export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, chosen: Cut | undefined, step: Frames): { dialog: ReactNode; overlapBy: (by: Frames) => void; fadeTo: (fade: Frames) => void; commands: Handlers } {
+export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, chosen: Edit | undefined, step: Frames): { dialog: ReactNode; overlapBy: (by: Frames) => void; fadeTo: (fade: Frames) => void; commands: Handlers } {
   const [open, setOpen] = useState(false)
   const now = () => live.body as Actuality
   const framesOf = (tape: string) => factsOf(tape).frames
-  const here = () => chosen && cuts(now().spans).find(({ at }) => at === chosen.at)
+  const here = () => chosen && edits(now().spans).find(({ at }) => at === chosen.at)
   const noJoin = () => void toast('Choose a join first: click one, or step with [ and ].')
 
   const fade = (wanted: (join: CrossFade) => CrossFade) => {

@@ -1,9 +1,10 @@
 import { toast } from 'sonner'
 import type { Prediction } from '../../core/cuts/predict'
 import { clipLength, type Actuality } from '../../core/edits/actuality'
-import type { Nick } from '../../core/edits/acts'
-import { cuts } from '../../core/edits/editList'
-import { changeGap, changeGaps, changePause, freeBeside, holdOrClose, pauseWithin } from '../../core/edits/gaps'
+import type { Nick } from '../../core/edits/gone'
+import { edits, type Edit } from '../../core/edits/editList'
+import { naturalGap } from '../../core/cuts/rhythm'
+import { changeGap, changeGaps, changePause, freeBeside, holdOrClose, pauseWithin, setGap } from '../../core/edits/gaps'
 import { piecePlan } from '../../core/page/plan'
 import { milliseconds, type Frames } from '../../core/time'
 import type { Bench } from './bench'
@@ -28,15 +29,15 @@ interface AtGaps {
 }
 
 /** The gaps between words, at joins and in pauses that nobody cut. */
-export function useGapActs({ owner, live, factsOf, kept, selected, setChosen, act }: Bench, { row, judged, nick, joins, step }: AtGaps) {
+export function useGapActs({ owner, live, factsOf, wordsOf, kept, selected, setChosen, act }: Bench, { row, judged, nick, joins, step }: AtGaps) {
   const now = () => live.body as Actuality
   const chooseNear = (at: Frames): Frames | null => {
     const near = cutNear(now(), at)?.at ?? null
     setChosen(near)
     return near
   }
-  const free = (at: Frames) => freeBeside(kept, at, clipLength(now()))
-  const gapAt = (at: Frames): Frames => free(at).left + free(at).right
+  const free = (edit: Edit) => freeBeside(kept, edit, clipLength(now()))
+  const gapAt = (edit: Edit): Frames => free(edit).left + edit.room + free(edit).right
 
   /** Longer or shorter at the joins that are selected, or in the pause; else at the join that is worked on. */
   const gap = (by: Frames) => {
@@ -49,18 +50,44 @@ export function useGapActs({ owner, live, factsOf, kept, selected, setChosen, ac
     }
     if (!within.length) return void toast('Choose a join first, with [ and ], or select a pause.')
     const places = new Set(within.map(({ cut }) => cut.at))
-    const steps = changeGaps(now(), cuts(now().spans).filter(({ at }) => places.has(at)), by, kept)
+    const steps = changeGaps(now(), edits(now().spans).filter(({ at }) => places.has(at)), by, kept)
     if (!steps.length) return void toast('No word can be moved any closer.', { duration: 1500 })
     act(steps, by > 0 ? 'longer gap' : 'shorter gap')
     if (within.length === 1) chooseNear(within[0].cut.at)
   }
 
+  /** The gap at the join that is worked on, as a figure. */
+  const setTo = (length: Frames) => {
+    const cut = row && edits(now().spans).find((one) => one.at === row.cut.at)
+    if (!cut) return void toast('Choose a join first, with [ and ].')
+    const steps = setGap(now(), cut, length, free(cut))
+    if (!steps.length) return void toast('No word can be moved any closer.', { duration: 1500 })
+    act(steps, 'gap')
+    chooseNear(cut.at)
+  }
+
+  /** What this speaker leaves at such a place: at the join that is worked on, or in the pause that is selected. */
+  const usual = () => {
+    const pause = selected ? pauseWithin(kept, selected) : null
+    const at = pause ?? (row && { from: row.cut.at, to: row.cut.at + row.cut.room })
+    const before = at && kept.filter(({ end }) => end <= at.from + 1).at(-1)
+    const after = at && kept.find((word) => word.at >= at.to - 1)
+    if (!before || !after) return void toast('Choose a join between two words, or select a pause.')
+    const silent = { sound: new Float32Array(0), start: 0 }
+    const tapeWord = (word: typeof before) => wordsOf(word.tape).find(({ from, speaker }) => from === word.from && speaker === word.speaker) ?? word
+    const { natural } = naturalGap(tapeWord(before), tapeWord(after), { words: wordsOf(before.tape), ...silent }, { words: wordsOf(after.tape), ...silent })
+    if (!pause) return setTo(natural)
+    const steps = changePause(now(), pause, natural - (pause.to - pause.from))
+    if (!steps.length) return void toast('That pause is usual for this speaker.', { duration: 1500 })
+    act(steps, 'usual pause')
+  }
+
   /** The next phrase comes sooner, so that the ear goes on with it. */
   const mask = () => {
-    const cut = row && cuts(now().spans).find((one) => one.at === row.cut.at)
+    const cut = row && edits(now().spans).find((one) => one.at === row.cut.at)
     if (!cut) return void toast('Choose a join first: click one, or step with [ and ].')
-    const steps = changeGap(now(), cut, MASKED_GAP - gapAt(cut.at), free(cut.at))
-    if (gapAt(cut.at) <= MASKED_GAP || !steps.length) return void toast('The next phrase follows at once already.')
+    const steps = changeGap(now(), cut, MASKED_GAP - gapAt(cut), free(cut))
+    if (gapAt(cut) <= MASKED_GAP || !steps.length) return void toast('The next phrase follows at once already.')
     act(steps, 'the next phrase sooner')
     const at = chooseNear(cut.at)
     if (at !== null) playAcross(owner, piecePlan(now(), factsOf), at)
@@ -75,13 +102,15 @@ export function useGapActs({ owner, live, factsOf, kept, selected, setChosen, ac
 
   return {
     gapAt,
+    setTo,
     /** Whether what is rough at the join that is worked on could be masked. */
-    masks: row !== undefined && (judged?.heard ?? 0) >= ROUGH && gapAt(row.cut.at) > 2 * MASKED_GAP,
+    masks: row !== undefined && (judged?.heard ?? 0) >= ROUGH && gapAt(row.cut) > 2 * MASKED_GAP,
     commands: {
       'join.gapShorter': () => gap(-GAP),
       'join.gapLonger': () => gap(GAP),
       'join.gapLess': () => gap(-step),
       'join.gapMore': () => gap(step),
+      'join.gapUsual': usual,
       'join.mask': mask,
       'join.hold': holdOrCloseUp,
     },

@@ -1,6 +1,7 @@
 import { toast } from 'sonner'
-import type { Actuality } from '../../core/edits/actuality'
-import { changeHandle } from '../../core/edits/handles'
+import type { Actuality, ActualityStep } from '../../core/edits/actuality'
+import { endIn, endOut, freeBeyond, type End } from '../../core/edits/ends'
+import { changeHandle, endSpan } from '../../core/edits/handles'
 import { milliseconds, type Frames } from '../../core/time'
 import type { Handlers } from '../commands/commands'
 import type { Bench } from './bench'
@@ -8,18 +9,34 @@ import type { Bench } from './bench'
 /** By how much a key changes a handle. */
 const HANDLE = milliseconds(50)
 
-/** More or less room before the first word and after the last. */
-export function useHandleActs({ live, factsOf, act }: Bench): Handlers {
-  const handle = (end: 'head' | 'tail', by: Frames) => {
-    const now = live.body as Actuality
-    const steps = changeHandle(now, end, by, factsOf((end === 'head' ? now.spans[0] : now.spans[now.spans.length - 1]).tape).frames)
-    if (!steps.length) return void toast(by < 0 ? 'There is no room left there.' : 'The tape has no more there.', { duration: 1500 })
-    act(steps, by > 0 ? 'more room' : 'less room')
+/** More or less room before the first word and after the last, and either end taken in or out by a word. */
+export function useHandleActs({ live, factsOf, wordsOf, offOf, act }: Bench): Handlers {
+  const now = () => live.body as Actuality
+  /** How much tape beyond an end holds no word and nothing that is off the record. */
+  const free = (end: End) => (piece: Actuality): Frames => {
+    const { tape } = endSpan(piece, end)
+    return freeBeyond(piece, end, wordsOf(tape), offOf(tape), factsOf(tape).frames)
   }
+  const handle = (end: End, by: Frames) => {
+    const steps = changeHandle(now(), end, by, free(end)(now()))
+    if (!steps.length) return void toast('There is no room left there.', { duration: 1500 })
+    act(steps, by > 0 ? 'longer handle' : 'shorter handle')
+  }
+  const byWord = (end: End, make: (piece: Actuality, end: End, words: typeof wordsOf, free: (piece: Actuality) => Frames) => ActualityStep[], label: string, none: string) => {
+    const steps = make(now(), end, wordsOf, free(end))
+    if (!steps.length) return void toast(none, { duration: 1500 })
+    act(steps, label)
+  }
+  const takeIn = (end: End) => byWord(end, endIn, end === 'head' ? 'start one word later' : 'end one word earlier', 'One word is left.')
+  const takeOut = (end: End) => byWord(end, endOut, end === 'head' ? 'start one word earlier' : 'end one word later', 'The tape has no more words there.')
   return {
     'handle.headLess': () => handle('head', -HANDLE),
     'handle.headMore': () => handle('head', HANDLE),
     'handle.tailLess': () => handle('tail', -HANDLE),
     'handle.tailMore': () => handle('tail', HANDLE),
+    'end.startLater': () => takeIn('head'),
+    'end.startEarlier': () => takeOut('head'),
+    'end.endEarlier': () => takeIn('tail'),
+    'end.endLater': () => takeOut('tail'),
   }
 }

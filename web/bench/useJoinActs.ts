@@ -4,7 +4,7 @@ import type { AnyStep } from '../../contract/documents'
 import type { Prediction } from '../../core/cuts/predict'
 import type { Actuality } from '../../core/edits/actuality'
 import { moveCut, moveEdge, setEdges } from '../../core/edits/acts'
-import { cuts, type Cut } from '../../core/edits/editList'
+import { edits, type Edit } from '../../core/edits/editList'
 import { piecePlan } from '../../core/page/plan'
 import { clamp, milliseconds, type Frames } from '../../core/time'
 import { nearZero } from '../sound/samples'
@@ -23,8 +23,8 @@ const STEPS = [
 ]
 
 /** The cut of a piece that is nearest to a place. */
-export const cutNear = (piece: Actuality, at: Frames): Cut | undefined =>
-  cuts(piece.spans).reduce<Cut | undefined>((best, one) => (!best || Math.abs(one.at - at) < Math.abs(best.at - at) ? one : best), undefined)
+export const cutNear = (piece: Actuality, at: Frames): Edit | undefined =>
+  edits(piece.spans).reduce<Edit | undefined>((best, one) => (!best || Math.abs(one.at - at) < Math.abs(best.at - at) ? one : best), undefined)
 
 interface AtJoin {
   /** The join that is worked on, and how likely it is to be heard. */
@@ -47,7 +47,7 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: B
   const { frames } = STEPS[fine]
 
   const move = async (side: 'left' | 'right' | 'both', wanted: Frames) => {
-    const cut = row && cuts(now().spans).find((one) => one.at === row.cut.at)
+    const cut = row && edits(now().spans).find((one) => one.at === row.cut.at)
     if (!cut) return
     const tapeLength = factsOf(cut.left.tape).frames
     // a sample is a sample
@@ -57,7 +57,7 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: B
   }
 
   /** A move that ends on a quiet zero crossing; as it was wanted where there is none but the one it began on. */
-  const toZero = async ({ tape, sound }: Cut['left'], frame: Frames, by: Frames): Promise<Frames> => {
+  const toZero = async ({ tape, sound }: Edit['left'], frame: Frames, by: Frames): Promise<Frames> => {
     const found = sound === 'tape' ? (await nearZero(factsOf(tape), frame + by)) - frame : by
     return found === 0 ? by : found
   }

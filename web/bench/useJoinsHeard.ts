@@ -2,7 +2,7 @@ import { useRef } from 'react'
 import { toast } from 'sonner'
 import { markHeard } from '../../core/edits/acts'
 import type { Actuality } from '../../core/edits/actuality'
-import type { Cut } from '../../core/edits/editList'
+import type { Edit } from '../../core/edits/editList'
 import type { Plan } from '../../core/sound/plan'
 import { milliseconds, RATE, type Frames } from '../../core/time'
 import type { Handlers } from '../commands/commands'
@@ -45,13 +45,13 @@ export function useJoinsHeard({ owner, live, place, goTo, reveal, setChosen, asE
     setChosen(next.cut.at)
     goTo(next.cut.at)
   }
-  const playOver = (cut: Cut | undefined) => {
+  const playOver = (cut: Edit | undefined) => {
     if (!cut) return void toast('There is no join yet.')
     asEdited()
     setChosen(cut.at)
     playAcross(owner, plan, cut.at)
   }
-  const playAround = ({ at }: Cut, around: Frames, again: boolean) => {
+  const playAround = ({ at }: Edit, around: Frames, again: boolean) => {
     asEdited()
     player.load(owner, plan)
     return player.play(Math.max(0, at - around), Math.min(plan.length, at + around), again)
@@ -73,7 +73,7 @@ export function useJoinsHeard({ owner, live, place, goTo, reveal, setChosen, asE
     const ranOn = Math.abs(position - from - ((time - last.current.time) / 1000) * RATE) < RATE / 5
     last.current = { position, time }
     if (!ranOn) return
-    for (const { cut } of joins) if (!cut.join.heard && cut.at + PAST > from && cut.at + PAST <= position) act(markHeard(live.body as Actuality, cut.at), 'heard', true)
+    for (const { cut } of joins) if (!cut.played && cut.at + cut.room + PAST > from && cut.at + cut.room + PAST <= position) act(markHeard(live.body as Actuality, cut.at), 'heard', true)
   }, playing)
 
   return {

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState, type ReactNode } from 'react'
 import { toast } from 'sonner'
 import { actualityType, clipLength, type Actuality } from '../../core/edits/actuality'
 import { slice, toTape } from '../../core/edits/editList'
-import { beside, evened, phrasesIn, withChanges, type Change } from '../../core/edits/evenOut'
+import { evened, phrasesIn, speechBeside, withChanges, type Change, type Loud, type Phrase } from '../../core/edits/evenOut'
 import { appliedLine, levelOff, shapeLevel } from '../../core/edits/levelLine'
 import { piecePlan } from '../../core/page/plan'
 import { lineAt } from '../../core/sound/level'
@@ -73,10 +73,10 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
     setOpen((was) => was ?? 'to see')
     try {
       // one after the other: each is listened to by a worker of its own
-      const phrases: (Stretch & { loudness: number })[] = []
-      for (const phrase of phrasesIn(kept, selected)) phrases.push({ ...phrase, loudness: await loudnessOf(plan, phrase) })
-      const neighbours: number[] = []
-      for (const one of beside(selected, clipLength(piece))) neighbours.push(await loudnessOf(plan, one))
+      const phrases: (Phrase & Loud)[] = []
+      for (const phrase of phrasesIn(kept, selected)) phrases.push({ ...phrase, loudness: await loudnessOf(plan, phrase.speech) })
+      const neighbours: Loud[] = []
+      for (const one of speechBeside(kept, selected, clipLength(piece))) neighbours.push({ speaker: one.speaker, loudness: await loudnessOf(plan, one) })
       const changes = evened(phrases, neighbours)
       if (!changes.length) return void toast(phrases.some((one) => Number.isFinite(one.loudness)) ? 'It is as loud as what is said beside it.' : 'That is too short or too soft to be measured: select a phrase.')
       setSuggested({ changes, over: selected, of: piece.spans })

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react'
 import type { Actuality } from '../../core/edits/actuality'
-import { nicks, type Nick } from '../../core/edits/acts'
+import { nicks, type Nick } from '../../core/edits/gone'
 import { benchLayout } from '../../core/edits/benchLayout'
 import type { Frames } from '../../core/time'
 import { nickKey } from './benchSheet'

@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import type { Actuality } from '../../core/edits/actuality'
 import { toTape } from '../../core/edits/editList'
-import { hushedIn, lesserSide, slipSide, toggleHush } from '../../core/edits/voices'
+import { lesserSide, sideMutedIn, slipSide, toggleSideMute } from '../../core/edits/voices'
 import { onlySide, type FactsOf, type Plan } from '../../core/sound/plan'
 import { milliseconds, type Frames } from '../../core/time'
 import type { Bench } from './bench'
@@ -39,9 +39,9 @@ export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { al
   const hush = () => {
     const which = meant()
     if (!which || !selected) return
-    const back = hushedIn(now(), selected, which.side)
-    act(toggleHush(now(), selected, which.side), back ? `hear ${which.name} again` : `hush ${which.name}`)
-    toast(back ? `${which.name} is heard there again.` : `${which.name} is hushed there; time and the other voice stay.`, { duration: 2000 })
+    const back = sideMutedIn(now(), selected, which.side)
+    act(toggleSideMute(now(), selected, which.side), back ? `unmute ${which.name}` : `mute ${which.name}`)
+    toast(back ? `${which.name} is heard there again.` : `${which.name} is muted there; time and the other speaker stay.`, { duration: 2000 })
   }
   const slip = (by: Frames) => {
     const which = meant()

@@ -86,6 +86,10 @@ export const COMMANDS = {
   'handle.headMore': { title: 'More room before the first word', group: 'Cutting', keys: ['Shift+6'] },
   'handle.tailLess': { title: 'Less room after the last word', group: 'Cutting', keys: ['Shift+7'] },
   'handle.tailMore': { title: 'More room after the last word', group: 'Cutting', keys: ['Shift+8'] },
+  'end.startEarlier': { title: 'Start one word earlier', group: 'Cutting', keys: ['Alt+Shift+ArrowLeft'] },
+  'end.startLater': { title: 'Start one word later', group: 'Cutting', keys: ['Alt+Shift+ArrowRight'] },
+  'end.endEarlier': { title: 'End one word earlier', group: 'Cutting', keys: ['Ctrl+Alt+ArrowLeft'] },
+  'end.endLater': { title: 'End one word later', group: 'Cutting', keys: ['Ctrl+Alt+ArrowRight'] },
   'version.keep': { title: 'Keep this version', group: 'Cutting', keys: ['Ctrl+S'] },
 
   'level.softer': { title: 'Softer by 1.5 dB', group: 'Levels', keys: ['Ctrl+,'] },
@@ -110,6 +114,7 @@ export const COMMANDS = {
   'join.gapLonger': { title: 'Longer gap, at this join or all that are selected', group: 'Joins', keys: ['>'] },
   'join.gapLess': { title: 'Gap shorter, by little', group: 'Joins', keys: ['Alt+7'] },
   'join.gapMore': { title: 'Gap longer, by little', group: 'Joins', keys: ['Alt+8'] },
+  'join.gapUsual': { title: 'The speaker’s usual pause, at this join or in the selection', group: 'Joins', keys: ['Shift+U'] },
   'join.mask': { title: 'Mask it: the next phrase sooner', group: 'Joins', keys: ['Alt+A'] },
   'join.shape': { title: 'Crossfade for unlike sound, or for like', group: 'Joins', keys: ['Alt+4'] },
   'join.fadeShorter': { title: 'Shorter crossfade', group: 'Joins', keys: ['Alt+5'] },

@@ -1,7 +1,6 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
-import { generateKeyBetween } from 'fractional-indexing'
 import { GripVertical, MoreHorizontal, Plus } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
@@ -10,6 +9,7 @@ import { wordsLength } from '../../core/edits/actuality'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { moved, shareOf } from '../../core/page/following'
 import { piecePlan } from '../../core/page/plan'
+import { placeAt } from '../../core/page/order'
 import type { Block, StoryDocument, StoryStep } from '../../core/page/story'
 import type { Layout, Placed, Unrecorded } from '../../core/page/timing'
 import { inCue, outCue, type Word } from '../../core/tape/words'
@@ -30,7 +30,7 @@ import { Crumb, Heading, Shell, Side } from '../ui/Shell'
 import { Transport } from '../ui/Transport'
 import { Bar } from './Bar'
 import { CopyText } from './CopyText'
-import { newBlock } from './putOnPage'
+import { newBlock, ordered } from './putOnPage'
 import { TapeList } from './TapeList'
 import { usePage, type Mode } from './usePage'
 
@@ -120,14 +120,13 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   const index = spine.findIndex((block) => block.id === chosen)
   const move = (from: number, to: number) => {
     const rest = spine.filter((_, i) => i !== from)
-    const order = generateKeyBetween(rest[to - 1]?.order ?? null, rest[to]?.order ?? null)
-    set(spine[from], 'order', order, 'move a block')
+    act([...ordered(placeAt(rest, to)), { type: 'set', id: spine[from].id, key: 'order', value: placeAt(rest, to).order }], 'move a block')
   }
   const add = (kind: Block['kind'], fields: Partial<Block> = {}) => {
     const after = kind === 'intro' && !spine.some((block) => block.kind === 'intro') ? null : index >= 0 ? spine[index] : undefined
     const reader = kind === 'copy' ? (spine.find((block) => block.kind === 'copy' && block.reader)?.reader ?? '') : ''
-    const block = newBlock(body, kind, { reader, ...fields }, after)
-    act([{ type: 'put', record: block }], `add ${KINDS[kind].toLowerCase()}`)
+    const { block, steps } = newBlock(body, kind, { reader, ...fields }, after)
+    act(steps, `add ${KINDS[kind].toLowerCase()}`)
     setChosen(block.id)
     if (kind !== 'actuality') setWriting(block.id)
   }
@@ -314,7 +313,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
                   {block.kind === 'actuality' ? (
                     <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />
                   ) : (
-                    <CopyText value={block.text} label={`${KINDS[block.kind]}, words`} autoFocus={writing === block.id} rehearsing={playing && mode === 'rehearse' && airRow?.sound === 'silent'} share={() => shareOf(layout, block.id, place())} onKeep={(text) => set(block, 'text', text, 'write')} />
+                    <CopyText value={block.text} label={`${KINDS[block.kind]}, words`} autoFocus={writing === block.id} rehearsing={playing && mode === 'rehearse' && airRow?.sound !== 'piece'} share={() => shareOf(layout, block.id, place())} onKeep={(text) => set(block, 'text', text, 'write')} />
                   )}
                 </Row>
               )

@@ -1,13 +1,17 @@
-import { generateKeyBetween } from 'fractional-indexing'
-import { blocksOf, DEFAULT_PACE, type Block, type StoryDocument } from '../../core/page/story'
+import { placeAt, type OrderedPlace } from '../../core/page/order'
+import { blocksOf, DEFAULT_PACE, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { liveDocument } from '../documents/useDocument'
 
-/** A new block to stand after another (or first, or last where `after` is undefined). */
-export function newBlock(story: StoryDocument, kind: Block['kind'], fields: Partial<Block> = {}, after?: Block | null): Block {
+/** The steps by which others make way for something that is put at a place. */
+export const ordered = ({ others }: OrderedPlace): StoryStep[] => others.map(({ id, order }) => ({ type: 'set', id, key: 'order', value: order }))
+
+/** A new block to stand after another (first where `after` is null, last where it is undefined), and the steps that put it there. */
+export function newBlock(story: StoryDocument, kind: Block['kind'], fields: Partial<Block> = {}, after?: Block | null): { block: Block; steps: StoryStep[] } {
   const blocks = blocksOf(story)
-  const index = after === undefined ? blocks.length - 1 : after === null ? -1 : blocks.findIndex((block) => block.id === after.id)
-  const order = generateKeyBetween(blocks[index]?.order ?? null, blocks[index + 1]?.order ?? null)
-  return { id: crypto.randomUUID(), kind, order, aside: false, text: '', reader: '', pace: DEFAULT_PACE, piece: null, ...fields }
+  const index = after === undefined ? blocks.length : after === null ? 0 : blocks.findIndex((block) => block.id === after.id) + 1
+  const place = placeAt(blocks, index)
+  const block: Block = { id: crypto.randomUUID(), kind, order: place.order, aside: false, text: '', reader: '', pace: DEFAULT_PACE, piece: null, ...fields }
+  return { block, steps: [...ordered(place), { type: 'put', record: block }] }
 }
 
 /** Puts a piece at the end of its story's page; true where it was on it already. */
@@ -16,7 +20,7 @@ export async function putOnPage(story: string, piece: string): Promise<boolean> 
   const body = live.body as StoryDocument
   const there = blocksOf(body).find((block) => block.piece === piece)
   if (there && !there.aside) return true
-  if (there) live.act([{ type: 'set', id: there.id, key: 'aside', value: false }], { label: 'take back' })
-  else live.act([{ type: 'put', record: newBlock(body, 'actuality', { piece }) }], { label: 'put on the page' })
+  if (there) live.act([{ type: 'set', id: there.id, key: 'aside', value: false }], { label: 'put back' })
+  else live.act(newBlock(body, 'actuality', { piece }).steps, { label: 'put on the page' })
   return false
 }

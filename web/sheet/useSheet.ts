@@ -257,10 +257,11 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
 
   /** Takes selection and playhead along when the document changes under them. */
   const follow = useCallback(
-    (map: (frame: Frames) => Frames) => {
+    (map: (frame: Frames, side?: 'before' | 'after') => Frames) => {
       setSelection((now) => {
         if (!now) return now
-        const [from, to] = [map(now.from), map(now.to)]
+        // what is selected goes along with a passage that is moved, its end too
+        const [from, to] = [map(now.from), map(now.to, 'before')]
         return to > from ? { from, to } : null
       })
       resting.current = map(resting.current)

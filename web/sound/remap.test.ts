@@ -1,13 +1,13 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { clipLength, mapPosition } from '../../core/edits/actuality'
-import { drawStep, numbers, piece } from '../../core/edits/arbitrary'
+import { drawnAct, drawSteps, piece, shareOf } from '../../core/edits/arbitrary'
 import { remapOf, remapped } from './remap'
 
 it('agrees with the steps, but never runs into what was put in', () =>
   fc.assert(
-    fc.property(piece, numbers, fc.double({ min: 0, max: 1, noNaN: true }), (document, drawn, share) => {
-      const steps = drawStep(document, drawn)
+    fc.property(piece, drawnAct, shareOf, (document, drawn, share) => {
+      const steps = drawSteps(document, drawn)
       const position = Math.floor(clipLength(document) * share)
       const remap = remapOf(steps, clipLength(document))
       const mapped = steps.reduce((at, step) => mapPosition(step, at), position)

@@ -1,0 +1,33 @@
+import type { Frames, Stretch } from '../time'
+import type { Actuality, ActualityKey } from './actuality'
+import type { Join, Span } from './editList'
+
+/** What can be painted over a stretch of a piece. A `side` is a side of the tape, by its number. */
+export type Paint =
+  | { what: 'mute'; value: true | null }
+  /** True mutes the side, false has it heard though it is muted on the tape, null is as on the tape. */
+  | { what: 'side'; side: number; value: boolean | null }
+  | { what: 'slip'; side: number; value: Frames }
+
+/** Something painted over one stretch. */
+export type PaintPart = Stretch & Paint
+
+/** Positions are frames of the piece, from its first. */
+export type ActualityStep =
+  /** `[from, to)` gives way to `insert`; `after` is the join of what then follows. */
+  | { type: 'replace'; from: Frames; to: Frames; insert: Span[]; after: Join | null }
+  /**
+   * `[from, to)` goes to before what stands at `at`, which is not within it. `closing`: the join where it
+   * was; `first`: its own join in its new place; `after`: that of what then follows it. Null where none is.
+   */
+  | { type: 'move'; from: Frames; to: Frames; at: Frames; closing: Join | null; first: Join | null; after: Join | null }
+  /** Each part is painted over its stretch. `joins`: joins of paints as they are to be, where that is not what a fresh one is. */
+  | { type: 'paint'; parts: PaintPart[]; joins?: { at: Frames; join: Join }[] }
+  | { type: 'join'; at: Frames; join: Join }
+  /** Whether the join at a position was played; nothing where none lies. This is in the way of nothing: where another step touches the join, that one holds, and `at` is null. */
+  | { type: 'heard'; at: Frames | null; heard: boolean }
+  | { type: 'set'; key: ActualityKey; value: Actuality[ActualityKey] }
+
+export type Replace = Extract<ActualityStep, { type: 'replace' }>
+export type Move = Extract<ActualityStep, { type: 'move' }>
+export type PaintStep = Extract<ActualityStep, { type: 'paint' }>

@@ -1,0 +1,75 @@
+import { applyAll } from '../steps/document'
+import { firstWordAfter, type Word } from '../tape/words'
+import { clamp, toFrames, type Frames, type Stretch } from '../time'
+import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
+import { takeOut } from './acts'
+import { bringBack } from './bringBack'
+import { withoutJoin, type Span } from './editList'
+import { nicks } from './gone'
+import { changeHandle, endSpan, handlesByWords } from './handles'
+import { pieceWords, type WordsOf } from './pieceWords'
+
+/** The ends of a piece, taken further in or out again into its tape, word by word. */
+
+export type End = 'head' | 'tail'
+
+/** The handle that an end has wherever it is put. */
+const HANDLE: Frames = toFrames(0.3)
+
+/** How many frames of tape lie beyond an end without a word in them, and without anything struck or off the record. */
+export function freeBeyond(piece: Pick<Actuality, 'spans'>, end: End, words: readonly Word[], barred: readonly Stretch[], tapeLength: Frames): Frames {
+  const span = endSpan(piece, end)
+  if (span.sound !== 'tape' || span.patch) return 0
+  if (end === 'head') {
+    const before = words.filter((word) => word.from < span.from).map(({ to }) => to)
+    return Math.max(0, span.from - Math.max(0, ...before, ...barred.filter(({ from }) => from < span.from).map(({ to }) => to)))
+  }
+  const next = words[firstWordAfter(words, span.to)]?.from ?? tapeLength
+  return Math.max(0, Math.min(tapeLength, next, ...barred.filter(({ to }) => to > span.to).map(({ from }) => from)) - span.to)
+}
+
+/** The steps by which the handles are what lies beside the words, and the one at an end is as long as usual. */
+function withHandle(piece: Actuality, end: End, free: (piece: Actuality) => Frames, wordsOf: WordsOf): ActualityStep[] {
+  const first = handlesByWords(piece, pieceWords(piece.spans, wordsOf, piece.sides))
+  const now = applyAll(actualityType, piece, first)
+  return [...first, ...changeHandle(now, end, HANDLE - now[end], free(now))]
+}
+
+/** Takes an end further in by a word. Empty where one word is left. */
+export function endIn(piece: Actuality, end: End, wordsOf: WordsOf, free: (piece: Actuality) => Frames): ActualityStep[] {
+  const said = pieceWords(piece.spans, wordsOf, piece.sides)
+  if (said.length < 2) return []
+  const length = clipLength(piece)
+  const [goes, stays] = end === 'head' ? [said[0], said[1]] : [said[said.length - 1], said[said.length - 2]]
+  const cut = end === 'head' ? { from: 0, to: clamp(Math.max(goes.end, stays.at - HANDLE), 1, stays.at) } : { from: clamp(Math.min(goes.at, stays.end + HANDLE), stays.end, length - 1), to: length }
+  const steps = takeOut(piece, cut)
+  return [...steps, ...withHandle(applyAll(actualityType, piece, steps), end, free, wordsOf)]
+}
+
+/** Takes an end out again by a word: what was cut off there comes back as it was, else the tape beyond. Empty where the tape has no more words. */
+export function endOut(piece: Actuality, end: End, wordsOf: WordsOf, free: (piece: Actuality) => Frames): ActualityStep[] {
+  const trimmed = changeHandle(piece, end, -roomAtEnd(piece, end), 0)
+  const bare = applyAll(actualityType, piece, trimmed)
+  const span = endSpan(bare, end)
+  const words = wordsOf(span.tape)
+  const middle = (word: Word) => (word.from + word.to) / 2
+  const word = end === 'head' ? words.filter((one) => middle(one) < span.from).at(-1) : words.find((one) => middle(one) > span.to)
+  if (!word || span.sound !== 'tape' || span.patch) return []
+  const part = end === 'head' ? { from: word.from, to: span.from } : { from: span.to, to: word.to }
+  const steps = [...trimmed, ...comesBack(bare, end, span, part)]
+  return [...steps, ...withHandle(applyAll(actualityType, piece, steps), end, free, wordsOf)]
+}
+
+/** How much added room stands at an end. */
+const roomAtEnd = ({ spans }: Actuality, end: End): Frames => {
+  const outer = end === 'head' ? spans[0] : spans[spans.length - 1]
+  return outer.sound === 'room' ? outer.to - outer.from : 0
+}
+
+function comesBack(piece: Actuality, end: End, span: Span, part: Stretch): ActualityStep[] {
+  const remembered = nicks(piece).find((nick) => nick.how === end && nick.tape === span.tape && nick.from <= part.from && nick.to >= part.to)
+  if (remembered) return bringBack(piece, remembered, part)
+  const place = end === 'head' ? 0 : clipLength(piece)
+  const { level: _, mute: __, ...look } = withoutJoin(span)
+  return [{ type: 'replace', from: place, to: place, insert: [{ ...look, ...part }], after: null }]
+}
