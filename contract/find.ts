@@ -26,7 +26,7 @@ export interface Found {
   end: number
   /** The phrase in three parts: before, what was looked for, after. */
   text: [string, string, string]
-  /** Said as it was asked for; else it is spelled nearly so, or sounds alike. */
+  /** Said as it was asked for; else it is spelled close match, or similar sound. */
   exact: boolean
   checked: boolean
 }

@@ -16,7 +16,7 @@ it('a level is typed, a breath goes down by a figure of one’s own, and all com
   await page.keyboard.press('Enter')
   const typed = await until(() => bodyOf(id), (body) => body.spans.some((span) => span.level))
   expect(Math.min(...typed.spans.flatMap((span) => span.level?.map(({ dB }) => dB) ?? []))).toBe(-4.5)
-  await page.getByLabel('A breath goes down by, dB').fill('12')
+  await page.getByLabel('Breath reduction, dB').fill('12')
   await page.keyboard.press('Enter')
   await press(page, 'Shift+b')
   await until(() => bodyOf(id), (body) => body.spans.some((span) => span.level?.some(({ dB }) => dB === -16.5)))

@@ -80,7 +80,7 @@ it('what is split is joined again, and several pieces become one', async () => {
   await page.reload()
   await page.waitForSelector('canvas[data-drawn=words]')
   await press(page, 'Alt+p')
-  const dialog = page.getByRole('dialog', { name: 'Join other pieces on' })
+  const dialog = page.getByRole('dialog', { name: 'Append pieces' })
   const row = dialog.getByRole('listitem').filter({ hasText: /^tried/ }).filter({ hasText: ':15' }).first()
   await row.getByRole('checkbox').check()
   await dialog.getByRole('button', { name: 'Join 2 pieces into one' }).click()

@@ -26,8 +26,8 @@ it('a word is patched with the same word said elsewhere, by keyboard alone, and 
   await press(page, 't')
   const panel = page.getByRole('region', { name: 'Patch' })
   await panel.getByText(/^1 of \d: said again at/).waitFor({ timeout: 30_000 })
-  // what only sounds alike comes after it
-  await panel.getByText('sounds alike').first().waitFor()
+  // what only similar sound comes after it
+  await panel.getByText('similar sound').first().waitFor()
   await until(() => panel.getByRole('listitem').count(), (count) => count > 3)
   // it is heard in its place as soon as it is there, and so is the next
   await page.getByRole('button', { name: /^Pause/ }).waitFor()
@@ -64,7 +64,7 @@ it('a word is patched with the same word said elsewhere, by keyboard alone, and 
   expect(complaints).toEqual([])
 })
 
-it('goes where the bad spot goes when somebody else cuts, and is let go when that is cut', async () => {
+it('goes where the bad spot goes when another speaker cuts, and is let go when that is cut', async () => {
   const { page, id, complaints } = await ownPiece('Nobody told us')
   const words = wordsOf((await api<StoredDocument & { body: Transcript }>(`/tapes/${QUAY}/words`)).body)
   const theirs = async (text: string, nth: number) => {

@@ -55,7 +55,7 @@ describe('recording', () => {
     await page.getByRole('button', { name: /^Record/ }).click()
     await until(() => length(page), (at) => at > 2)
     await page.getByRole('button', { name: 'Mark' }).click()
-    await page.getByText('Marked.').waitFor()
+    await page.getByText('Mark added.').waitFor()
     await page.getByRole('button', { name: 'Pause' }).click()
     const halted = await length(page)
     await page.waitForTimeout(600)
@@ -63,7 +63,7 @@ describe('recording', () => {
     await page.getByRole('button', { name: 'Go on' }).click()
     await until(() => length(page), (at) => at > halted + 1)
     // on to the tape, while it goes on
-    await page.getByText('Read and cut it meanwhile').click()
+    await page.getByText('Edit while recording').click()
     await sheetDrawn(page)
     await page.getByText(/^Recording 0:0/).waitFor()
     await page.getByText(/Still arriving: 0:0/).waitFor()

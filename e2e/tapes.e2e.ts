@@ -88,7 +88,7 @@ describe('a file that is brought in', () => {
 
 it('is dropped anywhere on the window, and has a name of its own choosing', async () => {
   const { page } = await visit('/')
-  await page.getByText('On the desk').waitFor()
+  await page.getByText('Stories').waitFor()
   const bytes = [...makeWav(4)]
   await page.evaluate((file) => {
     const transfer = new DataTransfer()

@@ -9,7 +9,7 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   const { page, complaints } = await visit('/')
 
   // a story
-  await page.getByText('On the desk').waitFor()
+  await page.getByText('Stories').waitFor()
   await page.keyboard.press('Shift+N')
   await page.getByLabel('Slug').fill('Fog on the sound')
   await page.getByLabel('Slot').fill('0:20')

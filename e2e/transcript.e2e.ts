@@ -12,7 +12,7 @@ describe('words', () => {
     const { page } = await visit(`/tapes/${COUNCIL}`)
     await sheetDrawn(page)
     await page.getByRole('button', { name: 'More', exact: true }).click()
-    await page.getByRole('menuitem', { name: 'Write the words out' }).click()
+    await page.getByRole('menuitem', { name: 'Export transcript' }).click()
     const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /SubRip/ }).click()])
     expect(download.suggestedFilename()).toBe('Council, by phone.srt')
     const text = readFileSync((await download.path())!, 'utf8')

@@ -20,9 +20,9 @@ async function violations(page: Page, runOnly = ALL): Promise<string[]> {
 }
 
 const VIEWS: [string, () => Promise<string>, string][] = [
-  ['Desk', async () => '/', 'On the desk'],
+  ['Desk', async () => '/', 'Stories'],
   ['Tapes', async () => '/tapes', 'on disk'],
-  ['Record', async () => '/record', 'No sound comes in.'],
+  ['Record', async () => '/record', 'No input.'],
   ['Sheet', async () => `/tapes/${QUAY}`, 'Pulled from this tape'],
   ['Bench', async () => `/pieces/${(await pieceOf('Nobody told us')).id}`, 'Close-up'],
   ['Fair-edit record', async () => `/pieces/${(await pieceOf('Nobody told us')).id}/record`, 'It shows what was done'],
@@ -64,7 +64,7 @@ describe('dialogs', () => {
   it('are within reach too, and Escape backs out of them', async () => {
     const { page } = await visit(`/stories/${FERRY}`)
     await page.getByText('tie her up.').waitFor()
-    for (const [key, shows] of [['?', 'Press a key cap'], ['Control+k', 'Type a part'], ['Control+Enter', 'Sent before'], ['t', 'Put an actuality on the page']]) {
+    for (const [key, shows] of [['?', 'Press a key cap'], ['Control+k', 'Type a part'], ['Control+Enter', 'Previous sends'], ['t', 'Add an actuality']]) {
       await page.keyboard.press(key)
       await page.getByRole('dialog').waitFor()
       if (shows !== 'Type a part') await page.getByText(shows).first().waitFor()
@@ -77,9 +77,9 @@ describe('dialogs', () => {
 
   it('find a command by name and do it', async () => {
     const { page } = await visit('/')
-    await page.getByText('On the desk').waitFor()
+    await page.getByText('Stories').waitFor()
     await page.keyboard.press('Control+k')
-    await page.getByPlaceholder('Type a part of its name …').waitFor()
+    await page.getByPlaceholder('Type to search commands …').waitFor()
     await page.keyboard.type('night')
     await page.keyboard.press('Enter')
     await until(() => page.evaluate(() => document.documentElement.dataset.theme), (theme) => theme === 'night')
@@ -87,7 +87,7 @@ describe('dialogs', () => {
 
   it('give a command another key', async () => {
     const { page } = await visit('/')
-    await page.getByText('On the desk').waitFor()
+    await page.getByText('Stories').waitFor()
     await page.keyboard.press('?')
     await page.getByRole('button', { name: /Another key for: Go to Tapes/ }).click()
     await page.keyboard.press('v')
@@ -118,21 +118,21 @@ it('says so where there is nothing', async () => {
   const { page } = await visit('/tapes/00000000-0000-4000-8000-000000000000')
   await page.getByText('That tape is not here.').waitFor()
   await page.goto(new URL('/pieces/00000000-0000-4000-8000-000000000000', page.url()).href)
-  await page.getByText('That actuality is not here.').waitFor()
+  await page.getByText('Piece not found').waitFor()
   await page.goto(new URL('/nowhere', page.url()).href)
   await page.getByText('There is no such page.').waitFor()
 })
 
 it('says so where a view cannot go on, and opens it again', async () => {
   const { page } = await visit('/')
-  await page.getByText('On the desk').waitFor()
+  await page.getByText('Stories').waitFor()
   await page.route('**/assets/PageView-*.js', (route) => route.abort())
   await page.getByRole('link', { name: 'The night ferry' }).first().click()
-  await page.getByText('This view has stopped.').waitFor()
+  await page.getByText('This screen crashed; your edits are saved.').waitFor()
   await page.goBack()
-  await page.getByText('On the desk').waitFor()
+  await page.getByText('Stories').waitFor()
   await page.goForward()
-  await page.getByText('This view has stopped.').waitFor()
+  await page.getByText('This screen crashed; your edits are saved.').waitFor()
   await page.unroute('**/assets/PageView-*.js')
   await page.getByRole('button', { name: 'Open it again' }).click()
   await page.getByText('tie her up.').first().waitFor()

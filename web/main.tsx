@@ -66,7 +66,7 @@ function App() {
             <Route path="/pieces/:id/record" element={<FairRecordView />} />
             <Route path="/stories/:id" element={<PageView />} />
             <Route path="/stories/:id/script" element={<ScriptView />} />
-            <Route path="*" element={<Shell path={<Crumb>Nowhere</Crumb>}><Empty title="There is no such page.">Everything begins on the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
+            <Route path="*" element={<Shell path={<Crumb>Not found</Crumb>}><Empty title="There is no page at this address.">Start from the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
           </Routes>
         </Suspense>
       </ErrorBoundary>

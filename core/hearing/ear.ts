@@ -12,7 +12,7 @@ import { TruePeak } from './truePeak'
 export const SILENCE = -120
 
 export interface ChannelFigures {
-  /** Highest sample, dBFS. */
+  /** Sample peak, dBFS. */
   peak: number
   /** Between the samples, dBTP. */
   truePeak: number

@@ -6,7 +6,7 @@ export interface Source {
   read(from: Frames, to: Frames): Float32Array
 }
 
-/** Where sounds alike are looked for: what a telephone carries is in it, rumble and hiss are not. */
+/** Where similar sound are looked for: what a telephone carries is in it, rumble and hiss are not. */
 export const NARROW_RATE = 8000
 /** Frames at 48 kHz to one of the narrow. */
 export const NARROW = RATE / NARROW_RATE

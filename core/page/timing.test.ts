@@ -68,7 +68,7 @@ describe('page timing', () => {
   })
 
   it('says what is lacking', () => {
-    expect(lacks([], 0, lengthOf)).toEqual(['everything yet'])
+    expect(lacks([], 0, lengthOf)).toEqual(['everything'])
     expect(lacks([act1, copy, block('x', 'copy', { text: 'hm' }), block('y', 'actuality')], 0, lengthOf)).toEqual(['a host intro', '2 voice tracks', 'an actuality', 'a slot'])
     expect(lacks([intro, act1], s, lengthOf)).toEqual([])
   })

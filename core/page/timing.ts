@@ -109,7 +109,7 @@ export function figures(spine: readonly Block[], slot: Frames, lengthOf: LengthO
 export function lacks(spine: readonly Block[], slot: Frames, lengthOf: LengthOf): string[] {
   const found: string[] = []
   const count = (n: number, one: string, many: string) => n && found.push(n === 1 ? one : many.replace('#', String(n)))
-  if (!spine.length) return ['everything yet']
+  if (!spine.length) return ['everything']
   if (!spine.some((block) => block.kind === 'intro')) found.push('a host intro')
   count(spine.filter((b) => b.kind !== 'actuality' && !b.text.trim()).length, 'words in one block', 'words in # blocks')
   count(spine.filter((b) => b.kind === 'copy' && b.text.trim() && !(b.piece && lengthOf(b.piece))).length, 'a voice track', '# voice tracks')

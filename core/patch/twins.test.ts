@@ -62,7 +62,7 @@ describe('the same said elsewhere', () => {
     expect(found([])[0].foundBy).toBe('sound')
   })
 
-  it('comes in two parts, what is said before what only sounds alike', () => {
+  it('comes in two parts, what is said before what only similar sound', () => {
     const by = (way?: FoundBy) => twins(spot, words, looks, soundOf, () => true, 5, way)
     expect([...by('words'), ...by('sound')].slice(0, 5)).toEqual(by())
     expect(by('words').every(({ foundBy }) => foundBy === 'words')).toBe(true)

@@ -21,7 +21,7 @@ export type FoundBy = 'words' | 'sound'
 /** So many that sound alike are tried, and so many that say the same. */
 const BY_SOUND = 12
 const BY_WORDS = 60
-/** Of what only sounds alike, how well it fits counts so much, and so much that speaks for it counts as much as one. */
+/** Of what only similar sound, how well it fits counts so much, and so much that speaks for it counts as much as one. */
 const FITS = 0.15
 const SPEAKS = 10
 /** A neighbour that is the same word makes the sound run on as it did. */

@@ -14,7 +14,7 @@ const LEAST_PIECE = 40
 const DOWN = 28
 /** What a further voice must bring; more makes fewer voices. */
 const WEIGHT = 2.2
-/** A voice that has less than so much of all speech, or fewer looks, is taken to be somebody else’s. */
+/** A voice that has less than so much of all speech, or fewer looks, is taken to be another speaker’s. */
 const LEAST_SHARE = 0.02
 const LEAST_LOOKS = 150
 /** What it costs to change to another voice, against a look’s likelihood. */
@@ -123,7 +123,7 @@ function bestPath(loud: readonly number[], values: Float32Array, clusters: reado
   let scores = clusters.map(() => 0)
   loud.forEach((look, i) => {
     const best = scores.indexOf(Math.max(...scores))
-    // after a silence somebody else may well go on
+    // after a silence another speaker may well go on
     const change = i && look - loud[i - 1] > 25 ? CHANGE / 3 : CHANGE
     scores = scores.map((score, voice) => {
       const stays = score >= scores[best] - change

@@ -171,7 +171,7 @@ export function changeOver(change: TextChange, over: TextChange): TextChange {
   return parts.change
 }
 
-/** Where a caret stands after a change by somebody else; text put in at its place comes after it. */
+/** Where a caret stands after a change by another speaker; text put in at its place comes after it. */
 export function caretAfter(change: TextChange, caret: number): number {
   let at = 0
   let moved = caret

@@ -15,7 +15,7 @@ export function beyond(places: readonly Frames[], frame: Frames, by: 1 | -1, sla
   return places.findLast((place) => place < frame - slack) ?? null
 }
 
-/** Where phrases begin: after a word that ends one, and wherever somebody else goes on. */
+/** Where phrases begin: after a word that ends one, and wherever another speaker goes on. */
 export const phraseStarts = (words: readonly Word[], ends: (index: number) => boolean): Frames[] => words.flatMap((word, i) => (i === 0 || ends(i - 1) ? [word.from] : []))
 
 /** Where another speaker begins. */

@@ -48,7 +48,7 @@ describe('a correction', () => {
     expect(checked.words[1]).toEqual({ text: 'bode', from: 1000, to: 1900, voice: 'v1', checked: true })
     expect(confirmed(checked, [1, 2, 3], true)).toBeNull()
     expect(applyAll(transcriptType, checked, [confirmed(checked, [1], false)!]).words[1]).not.toHaveProperty('checked')
-    // what somebody else says between them stays as it is
+    // what another speaker says between them stays as it is
     expect(after(confirmed(start, [1, 3], true)).map(({ checked: right }) => Boolean(right))).toEqual([false, true, false, true, false, false])
   })
 })

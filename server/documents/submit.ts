@@ -63,7 +63,7 @@ export function submit(database: DataSource, id: string, base: number, entry: Om
     let steps = entry.steps
     for (const other of since) {
       const rebased = exchange(type, steps, other.steps)
-      if (!rebased) return { taken: false, reason: 'Somebody changed the same place first, so your last act was left out. You see the newer state.', since }
+      if (!rebased) return { taken: false, reason: 'Somebody changed the same place first, so your last edit was not applied.', since }
       steps = rebased.mine
     }
     await checkReferences(manager, steps)

@@ -13,7 +13,7 @@ export class Refused extends Error {
 /** The server could not be reached at all. */
 export class Unreachable extends Error {
   constructor() {
-    super('The server does not answer just now. What you did is kept here and goes in when it is back.')
+    super('Can’t reach the server.')
   }
 }
 

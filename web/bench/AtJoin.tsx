@@ -35,12 +35,12 @@ export function AtJoin({ row: { cut, before, after }, judged, joinActs: { others
         <Judgement judged={judged} />
         {(others.earlier || others.later) && (
           <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="other-places">
-            a word {others.earlier && <><CommandKey id="join.wordEarlier" /> earlier {others.earlier.changes}</>} {others.later && <><CommandKey id="join.wordLater" /> later {others.later.changes}</>}
+            try the cut one word {others.earlier && <><CommandKey id="join.wordEarlier" /> earlier {others.earlier.changes}</>} {others.later && <><CommandKey id="join.wordLater" /> later {others.later.changes}</>}
           </span>
         )}
-        {gaps.masks && <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="masks"><CommandKey id="join.mask" /> next phrase sooner</span>}
+        {gaps.masks && <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint" data-testid="masks"><CommandKey id="join.mask" /> overlap the next phrase</span>}
         <span className="flex-1" />
-        <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {step.name}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> goes <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> comes <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> cut</span>
+        <span className="flex shrink-0 items-center gap-1 text-[12px] text-faint max-[1240px]:hidden">by {step.name}: <CommandKey id="join.leftEarlier" /><CommandKey id="join.leftLater" /> outgoing <CommandKey id="join.rightEarlier" /><CommandKey id="join.rightLater" /> incoming <CommandKey id="join.cutEarlier" /><CommandKey id="join.cutLater" /> join</span>
       </div>
       <CloseUp cut={cut} factsOf={factsOf} scale={scale} spectrum={spectrum} onMove={move} onFade={fades.fadeTo} onOverlap={fades.overlapBy} />
     </section>

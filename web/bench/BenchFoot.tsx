@@ -51,7 +51,7 @@ export function BenchFoot({ sheet, layout, before, against, patching, onPage, on
         {IN_MENU.map((command) => (
           <MenuItem key={command} onSelect={() => run(command)}>{COMMANDS[command].title} <CommandKey id={command} /></MenuItem>
         ))}
-        <MenuItem onSelect={onDuplicate}>Make a copy to try something</MenuItem>
+        <MenuItem onSelect={onDuplicate}>Duplicate</MenuItem>
       </LookMenu>
       <Button look="strong" onClick={onPage}>Put on the page</Button>
     </>

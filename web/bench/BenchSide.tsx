@@ -57,17 +57,17 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
   return (
     <Side label="About this actuality">
       <div className="mb-2 flex gap-6">
-        <Lengthy frames={clipLength(piece)} name="clip" />
-        <Lengthy frames={wordsLength(piece)} name="words" />
+        <Lengthy frames={clipLength(piece)} name="total" />
+        <Lengthy frames={wordsLength(piece)} name="speech" />
       </div>
       <div className="mb-4 flex gap-4 text-[13px] text-faint" data-testid="handles">
         <Handle name="head" frames={piece.head} less="handle.headLess" more="handle.headMore" />
         <Handle name="tail" frames={piece.tail} less="handle.tailLess" more="handle.tailMore" />
       </div>
-      <p className="font-serif text-[16px] leading-snug italic" data-testid="cues">{kept.length ? `“${cueLine(kept)}”` : 'No words on this tape yet.'}</p>
+      <p className="font-serif text-[16px] leading-snug italic" data-testid="cues">{kept.length ? `“${cueLine(kept)}”` : 'No transcript yet.'}</p>
       <div className="mt-2 mb-5 flex flex-wrap items-center gap-x-1 text-[13px] text-soft">
-        <EditableText label="Speaker" value={piece.speaker} placeholder="who speaks" onKeep={(value) => onSet('speaker', value)} />
-        <EditableText label="Role" value={piece.role} placeholder="as what" className="ml-2 text-faint" onKeep={(value) => onSet('role', value)} />
+        <EditableText label="Speaker" value={piece.speaker} placeholder="speaker" onKeep={(value) => onSet('speaker', value)} />
+        <EditableText label="Role" value={piece.role} placeholder="role" className="ml-2 text-faint" onKeep={(value) => onSet('role', value)} />
         {tape && (
           <span className="w-full pt-1">
             from <Link className="underline" to={`/tapes/${tape.id}?at=${tapeFrame}`}>{tape.name}</Link> <CommandKey id="go.across" />
@@ -75,16 +75,16 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
         )}
       </div>
       {sides.length > 1 && (
-        <div className="mb-5 flex flex-wrap items-center gap-1 text-[13px]" role="group" aria-label="Which voice is heard">
+        <div className="mb-5 flex flex-wrap items-center gap-1 text-[13px]" role="group" aria-label="Which side is heard">
           {[null, ...sides.keys()].map((side) => (
             <button key={String(side)} type="button" aria-pressed={alone === side} className={`min-w-9 truncate rounded-md border px-1.5 py-1 text-[12px] ${alone === side ? (side === null ? 'border-ink bg-ink text-paper' : 'border-tape bg-tape text-paper') : 'border-rule bg-paper-lit hover:border-grain'}`} onClick={() => onAlone(side)}>
               {side === null ? 'all' : `${sides[side].name || `side ${side + 1}`}`}
             </button>
           ))}
-          {alone !== null && <p className="w-full text-[12px] text-tape">Alone for listening; the file has all.</p>}
+          {alone !== null && <p className="w-full text-[12px] text-tape">Solo, for listening only. The file has all sides.</p>}
         </div>
       )}
-      <Heading>{joins.length ? `Joins, ${heard} of ${joins.length} heard` : 'Joins'}</Heading>
+      <Heading>{joins.length ? `Joins, ${heard} of ${joins.length} played` : 'Joins'}</Heading>
       {joins.length === 0 && <p className="py-3 text-faint">Nothing is taken out yet. Select, then <CommandKey id="edit.takeOut" /></p>}
       <LongList
         items={joins}
@@ -95,7 +95,7 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
             <span className={`size-2 shrink-0 rounded-full ${cut.played ? 'bg-ink' : 'border-[1.5px] border-cut'}`} />
             <span className="min-w-0 flex-1 truncate">{left} <span className="text-cut">/</span> {after}</span>
             <Judgement judged={judged(cut)} brief />
-            <span className="shrink-0 text-[12px] font-normal text-faint">{cut.played ? 'heard' : 'not yet'}</span>
+            <span className="shrink-0 text-[12px] font-normal text-faint">{cut.played ? 'played' : 'not played'}</span>
           </button>
         )}
       />
@@ -131,7 +131,7 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
               <div className="flex items-center gap-2 py-1.5">
                 <span className="min-w-0 flex-1 truncate font-serif text-[13.5px] italic">{under(patch, kept) || 'sound without words'}</span>
                 <span className="shrink-0 text-[12px] text-faint">from {clock(patch.span.from)}</span>
-                <button type="button" className="shrink-0 text-[12px] text-tape hover:underline" onClick={() => onTakeOff(patch)}>take off</button>
+                <button type="button" className="shrink-0 text-[12px] text-tape hover:underline" onClick={() => onTakeOff(patch)}>remove</button>
               </div>
             )}
           />
@@ -146,7 +146,7 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
               <li key={stretch.from} className="flex items-center gap-2 border-b border-rule py-1.5">
                 <span className="min-w-0 flex-1 truncate font-serif text-[13.5px] text-soft italic">{saidIn([stretch.span], wordsOf)}</span>
                 <span className="text-[13px] text-faint">{((stretch.to - stretch.from) / RATE).toFixed(1)}</span>
-                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onUnmute(stretch)}>hear it again</button>
+                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onUnmute(stretch)}>unmute</button>
               </li>
             ))}
           </ul>
@@ -161,8 +161,8 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
               <li key={offcut.at} className="flex items-center gap-2 border-b border-rule py-1.5">
                 <span className="min-w-0 flex-1 truncate font-serif text-[13.5px] text-soft italic">{saidIn(offcut.spans, wordsOf)}</span>
                 <span className="text-[13px] text-faint">{(listLength(offcut.spans) / RATE).toFixed(1)}</span>
-                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onTakeBack(offcut)}>take back</button>
-                <button type="button" className="text-[12px] text-faint hover:text-ink hover:underline" onClick={() => onDrop(offcut)}>drop</button>
+                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onTakeBack(offcut)}>put back</button>
+                <button type="button" className="text-[12px] text-faint hover:text-ink hover:underline" onClick={() => onDrop(offcut)}>remove</button>
               </li>
             ))}
           </ul>
@@ -186,7 +186,7 @@ export function Judgement({ judged, brief }: { judged: Prediction | undefined; b
   if (!judged || judged.heard < MAY) return null
   return (
     <span className="shrink-0 rounded-sm bg-paper-low px-1.5 text-[11.5px] font-normal text-cut-ink" title={judged.why}>
-      {judged.heard >= LIKELY ? 'will be heard' : 'may be heard'}{!brief && judged.why && `: ${judged.why}`}
+      {judged.heard >= LIKELY ? 'likely audible' : 'possibly audible'}{!brief && judged.why && `: ${judged.why}`}
     </span>
   )
 }

@@ -15,6 +15,7 @@ import { versionsOf } from '../../core/edits/versions'
 import { piecePlan } from '../../core/page/plan'
 import { othersOf, withSides } from '../../core/sound/plan'
 import { toFrames, type Frames, type Stretch } from '../../core/time'
+import { keysInWords } from '../commands/keys'
 import { useFacts } from '../api/queries'
 import { useCommands } from '../commands/commands'
 import type { LiveDocument } from '../documents/liveDocument'
@@ -66,7 +67,7 @@ export function BenchView() {
   if (document && 'error' in document)
     return (
       <Shell path={<Crumb>No piece here</Crumb>}>
-        <Empty title="That actuality is not here.">It may have been taken away, or the address is wrong. What you work on is on the <Link className="underline" to="/">Desk</Link>.</Empty>
+        <Empty title="Piece not found">It may have been deleted, or the address is wrong. Your stories are on the <Link className="underline" to="/">Desk</Link>.</Empty>
       </Shell>
     )
   if (!document || !facts) return <Shell path={<Crumb>Opening …</Crumb>}>{null}</Shell>
@@ -181,7 +182,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     }
     const nick = nicks.at(chosen)
     if (nick) bringBackAll(nick)
-    else toast('Choose a nick first: click one, or step with [ and ].')
+    else toast(`Choose a join first: click one, or press ${keysInWords('join.previous', 'join.next')}.`)
   }
   const bringBackAll = (nick: Nick) => {
     nicks.close(nick)
@@ -226,9 +227,9 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   })
 
   const onPage = async () => {
-    if (!piece.story) return void toast('This piece belongs to no story yet, so there is no page to put it on.')
+    if (!piece.story) return void toast('This piece has no story yet.')
     const there = await putOnPage(piece.story, id)
-    toast.success(there ? 'It is on the page already.' : 'On the page, at its end.', { action: { label: 'To the page', onClick: () => void navigate(`/stories/${piece.story}`) } })
+    toast.success(there ? 'It is already on the page.' : 'Added at the end of the page.', { action: { label: 'To the page', onClick: () => void navigate(`/stories/${piece.story}`) } })
   }
 
   const mainTape = facts.tapes.find((tape) => tape.id === piece.spans[0].tape)

@@ -2,6 +2,7 @@ import { Play, Square } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { toast } from 'sonner'
 import type { Actuality } from '../../core/edits/actuality'
+import type { TextChange } from '../../core/steps/text'
 import { saidAlready } from '../../core/page/saidAlready'
 import { spineOf, type Block, type StoryDocument } from '../../core/page/story'
 import { clock, RATE, type Frames, type Stretch } from '../../core/time'
@@ -9,6 +10,7 @@ import { useCommands } from '../commands/commands'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
+import { writeIn } from '../documents/writing'
 import { CopyText } from '../page/CopyText'
 import { newBlock } from '../page/putOnPage'
 import { CommandKey } from '../ui/parts'
@@ -55,7 +57,7 @@ function Lines({ id, piece, of, kept, onSelect, children, document: { live, body
         share={() => into.share(block)}
         near={which === 'before' ? kept.filter(({ at }) => at < HELD_AGAINST) : kept.filter(({ end }) => end > (kept.at(-1)?.end ?? 0) - HELD_AGAINST)}
         onPlay={() => (into.playing ? into.stop() : into.play(block))}
-        onKeep={(text) => live.act([{ type: 'set', id: block.id, key: 'text', value: text }], { label: 'write' })}
+        onWrite={(change) => writeIn(live, block.id, 'text', change)}
         onSelect={onSelect}
       />
     )
@@ -72,11 +74,11 @@ function Lines({ id, piece, of, kept, onSelect, children, document: { live, body
 function addLine(live: LiveDocument, body: StoryDocument, id: string): void {
   const spine = spineOf(body)
   const index = spine.findIndex((block) => block.piece === id)
-  if (index < 0) return void toast('This piece is not on its page yet: put it there first.')
+  if (index < 0) return void toast('This piece is not on the page yet. Add it there first.')
   live.act(newBlock(body, 'copy', {}, spine[index - 1] ?? null).steps, { label: 'add copy' })
 }
 
-function Line({ block, which, length, playing, share, near, onPlay, onKeep, onSelect }: {
+function Line({ block, which, length, playing, share, near, onPlay, onWrite, onSelect }: {
   block: Block
   which: 'before' | 'after'
   length: Frames
@@ -84,7 +86,7 @@ function Line({ block, which, length, playing, share, near, onPlay, onKeep, onSe
   share: () => number | null
   near: readonly KeptWord[]
   onPlay: () => void
-  onKeep: (text: string) => void
+  onWrite: (change: TextChange) => void
   onSelect: (stretch: Stretch) => void
 }) {
   const twice = saidAlready(block.text, near)
@@ -94,7 +96,7 @@ function Line({ block, which, length, playing, share, near, onPlay, onKeep, onSe
       <span className="w-[118px] shrink-0 truncate text-right text-[12px] text-faint group-focus-within:pt-1.5">{block.kind === 'intro' ? 'host, live' : block.reader || (before ? 'before it' : 'after it')}</span>
       {/* one line of it: where it runs into the tape, or comes out of it; all of it while one writes */}
       <div className={`flex max-h-[26px] min-w-0 flex-1 flex-col overflow-hidden *:shrink-0 focus-within:max-h-[112px] focus-within:overflow-y-auto ${before ? 'justify-end focus-within:justify-start' : ''}`}>
-        <CopyText value={block.text} label={before ? 'The line before this piece' : 'The line after this piece'} rehearsing={playing} share={share} onKeep={onKeep} autoFocus={false} />
+        <CopyText value={block.text} label={before ? 'The line before this piece' : 'The line after this piece'} rehearsing={playing} share={share} onWrite={onWrite} />
       </div>
       {twice.length > 0 && (
         <span className="flex shrink-0 items-center gap-1.5 text-[12px] text-faint group-focus-within:pt-1" data-testid="said-already">

@@ -51,7 +51,7 @@ export function FairRecordView() {
       languageOf: (tape) => facts.tapes.find((one) => one.id === tape)?.language ?? SPOKEN,
     })
   }, [body, facts])
-  if (document && 'error' in document) return <Empty title="That actuality is not here.">Its address is wrong, or it was taken away.</Empty>
+  if (document && 'error' in document) return <Empty title="Piece not found">It may have been deleted, or the address is wrong.</Empty>
   if (!body || !facts || !record) return null
 
   const bringBackNow = (nick: Nick) => document && 'live' in document && document.live.act(bringBack(body, nick) as AnyStep[], { label: 'bring back' })
@@ -91,7 +91,7 @@ export function FairRecordView() {
           </li>
         ))}
       </ol>
-      <p className="mt-8 border-t border-rule pt-3 text-[12px] text-faint">Made from the edits themselves. It shows what was done; what is fair is for people to say.</p>
+      <p className="mt-8 border-t border-rule pt-3 text-[12px] text-faint">Made from the edits themselves. It shows what was done, not whether it is fair.</p>
     </main>
   )
 }

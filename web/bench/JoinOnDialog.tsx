@@ -32,15 +32,15 @@ export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actual
       await put(`/documents/${made}`, { ...body, slug: `${piece.slug || 'Untitled'}, joined` })
       void navigate(`/pieces/${made}`)
       onClose()
-      toast.success(`${all.length} pieces as one. They themselves stay as they are.`)
+      toast.success(`${all.length} pieces appended. The originals are unchanged.`)
     } catch (error) {
       toast.error((error as Error).message)
       setBusy(false)
     }
   }
   return (
-    <Dialog title="Join other pieces on" open onClose={onClose} describe="They follow this one in the order in which you tick them, words on words.">
-      {rows.length === 0 && <p className="py-2 text-faint">{piece.story ? 'This story has no other piece yet.' : 'There is no other piece that belongs to no story.'}</p>}
+    <Dialog title="Append pieces" open onClose={onClose} describe="They follow this piece in the order in which you choose them.">
+      {rows.length === 0 && <p className="py-2 text-faint">{piece.story ? 'This story has no other pieces.' : 'There are no other pieces without a story.'}</p>}
       <ul className="mb-4" data-testid="others">
         {rows.map((row) => {
           const at = ticked.indexOf(row.id)
@@ -56,7 +56,7 @@ export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actual
           )
         })}
       </ul>
-      <Button look="strong" disabled={!ticked.length || !facts || busy} onClick={() => void join()}>{ticked.length ? `Join ${all.length} pieces into one` : 'Tick what is to follow'}</Button>
+      <Button look="strong" disabled={!ticked.length || !facts || busy} onClick={() => void join()}>{ticked.length ? `Append ${all.length - 1} ${all.length === 2 ? 'piece' : 'pieces'}` : 'Choose pieces to append'}</Button>
     </Dialog>
   )
 }

@@ -22,7 +22,7 @@ interface Props {
   onBreath: (dB: number) => void
   gain: number
   onGain: (dB: number) => void
-  /** Highest peak in dBTP and loudness in LUFS of all of it; null until they are known. */
+  /** True peak in dBTP and loudness in LUFS of all of it; null until they are known. */
   figures: { peak: number; loudness: number } | null
   onTape: () => void
   onClose: () => void
@@ -36,22 +36,22 @@ export function LevelPanel({ typing, chosen, onChosen, suggested, onEven, onTake
       <Part title="What is selected">
         {chosen === null ? <span className="leading-8 text-faint">Nothing is selected.</span> : <Decibels label="Level of what is selected" value={chosen} onKeep={onChosen} first={typing} />}
       </Part>
-      <Part title="Against its neighbours">
+      <Part title="Compared with neighbours">
         {suggested ? (
           <span className="flex items-center gap-2" data-testid="suggested">
             <span className="font-semibold tabular-nums">{suggested.map(({ dB }) => signed(dB)).join(', ')} dB</span>
-            <Button look="strong" onClick={onTake}>Take it <CommandKey id="edit.bringBack" /></Button>
-            <Button look="bare" onClick={onNotTake}>Leave it <CommandKey id="select.clear" /></Button>
+            <Button look="strong" onClick={onTake}>Apply <CommandKey id="edit.bringBack" /></Button>
+            <Button look="bare" onClick={onNotTake}>Dismiss <CommandKey id="select.clear" /></Button>
           </span>
         ) : (
           <Button disabled={chosen === null} onClick={onEven}>Even out <CommandKey id="level.even" /></Button>
         )}
       </Part>
       <Part title="Its line">
-        <Button onClick={onTape}>On the tape too <CommandKey id="level.onTape" /></Button>
+        <Button onClick={onTape}>Copy to the tape <CommandKey id="level.onTape" /></Button>
       </Part>
-      <Part title="A breath goes down by">
-        <Decibels label="A breath goes down by" value={breath} onKeep={onBreath} />
+      <Part title="Breath reduction">
+        <Decibels label="Breath reduction" value={breath} onKeep={onBreath} />
       </Part>
       <Part title={`All of the piece${figures && figures.loudness > SILENCE ? `, ${signed(figures.loudness)} LUFS` : ''}`}>
         <span className="flex items-center gap-3">

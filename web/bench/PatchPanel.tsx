@@ -37,8 +37,8 @@ export function PatchPanel({ patching: { spot, twins, more, problem, current }, 
         </span>
         <span className="flex-1" />
         {twin && <span className="flex items-center gap-1 text-[12px] text-faint"><CommandKey id="patch.find" /> next</span>}
-        {twin && <Button onClick={onLay}>Lay it over <Key>Enter</Key></Button>}
-        <Button look="bare" onClick={onLeave}>Leave it <Key>Esc</Key></Button>
+        {twin && <Button onClick={onLay}>Apply patch <Key>Enter</Key></Button>}
+        <Button look="bare" onClick={onLeave}>Dismiss <Key>Esc</Key></Button>
       </div>
       <div className="flex gap-5">
         <div className="min-w-0 flex-1"><Lanes spot={spot.onTape} twin={twin} tape={tape} scale={scale} /></div>
@@ -51,12 +51,12 @@ export function PatchPanel({ patching: { spot, twins, more, problem, current }, 
                 onChoose(i)
               }}>
                 <span className="w-11 shrink-0 text-right text-faint tabular-nums">{clock(one.at.from)}</span>
-                <span className="min-w-0 flex-1 truncate font-serif text-[14px]">{one.text || 'sounds alike'}</span>
+                <span className="min-w-0 flex-1 truncate font-serif text-[14px]">{one.text || 'similar sound'}</span>
                 <span className="shrink-0 text-[11.5px] font-normal text-soft">{one.differs[0] ?? ''}</span>
               </button>
             </li>
           ))}
-          {twins && more && <li className="px-2 py-1 text-[12px] text-faint">looking for what sounds alike …</li>}
+          {twins && more && <li className="px-2 py-1 text-[12px] text-faint">looking for what similar sound …</li>}
         </ol>
       </div>
     </section>
@@ -64,7 +64,7 @@ export function PatchPanel({ patching: { spot, twins, more, problem, current }, 
 }
 
 const aboutTwin = ({ at, foundBy, differs, laid }: Twin): string =>
-  [`${foundBy === 'words' ? 'said again' : 'sounds alike'} at ${clock(at.from)}`, `${Math.round(((laid.to - laid.from) * 1000) / RATE)} ms of it`, ...differs].join(', ')
+  [`${foundBy === 'words' ? 'said again' : 'similar sound'} at ${clock(at.from)}`, `${Math.round(((laid.to - laid.from) * 1000) / RATE)} ms of it`, ...differs].join(', ')
 
 /** The old sound above, the new one below: what goes and what is not laid in grey, the joins as strokes. */
 function Lanes({ spot, twin, tape, scale }: { spot: { from: Frames; to: Frames }; twin: Twin | undefined; tape: TapeFacts; scale: number }) {
@@ -95,9 +95,9 @@ function Lanes({ spot, twin, tape, scale }: { spot: { from: Frames; to: Frames }
       context.font = '11px "Public Sans Variable", sans-serif'
       context.fillText(name, 0, middle - 32)
     }
-    named('as it is', OLD)
+    named('original', OLD)
     if (!twin) return
-    named('laid over it', LAID)
+    named('patch', LAID)
     drawSamples(context, laid ?? null, reach - BESIDE, LAID, width, per, scale * 10 ** (twin.level / 20), (at) => at >= left && at < laidRight)
     strokeCut(context, [left + 7, OLD - 38], [left - 7, LAID + 38])
     strokeCut(context, [right + 7, OLD - 38], [laidRight - 7, LAID + 38])

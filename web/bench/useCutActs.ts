@@ -11,6 +11,7 @@ import { setAside } from '../../core/edits/offcuts'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { applyAll } from '../../core/steps/document'
 import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../../core/time'
+import { keysInWords } from '../commands/keys'
 import { nearZero } from '../sound/samples'
 import type { Bench } from './bench'
 import { ownFades } from './ownFades'
@@ -29,10 +30,10 @@ export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, set
   const now = () => live.body as Actuality
 
   const cutOut = async (way: Way) => {
-    if (!selected) return void toast('Select what should go: drag over the words or the sound.')
+    if (!selected) return void toast('Select what to take out: drag over the words or the sound.')
     const rough = way === 'hold time' ? selected : withEditsBeside(now().spans, selected, kept)
-    if (rough.to <= rough.from) return void toast('That is out already. Enter brings it back.')
-    if (clipLength(now()) - (rough.to - rough.from) < LEAST) return void toast('That is all of it. To be rid of the piece, set it aside on its page.')
+    if (rough.to <= rough.from) return void toast(`That is already out. ${keysInWords('edit.bringBack')} brings it back.`)
+    if (clipLength(now()) - (rough.to - rough.from) < LEAST) return void toast('That is the whole piece. To remove it, set it aside on its page.')
     const count = kept.filter((word) => word.at >= rough.from - 480 && word.end <= rough.to + 480).length
     const label = `${SAYS[way]} ${count === 1 ? 'one word' : count ? `${count} words` : `${((rough.to - rough.from) / RATE).toFixed(1)} s`}`
     const before = now()
@@ -53,7 +54,7 @@ export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, set
     choose(rough.from)
     const better = (async () => (way === 'hold time' ? null : await wellPlaced(before, rough)) ?? (await roughly(before, rough)))()
     if (await live.actAtOnce(out(rough) as AnyStep[], { label }, better.then(({ stretch, join, pause }) => out(stretch, join, pause) as AnyStep[]))) choose((await better).stretch.from)
-    if (way === 'set aside') toast('In the offcuts of this piece.', { duration: 1500 })
+    if (way === 'set aside') toast('Set aside to the offcuts.', { duration: 1500 })
   }
 
   /** Where the cut is not heard; null at the ends of the piece, and where its sound cannot be had. */

@@ -4,6 +4,7 @@ import type { Actuality, EndFade } from '../../core/edits/actuality'
 import { cuts, edits, type Edit } from '../../core/edits/editList'
 import { overlap, setEndFade, setFade, setFades, type CrossFade } from '../../core/edits/fades'
 import type { Frames } from '../../core/time'
+import { keysInWords } from '../commands/keys'
 import type { Handlers } from '../commands/commands'
 import type { Bench } from './bench'
 import { FadesDialog } from './FadesDialog'
@@ -16,20 +17,20 @@ export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, cho
   const now = () => live.body as Actuality
   const framesOf = (tape: string) => factsOf(tape).frames
   const here = () => chosen && edits(now().spans).find(({ at }) => at === chosen.at)
-  const noJoin = () => void toast('Choose a join first: click one, or step with [ and ].')
+  const noJoin = () => void toast(`Choose a join first: click one, or press ${keysInWords('join.previous', 'join.next')}.`)
 
   const fade = (wanted: (join: CrossFade) => CrossFade) => {
     const cut = here()
     if (!cut) return noJoin()
     const steps = setFade(cut, wanted(cut.join), framesOf)
     if (steps.length) act(steps, 'crossfade')
-    else toast('That is as far as this crossfade goes.', { duration: 1500 })
+    else toast('The crossfade can’t get any longer or shorter.', { duration: 1500 })
   }
   const overlapBy = (by: Frames) => {
     const cut = here()
     if (!cut) return noJoin()
     const steps = overlap(now(), cut, by)
-    if (!steps.length) return void toast(by > 0 ? 'There is no more to overlap.' : 'They do not overlap any more.', { duration: 1500 })
+    if (!steps.length) return void toast(by > 0 ? 'There is nothing left to overlap.' : 'They no longer overlap.', { duration: 1500 })
     act(steps, by > 0 ? 'overlap' : 'less overlap')
     setChosen(cutNear(now(), cut.at)?.at ?? null)
   }
@@ -37,7 +38,7 @@ export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, cho
     const { steps, shortened, left } = setFades(cuts(now().spans), wanted, framesOf)
     if (steps.length) act(steps, 'crossfades, all')
     const count = (n: number, text: string) => (n ? `, ${n} ${text}` : '')
-    toast(`${steps.length ? `Set at ${steps.length} ${steps.length === 1 ? 'join' : 'joins'}` : 'Nothing to change'}${count(shortened, 'shortened to fit')}${count(left, 'left as they were')}.`)
+    toast(`${steps.length ? `Set at ${steps.length} ${steps.length === 1 ? 'join' : 'joins'}` : 'Nothing to change'}${count(shortened, 'shortened to fit')}${count(left, 'unchanged')}.`)
   }
   const end = (which: 'fadeIn' | 'fadeOut', value: EndFade | null) => {
     const steps = setEndFade(now(), which, value)
@@ -55,7 +56,7 @@ export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, cho
       onEnd={end}
       onOwn={(fades) => {
         keepOwnFades(fades)
-        toast('Kept in this browser, for what is cut and pulled from now on.')
+        toast('Saved in this browser for new cuts and pieces.')
       }}
       onClose={() => setOpen(false)}
     />

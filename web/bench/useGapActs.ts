@@ -7,6 +7,7 @@ import { naturalGap } from '../../core/cuts/rhythm'
 import { changeGap, changeGaps, changePause, freeBeside, holdOrClose, pauseWithin, setGap } from '../../core/edits/gaps'
 import { piecePlan } from '../../core/page/plan'
 import { milliseconds, type Frames } from '../../core/time'
+import { keysInWords } from '../commands/keys'
 import type { Bench } from './bench'
 import { playAcross } from './playing'
 import { cutNear } from './useJoinActs'
@@ -45,13 +46,13 @@ export function useGapActs({ owner, live, factsOf, wordsOf, kept, selected, setC
     const pause = selected && !within.length ? pauseWithin(kept, selected) : null
     if (pause) {
       const steps = changePause(now(), pause, by)
-      if (!steps.length) return void toast('That pause is as short as it may be.', { duration: 1500 })
+      if (!steps.length) return void toast('The pause can’t get any shorter.', { duration: 1500 })
       return act(steps, by > 0 ? 'longer pause' : 'shorter pause')
     }
-    if (!within.length) return void toast('Choose a join first, with [ and ], or select a pause.')
+    if (!within.length) return void toast(`Choose a join with ${keysInWords('join.previous', 'join.next')}, or select a pause.`)
     const places = new Set(within.map(({ cut }) => cut.at))
     const steps = changeGaps(now(), edits(now().spans).filter(({ at }) => places.has(at)), by, kept)
-    if (!steps.length) return void toast('No word can be moved any closer.', { duration: 1500 })
+    if (!steps.length) return void toast('The gap can’t get any shorter.', { duration: 1500 })
     act(steps, by > 0 ? 'longer gap' : 'shorter gap')
     if (within.length === 1) chooseNear(within[0].cut.at)
   }
@@ -59,9 +60,9 @@ export function useGapActs({ owner, live, factsOf, wordsOf, kept, selected, setC
   /** The gap at the join that is worked on, as a figure. */
   const setTo = (length: Frames) => {
     const cut = row && edits(now().spans).find((one) => one.at === row.cut.at)
-    if (!cut) return void toast('Choose a join first, with [ and ].')
+    if (!cut) return void toast(`Choose a join with ${keysInWords('join.previous', 'join.next')}.`)
     const steps = setGap(now(), cut, length, free(cut))
-    if (!steps.length) return void toast('No word can be moved any closer.', { duration: 1500 })
+    if (!steps.length) return void toast('The gap can’t get any shorter.', { duration: 1500 })
     act(steps, 'gap')
     chooseNear(cut.at)
   }
@@ -78,16 +79,16 @@ export function useGapActs({ owner, live, factsOf, wordsOf, kept, selected, setC
     const { natural } = naturalGap(tapeWord(before), tapeWord(after), { words: wordsOf(before.tape), ...silent }, { words: wordsOf(after.tape), ...silent })
     if (!pause) return setTo(natural)
     const steps = changePause(now(), pause, natural - (pause.to - pause.from))
-    if (!steps.length) return void toast('That pause is usual for this speaker.', { duration: 1500 })
+    if (!steps.length) return void toast('That is already this speaker’s usual pause.', { duration: 1500 })
     act(steps, 'usual pause')
   }
 
   /** The next phrase comes sooner, so that the ear goes on with it. */
   const mask = () => {
     const cut = row && edits(now().spans).find((one) => one.at === row.cut.at)
-    if (!cut) return void toast('Choose a join first: click one, or step with [ and ].')
+    if (!cut) return void toast(`Choose a join first: click one, or press ${keysInWords('join.previous', 'join.next')}.`)
     const steps = changeGap(now(), cut, MASKED_GAP - gapAt(cut), free(cut))
-    if (gapAt(cut) <= MASKED_GAP || !steps.length) return void toast('The next phrase follows at once already.')
+    if (gapAt(cut) <= MASKED_GAP || !steps.length) return void toast('The next phrase already follows at once.')
     act(steps, 'the next phrase sooner')
     const at = chooseNear(cut.at)
     if (at !== null) playAcross(owner, piecePlan(now(), factsOf), at)
@@ -95,7 +96,7 @@ export function useGapActs({ owner, live, factsOf, wordsOf, kept, selected, setC
 
   const holdOrCloseUp = () => {
     const here = nick()
-    if (!here) return void toast('Choose a nick first: click one, or step with [ and ].')
+    if (!here) return void toast(`Choose a join first: click one, or press ${keysInWords('join.previous', 'join.next')}.`)
     act(holdOrClose(now(), here), here.held ? 'close up' : 'hold time')
     setChosen(here.at)
   }

@@ -19,7 +19,7 @@ export function useHandleActs({ live, factsOf, wordsOf, offOf, act }: Bench): Ha
   }
   const handle = (end: End, by: Frames) => {
     const steps = changeHandle(now(), end, by, free(end)(now()))
-    if (!steps.length) return void toast('There is no room left there.', { duration: 1500 })
+    if (!steps.length) return void toast('The handle can’t get any shorter.', { duration: 1500 })
     act(steps, by > 0 ? 'longer handle' : 'shorter handle')
   }
   const byWord = (end: End, make: (piece: Actuality, end: End, words: typeof wordsOf, free: (piece: Actuality) => Frames) => ActualityStep[], label: string, none: string) => {

@@ -65,7 +65,7 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: B
   /** Edges where a hand put them, and back where they were placed. */
   const asGiven = () => {
     const asked = row?.cut.join.asked
-    if (!row || !asked) return void toast('This join lies where a hand put it.')
+    if (!row || !asked) return void toast('This join was not placed automatically.')
     const { cut } = row
     act(setEdges(now(), cut, asked, { ...cut.join, heard: false, asked: { left: cut.left.to, right: cut.right.from, why: asked.why } }), 'edges as given')
     setChosen(cut.at + asked.left - cut.left.to)
@@ -76,7 +76,7 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: B
   /** Cuts one word away, where that is better, and plays it. */
   const elsewhere = async (way: 'earlier' | 'later') => {
     const edges = others[way]
-    if (!row || !edges) return void toast('No better place lies one word away: the same words are not said twice there, and no other cut would be heard less.')
+    if (!row || !edges) return void toast('No better place was found one word away.')
     const { asked: _, ...join } = row.cut.join
     const rough = setEdges(now(), row.cut, edges, { ...join, heard: false })
     const at = row.cut.at + edges.left - row.cut.left.to

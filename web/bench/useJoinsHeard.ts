@@ -46,7 +46,7 @@ export function useJoinsHeard({ owner, live, place, goTo, reveal, setChosen, asE
     goTo(next.cut.at)
   }
   const playOver = (cut: Edit | undefined) => {
-    if (!cut) return void toast('There is no join yet.')
+    if (!cut) return void toast('There are no joins yet.')
     asEdited()
     setChosen(cut.at)
     playAcross(owner, plan, cut.at)

@@ -63,12 +63,12 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
   }
 
   const shape = (of: (dB: number) => number, label: string) => {
-    if (!selected) return void toast('Select what is to be louder or softer.')
+    if (!selected) return void toast('Select a passage to change its level.')
     act(shapeLevel(now(), selected, of), label)
   }
 
   const even = async () => {
-    if (!selected) return void toast('Select a phrase: it is held against what is said on either side of it.')
+    if (!selected) return void toast('Select a phrase to compare with what the same speaker says around it.')
     asEdited()
     setOpen((was) => was ?? 'to see')
     try {
@@ -78,10 +78,10 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
       const neighbours: Loud[] = []
       for (const one of speechBeside(kept, selected, clipLength(piece))) neighbours.push({ speaker: one.speaker, loudness: await loudnessOf(plan, one) })
       const changes = evened(phrases, neighbours)
-      if (!changes.length) return void toast(phrases.some((one) => Number.isFinite(one.loudness)) ? 'It is as loud as what is said beside it.' : 'That is too short or too soft to be measured: select a phrase.')
+      if (!changes.length) return void toast(phrases.some((one) => Number.isFinite(one.loudness)) ? 'It is already as loud as the speech around it.' : 'That is too short or too quiet to measure: select a phrase.')
       setSuggested({ changes, over: selected, of: piece.spans })
     } catch {
-      toast.error('It could not be listened to just now.')
+      toast.error('The loudness could not be measured.')
     }
   }
   const take = (): boolean => {
@@ -93,21 +93,21 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
 
   const off = () => {
     act(levelOff(now(), selected ?? { from: 0, to: clipLength(now()) }), 'level as recorded')
-    if (!selected) toast('Level lines off, in all of the piece.', { duration: 2000 })
+    if (!selected) toast('All level lines removed.', { duration: 2000 })
   }
 
   /** The level line over what is selected, or all of it, becomes that of its tapes. */
   const onTape = async () => {
     const part = selected ? slice(now().spans, selected.from, selected.to) : now().spans
     const lined = part.filter(({ level, sound }) => level && sound === 'tape')
-    if (!lined.length) return void toast('No level line lies over it.')
+    if (!lined.length) return void toast('There is no level line here.')
     for (const tape of new Set(lined.map((span) => span.tape))) {
       const document = await liveDocument(tape, 'tape')
       const there = tapeLevel(document.body as TapeDocument)
       const points = appliedLine(there?.points ?? [], lined.filter((span) => span.tape === tape))
       document.act(there ? [{ type: 'set', id: there.id, key: 'points', value: points }] : [{ type: 'put', record: { id: crypto.randomUUID(), kind: 'level', points } }], { label: 'level line' })
     }
-    toast('On the tape too: what is pulled from it from now on has this line. Pieces that are there stay as they are.')
+    toast('Copied to the tape. It applies to new pieces only.')
   }
 
   const here = selected && toTape(piece.spans, Math.round((selected.from + selected.to) / 2))

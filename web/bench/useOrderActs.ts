@@ -35,9 +35,9 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, select, p
   }
   /** To before the phrase before it, or behind the one after it. */
   const movePhrase = (by: 1 | -1) => {
-    if (!selected) return void toast('Select the passage that is to go elsewhere.')
+    if (!selected) return void toast('Select the passage to move.')
     const to = besidePhrase(kept, selected, by, clipLength(now()) - now().tail)
-    if (to === null) return void toast(by < 0 ? 'It stands first.' : 'It stands last.', { duration: 1500 })
+    if (to === null) return void toast(by < 0 ? 'It is already first.' : 'It is already last.', { duration: 1500 })
     void moveTo(selected, to, by < 0 ? 'move earlier' : 'move later')
   }
 
@@ -53,13 +53,13 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, select, p
 
   const split = () => {
     const at = place()
-    if (at <= 0 || at >= clipLength(now()) || joinAt(now().spans, at)) return void toast('There is nothing to split here.')
+    if (at <= 0 || at >= clipLength(now()) || joinAt(now().spans, at)) return void toast('Can’t split here.')
     act([{ type: 'replace', from: at, to: at, insert: [], after: { fade: 0, shape: 'gain', origin: 'split', heard: true } }], 'split')
     setChosen(at)
   }
   const rejoin = () => {
     const steps = chosen === null ? [] : unsplit(now(), chosen)
-    if (!steps.length) return void toast('Something was taken out at this join: Enter brings it back. Only a split can be joined again.')
+    if (!steps.length) return void toast('Something was taken out at this join. Only a split can be rejoined.')
     act(steps, 'join again')
     setChosen(null)
   }
@@ -67,7 +67,7 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, select, p
   const mute = () => {
     const [first] = muted(now())
     const over = selected ?? muted(now()).find(({ from, to }) => place() >= from && place() < to) ?? null
-    if (!over) return void toast(first ? 'Select what is to be muted, or stand on what is, to hear it again.' : 'Select what is to be muted: it stays in its place, and out of the file.')
+    if (!over) return void toast(first ? 'Select a passage to mute, or move the playhead into a muted one to unmute it.' : 'Select a passage to mute.')
     const silent = muted(now()).some(({ from, to }) => from < over.to && to > over.from)
     act(toggleMute(now(), over), silent ? 'unmute' : 'mute')
   }
@@ -82,7 +82,7 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, select, p
   const bringBackLast = () => {
     const last = offcutsOf(now()).at(-1)
     if (last) bringBack(last)
-    else toast('Nothing is set aside from this piece.')
+    else toast('This piece has no offcuts.')
   }
 
   return {

@@ -47,9 +47,9 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
   const find = (by: 1 | -1) => {
     if (patching?.twins?.length) return choose((patching.current + by + patching.twins.length) % patching.twins.length)
     if (patching) return
-    if (!selected) return void toast('Select the bad spot first: a cough, a knock, a word that is spoilt.')
+    if (!selected) return void toast('Select the bad spot first: a cough, a knock, a spoilt word.')
     const spot = selected.to > selected.from ? spotAt(piece, selected) : null
-    if (!spot) return void toast('A patch lies within one stretch of tape: select a spot with no cut in it.')
+    if (!spot) return void toast('A patch needs one unbroken stretch: select a spot without a join in it.')
     asEdited()
     begin(spot)
   }
@@ -66,11 +66,11 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
   /** Lays what sounds like it over a click. */
   const bridgeClick = async () => {
     const spot = selected && selected.to > selected.from ? spotAt(piece, selected) : null
-    if (!spot || spot.inPiece.to - spot.inPiece.from > LONGEST_BRIDGE) return void toast('Select the click alone, 60 ms at most and with no cut in it. What is longer can be patched.')
+    if (!spot || spot.inPiece.to - spot.inPiece.from > LONGEST_BRIDGE) return void toast('Select just the click: 60 ms at most, without a join in it. Patch anything longer.')
     const tape = factsOf(spot.tape)
     const start = Math.max(0, spot.onTape.from - BRIDGE_FROM)
     const found = bridge(await samples(tape, start, Math.min(tape.frames, spot.onTape.to + BRIDGE_FROM)), { from: spot.onTape.from - start, to: spot.onTape.to - start })
-    if (!found) return void toast('There is too little sound around it to bridge it.')
+    if (!found) return void toast('There is too little sound around the click to bridge it.')
     const join: Join = { fade: milliseconds(2), shape: 'gain', origin: 'hand', heard: false }
     act(layPatch(live.body as Actuality, spot.inPiece, { tape: spot.tape, from: start + found.from, to: start + found.to }, { left: join, right: join }), 'bridge a click')
     setChosen(spot.inPiece.from)
@@ -81,8 +81,8 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
   const pasteOver = async () => {
     const [span, ...more] = copied.spans
     const held = !selected && chosenNick()
-    if ((!selected && !held) || !span) return void toast(span ? 'Select what it is to be laid over, or choose time that is held.' : 'Nothing is copied yet.')
-    if (more.length || isRoom(span)) return void toast('What is laid over is one stretch of tape: copy one with no cut in it.')
+    if ((!selected && !held) || !span) return void toast(span ? 'Select what to paste over, or choose held time.' : 'Nothing is copied yet.')
+    if (more.length || isRoom(span)) return void toast('Copy one unbroken stretch of tape, without a join in it.')
     const { tape, from, to } = span
     if (held) return fill({ from: held.at, to: held.at + held.held }, { tape, from, to })
     if (!selected) return
@@ -97,7 +97,7 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
   }
   const fill = (stretch: Stretch, sound: Stretch & { tape: string }) => {
     const steps = fillHeld(live.body as Actuality, stretch, sound)
-    if (!steps.length) return void toast(`That sound is too short to fill ${((stretch.to - stretch.from) / RATE).toFixed(1)} s without being heard as a pattern: copy ${(SHORTEST_FILL / RATE).toFixed(1)} s at least.`)
+    if (!steps.length) return void toast(`That is too short to fill ${((stretch.to - stretch.from) / RATE).toFixed(1)} s without an audible pattern: copy at least ${(SHORTEST_FILL / RATE).toFixed(1)} s.`)
     act(steps, 'fill held time')
   }
   /** What makes sound from elsewhere as loud as what is said around a place, in dB. */

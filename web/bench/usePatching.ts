@@ -70,7 +70,7 @@ export function usePatching(piece: Actuality): { patching: Patching | null; begi
     staleTime: Infinity,
     queryFn: () => get<Twin[]>(`/tapes/${spot!.tape}/twins?from=${spot!.onTape.from}&to=${spot!.onTape.to}&by=${by}`),
   })
-  // by words it is known at once; what only sounds alike comes after it, and takes longer on a long tape
+  // by words it is known at once; what only similar sound comes after it, and takes longer on a long tape
   const byWords = useQuery(seek('words', true))
   const bySound = useQuery(seek('sound', byWords.isSuccess))
   const found = useMemo(() => [...(byWords.data ?? []), ...(bySound.data ?? [])].slice(0, OFFERED), [byWords.data, bySound.data])

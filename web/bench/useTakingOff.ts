@@ -15,9 +15,9 @@ export function useTakingOff({ live, factsOf, selected, setChosen, act }: Bench)
     'off.patches': () => off(patchesOff(now(), over()), 'patches off', 'Nothing is patched there.'),
     'off.fades': () => off(fadesOff(now(), over(), (tape) => factsOf(tape).frames), 'plain fades', 'The fades there are plain already.'),
     'off.all': () => {
-      if (!selected) return void toast('Select where the tape is to sound as it did.')
+      if (!selected) return void toast('Select the passage to reset.')
       const steps = asRecorded(now(), selected)
-      if (!steps.length) return void toast('The ends of that do not lie in order on one tape: select less of it.')
+      if (!steps.length) return void toast('Its ends are not in order on one tape: select less.')
       act(steps, 'as recorded')
       setChosen(null)
     },

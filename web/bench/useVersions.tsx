@@ -16,7 +16,7 @@ export function useVersions({ live, piece, wordsOf, setChosen, act }: Bench, aga
   const keep = () => {
     const name = `version ${versions.length + 1}`
     act(keepVersion(now(), name, new Date().toISOString()), 'keep a version')
-    toast(`Kept as “${name}”.`, { duration: 2000 })
+    toast(`Saved as “${name}”.`, { duration: 2000 })
   }
   const duplicate = async () => {
     const made = crypto.randomUUID()
@@ -24,7 +24,7 @@ export function useVersions({ live, piece, wordsOf, setChosen, act }: Bench, aga
     try {
       await put(`/documents/${made}`, { ...body, slug: `${piece.slug || 'Untitled'}, again` })
       void navigate(`/pieces/${made}`)
-      toast.success('This is the copy: try what you like on it.')
+      toast.success('This is the duplicate.')
     } catch (error) {
       toast.error((error as Error).message)
     }

@@ -27,13 +27,13 @@ export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { al
       toast(why)
       return null
     }
-    if (!selected) return not('Select what one of the voices says.')
+    if (!selected) return not('Select what one of the speakers says.')
     const [from, to] = [toTape(now().spans, selected.from), toTape(now().spans, selected.to - 1)]
-    if (!from || !to || from.tape !== to.tape || to.frame < from.frame) return not('Select a stretch of one tape, in its order.')
+    if (!from || !to || from.tape !== to.tape || to.frame < from.frame) return not('Select an unbroken stretch of one tape.')
     const { sides } = factsOf(from.tape)
-    if (sides.length < 2) return not('This tape has one side: its voices cannot be told apart in the sound. What disturbs can be turned down, patched or taken out.')
+    if (sides.length < 2) return not('This tape has only one side, so its speakers can’t be separated.')
     const side = alone ?? lesserSide(sides, wordsOf(from.tape), { from: from.frame, to: to.frame + 1 })
-    if (side === null) return not('Nobody speaks there whose words are known: hear one side alone first, and that side is meant.')
+    if (side === null) return not('No transcribed speech there. Solo the side you mean first.')
     return { side, name: sides[side].name || `side ${side + 1}` }
   }
   const hush = () => {

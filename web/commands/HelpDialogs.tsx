@@ -12,9 +12,9 @@ export function CommandList({ onClose }: { onClose: () => void }) {
   return (
     <Dialog open title="Find a command" onClose={onClose}>
       <Command label="Commands" className="flex flex-col">
-        <Command.Input autoFocus placeholder="Type a part of its name …" className="mb-2 h-9 rounded-md border border-rule bg-paper-lit px-3 focus:border-tape focus:outline-none" />
+        <Command.Input autoFocus placeholder="Type to search commands …" className="mb-2 h-9 rounded-md border border-rule bg-paper-lit px-3 focus:border-tape focus:outline-none" />
         <Command.List className="max-h-[52vh] overflow-y-auto">
-          <Command.Empty className="py-4 text-faint">Nothing by that name.</Command.Empty>
+          <Command.Empty className="py-4 text-faint">No commands match.</Command.Empty>
           {COMMAND_IDS.filter(available).map((id) => (
             <Command.Item
               key={id}
@@ -57,7 +57,7 @@ export function KeyList({ onClose }: { onClose: () => void }) {
   }, [asking])
   const groups = [...new Set(COMMAND_IDS.map((id) => COMMANDS[id].group))]
   return (
-    <Dialog open wide title="Keys" describe="Press a key cap to give the command another key." onClose={onClose}>
+    <Dialog open wide title="Keyboard shortcuts" describe="Click a key to assign another one." onClose={onClose}>
       {note && <p role="status" className="mb-3 text-cut-ink">{note}</p>}
       <div className="columns-2 gap-10">
         {groups.map((group) => (
@@ -67,7 +67,7 @@ export function KeyList({ onClose }: { onClose: () => void }) {
               {COMMAND_IDS.filter((id) => COMMANDS[id].group === group).map((id) => (
                 <li key={id} className="flex items-center gap-2 py-0.5 text-[13px]">
                   <span className="min-w-0 flex-1">{COMMANDS[id].title}</span>
-                  {reassigned[id] && <Button look="bare" className="h-6 px-1.5 text-[12px]" onClick={() => reassign(id, null)}>as it was</Button>}
+                  {reassigned[id] && <Button look="bare" className="h-6 px-1.5 text-[12px]" onClick={() => reassign(id, null)}>reset</Button>}
                   <button type="button" aria-label={`Another key for: ${COMMANDS[id].title}, now ${keysOf(id).map(keyCap).join(' ')}`} className="flex gap-1 rounded" onClick={() => setAsking(id)}>
                     {asking === id ? <span className="text-cut-ink">press a key …</span> : keysOf(id).map((key, i) => <Fragment key={key}>{i > 0 && ' '}<Key>{keyCap(key)}</Key></Fragment>)}
                   </button>

@@ -43,3 +43,6 @@ export const keyCap = (key: string): string =>
     .split(/\+(?=.)/)
     .map((part) => SIGNS[part] ?? part)
     .join(' ')
+
+/** The keys of commands as they are now, for a sentence: `[ and ]`. */
+export const keysInWords = (...ids: CommandId[]): string => ids.map((id) => (keysOf(id)[0] ? keyCap(keysOf(id)[0]) : COMMANDS[id].title)).join(' and ')

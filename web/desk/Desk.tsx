@@ -30,7 +30,7 @@ export function Desk() {
       path={<Crumb>Desk</Crumb>}
       aside={
         <Side label="Tapes and what was worked on last">
-          <Heading>Worked on last</Heading>
+          <Heading>Recent</Heading>
           <ul className="mb-6">
             {data?.recent.map((one) => (
               <li key={one.id} className="border-b border-rule">
@@ -43,16 +43,16 @@ export function Desk() {
           </ul>
           <Heading>Tapes</Heading>
           <p className="py-2 text-soft">{tapes ? `${tapes.length} ${tapes.length === 1 ? 'tape' : 'tapes'} here.` : ' '} Drop a file anywhere to bring another in.</p>
-          <Link to="/tapes" className="inline-flex h-8 items-center rounded-md border border-rule bg-paper-lit px-3 text-[13px] font-medium hover:border-grain">To the tapes</Link>
+          <Link to="/tapes" className="inline-flex h-8 items-center rounded-md border border-rule bg-paper-lit px-3 text-[13px] font-medium hover:border-grain">All tapes</Link>
         </Side>
       }
     >
       <div className="min-h-0 flex-1 overflow-y-auto px-10 py-8 max-[1180px]:px-6">
         <div className="mb-5 flex items-baseline justify-between">
-          <h1 className="font-serif text-[28px] font-semibold">On the desk</h1>
+          <h1 className="font-serif text-[28px] font-semibold">Stories</h1>
           <CommandButton id="new.story" look="strong">New story</CommandButton>
         </div>
-        {error && <Empty title="The server does not answer just now.">What you did is kept. This page fills as soon as it is back.</Empty>}
+        {error && <Empty title="Can’t reach the server; trying again.">This page fills as soon as it answers.</Empty>}
         {data && stories.length === 0 && <Empty title="A clear desk.">Begin a story with <CommandKey id="new.story" />, or drop a file from your recorder anywhere on this window.</Empty>}
         {stories.length > 0 && (
           <table className="w-full border-collapse" data-testid="stories">
@@ -62,7 +62,7 @@ export function Desk() {
                 <th scope="col" className="pb-2 font-semibold">Story</th>
                 <th scope="col" className="pb-2 text-right font-semibold">Slot</th>
                 <th scope="col" className="pb-2 text-right font-semibold">TRT</th>
-                <th scope="col" className="pb-2 pl-8 font-semibold max-[1180px]:pl-4">Against the slot</th>
+                <th scope="col" className="pb-2 pl-8 font-semibold max-[1180px]:pl-4">Over/under</th>
                 <th scope="col"><span className="sr-only">More</span></th>
               </tr>
             </thead>
@@ -99,7 +99,7 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
         ) : (
           <Link to={`/stories/${story.id}`} className="font-serif text-[20px] leading-tight font-medium hover:underline">{story.slug || 'Untitled'}</Link>
         )}
-        <p className="mt-0.5 text-[13px] text-soft">{story.lacks.length ? `Lacks ${sentence(story.lacks)}` : 'Lacks nothing'}</p>
+        <p className="mt-0.5 text-[13px] text-soft">{story.lacks.length ? `Needs ${sentence(story.lacks)}` : 'Ready'}</p>
       </td>
       <td className="py-4 text-right">{story.slot ? clock(story.slot) : '–'}</td>
       <td className="py-4 pl-5 text-right font-semibold">{clock(story.trt)}</td>
@@ -116,7 +116,7 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
           <MenuItem onSelect={onOpen}>Open</MenuItem>
           <MenuItem onSelect={() => setTimeout(() => setRenaming(true))}>Rename</MenuItem>
           <MenuItem onSelect={() => void post(`/stories/${story.id}/duplicate`, {}).then(() => undefined)}>Duplicate</MenuItem>
-          <MenuItem onSelect={() => void patch(`/documents/${story.id}`, { aside: true })}>Set aside</MenuItem>
+          <MenuItem onSelect={() => void patch(`/documents/${story.id}`, { aside: true })}>Archive</MenuItem>
         </Menu>
       </td>
     </tr>
@@ -150,11 +150,11 @@ function NewStory({ onClose }: { onClose: () => void }) {
           <Field label="Airs" name="airs" type="datetime-local" />
           <Field label="Slot" name="slot" defaultValue="3:30" />
         </div>
-        <Field label="For whom" name="client" maxLength={200} placeholder="programme or station" />
+        <Field label="Programme" name="client" maxLength={200} placeholder="programme or station" />
         {error && <p role="alert" className="text-cut-ink">{error}</p>}
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
-          <Button look="strong" type="submit">Begin</Button>
+          <Button look="strong" type="submit">Create</Button>
         </div>
       </form>
     </Dialog>

@@ -3,7 +3,9 @@ import { actualityType } from '../../core/edits/actuality'
 import { storyType } from '../../core/page/story'
 import type { DocumentType } from '../../core/steps/document'
 import type { Entry } from '../../core/steps/history'
+import type { Identified, RecordStep } from '../../core/steps/records'
 import { rebaseWaiting, Replica, type Received } from '../../core/steps/replica'
+import { bothChanges } from '../../core/steps/text'
 import { tapeType } from '../../core/tape/tape'
 import { transcriptType } from '../../core/transcript/transcript'
 import { get, post, Refused, Unreachable } from '../api/client'
@@ -21,6 +23,12 @@ export interface ActOptions {
 
 /** An act is kept from the server for so long at most. */
 const LONGEST_HELD_MS = 1500
+/** What is written is gathered for so long before it is sent; it is kept here at once. */
+const GATHERED_MS = 250
+/** Answers that refuse the act itself. All others (not allowed in, too many, too large, a gateway) say nothing of it: it waits. */
+const ABOUT_THE_ACT = new Set([400, 404, 409, 410, 422])
+
+type WriteStep = Extract<RecordStep<Identified>, { type: 'write' }>
 
 /**
  * A document that is worked on: acts are applied at once, wait in the browser's own storage, and
@@ -35,6 +43,10 @@ export class LiveDocument {
   /** Acts that are still being made better. */
   private readonly held = new Set<string>()
   private sending = false
+  /** The act that is being sent: it stays as it is. */
+  private onItsWay: string | null = null
+  /** Whether the browser's own storage takes what waits. */
+  private kept = true
   /** The newest revision that anybody told of. */
   private heardOf = 0
   private retry: ReturnType<typeof setTimeout> | undefined
@@ -86,7 +98,7 @@ export class LiveDocument {
         dropped.push({ ...meta, steps })
       }
     }
-    if (dropped.length) this.onRefusal('Something that waited here touched what was changed meanwhile, and was left out.')
+    if (dropped.length) this.onRefusal('An edit that was waiting here conflicted with newer changes and was not applied.')
     await this.store()
     await forget(acts.key)
   }
@@ -117,22 +129,41 @@ export class LiveDocument {
     const { revision } = this.replica!
     const found = await Promise.race([better.catch(() => null), new Promise<null>((late) => setTimeout(() => late(null), LONGEST_HELD_MS))])
     const last = this.replica!.waiting.at(-1)
-    const taken = found !== null && last?.id === id && this.replica!.revision === revision && this.instead(last.inverse, found)
+    const taken = found !== null && last?.id === id && this.replica!.revision === revision && this.instead([...last.inverse, ...found], found)
     this.held.delete(id)
     this.changed()
     void this.send()
     return taken
   }
 
-  private instead(inverse: readonly AnyStep[], found: readonly AnyStep[]): boolean {
+  /** The newest act becomes another one; `delta` is what that changes in what is shown. False where it cannot be. */
+  private instead(delta: readonly AnyStep[], found: readonly AnyStep[]): boolean {
     try {
       this.replica!.instead(found)
     } catch {
       return false
     }
-    this.map([...inverse, ...found])
+    this.map([...delta])
     this.stored = this.store()
     return true
+  }
+
+  /**
+   * Writes in a text. It is kept at once, and sent with what else is written in the next moment, as one act:
+   * what is still here and goes on at the same place becomes one with it.
+   */
+  write(step: WriteStep, { label, together }: ActOptions & { together: string }): void {
+    const last = this.replica!.waiting.at(-1)
+    const [before, ...more] = last?.steps ?? []
+    const goesOn = last && last.id !== this.onItsWay && last.together === together && !last.undoes && !more.length && before?.type === 'write' && before.id === step.id && before.key === step.key
+    if (goesOn && this.instead([step], [{ ...step, change: bothChanges((before as WriteStep).change, step.change) }])) return this.changed()
+    const id = crypto.randomUUID()
+    this.held.add(id)
+    this.put([step], { id, author, label, together })
+    setTimeout(() => {
+      this.held.delete(id)
+      void this.send()
+    }, GATHERED_MS)
   }
 
   /** Gives whether it could be done; where not, it was said. */
@@ -151,12 +182,21 @@ export class LiveDocument {
     return true
   }
 
-  /** Takes back or does again; says what it was, or why it could not be. */
+  /** Takes back or does again, with all that was done together; says what it was, or why it could not be. */
   takeBack(which: 'undo' | 'redo'): { label: string } | 'conflict' | null {
+    const first = this.takeBackOne(which)
+    if (first === null || first === 'conflict') return first
+    const { label, together } = first
+    while (together && this.replica!.next(which, author)?.together === together) if (typeof this.takeBackOne(which) === 'string') break
+    return { label }
+  }
+
+  private takeBackOne(which: 'undo' | 'redo'): { label: string; together?: string } | 'conflict' | null {
     const found = this.replica!.takingBack(which, author)
     if (found === null || found === 'conflict') return found
-    const label = found.target.label
-    return this.put(found.steps, { id: crypto.randomUUID(), author, label, undoes: found.target.id }) ? { label } : 'conflict'
+    const { id, label, together } = found.target
+    const done = this.put(found.steps, { id: crypto.randomUUID(), author, label, undoes: id, ...(together ? { together } : {}) })
+    return done ? { label, together } : 'conflict'
   }
 
   /** When that was done which undo or redo would take back now; null where there is none. */
@@ -165,7 +205,13 @@ export class LiveDocument {
     return next && (next.at ?? '')
   }
 
-  private store = (): Promise<void> => keep({ document: this.id, kind: this.kind, revision: this.replica!.revision, entries: this.replica!.waiting })
+  /** Never fails: where the browser keeps nothing, acts go to the server all the same, and it is said once. */
+  private store = (): Promise<void> =>
+    keep({ document: this.id, kind: this.kind, revision: this.replica!.revision, entries: this.replica!.waiting }).catch(() => {
+      if (!this.kept) return
+      this.kept = false
+      this.onRefusal('This browser can’t store anything now (its storage is full or switched off). Your edits go to the server, but what has not reached it would be lost with this tab.')
+    })
 
   private async send(): Promise<void> {
     if (this.sending) return
@@ -173,9 +219,11 @@ export class LiveDocument {
     clearTimeout(this.retry)
     try {
       while (this.replica!.waiting.length && !this.held.has(this.replica!.waiting[0].id)) {
-        const { id, author: by, label, steps, undoes, quiet } = this.replica!.waiting[0]
+        const { id, author: by, label, steps, undoes, quiet, together } = this.replica!.waiting[0]
+        this.onItsWay = id
         await this.stored
-        const verdict = await post<Verdict>(`/documents/${this.id}/steps`, { base: this.replica!.revision, entry: { id, author: by, label, steps, ...(undoes ? { undoes } : {}), ...(quiet ? { quiet } : {}) } })
+        const entry = { id, author: by, label, steps, ...(undoes ? { undoes } : {}), ...(quiet ? { quiet } : {}), ...(together ? { together } : {}) }
+        const verdict = await post<Verdict>(`/documents/${this.id}/steps`, { base: this.replica!.revision, entry })
         this.unreachable = false
         this.take(this.replica!.receive(verdict.since))
         const first = this.replica!.waiting[0]
@@ -190,7 +238,7 @@ export class LiveDocument {
         this.changed()
       }
     } catch (error) {
-      if (error instanceof Refused && error.status < 500) {
+      if (error instanceof Refused && ABOUT_THE_ACT.has(error.status)) {
         this.onRefusal(error.message)
         this.take(this.replica!.drop(this.replica!.waiting[0].id))
         this.stored = this.store()
@@ -199,6 +247,7 @@ export class LiveDocument {
       this.changed()
     } finally {
       this.sending = false
+      this.onItsWay = null
     }
     // what was told of while an act was on its way, and is not in its answer
     if (this.behind && !this.replica!.waiting.length) void this.catchUp()
@@ -227,7 +276,7 @@ export class LiveDocument {
     if (delta.length) this.map(delta)
     if (dropped.length) {
       this.stored = this.store()
-      this.onRefusal('Somebody changed the same place first, so your last act was left out. You see the newer state.')
+      this.onRefusal('Somebody changed the same place first, so your last edit was not applied.')
     }
   }
 

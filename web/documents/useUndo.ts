@@ -7,9 +7,9 @@ export function useFollowedUndo(...lives: LiveDocument[]): void {
   const take = (which: 'undo' | 'redo') => {
     const [latest] = lives.map((live) => ({ live, at: live.nextAt(which) })).sort((a, b) => (b.at ?? '').localeCompare(a.at ?? ''))
     const done = latest.live.takeBack(which)
-    const word = which === 'undo' ? 'Undone' : 'Done again'
-    if (done === null) toast(which === 'undo' ? 'Nothing of yours to undo here.' : 'Nothing to do again.', { duration: 1500 })
-    else if (done === 'conflict') toast.warning('That can’t be taken back: somebody has changed the same place since.')
+    const word = which === 'undo' ? 'Undone' : 'Redone'
+    if (done === null) toast(which === 'undo' ? 'Nothing to undo.' : 'Nothing to redo.', { duration: 1500 })
+    else if (done === 'conflict') toast.warning('Can’t undo that: somebody has changed the same place since.')
     else toast(`${word}: ${done.label}`, { duration: 1500 })
   }
   useCommands({ 'edit.undo': () => take('undo'), 'edit.redo': () => take('redo') })

@@ -49,7 +49,7 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
   }
 
   return (
-    <Dialog wide open title="Find what was said" onClose={close}>
+    <Dialog wide open title="Search transcripts" onClose={close}>
       <div onKeyDown={(event) => { if (event.key === 'ArrowDown') move(event, 1); else if (event.key === 'ArrowUp') move(event, -1) }}>
         <div className="flex items-center gap-4">
           <label className="relative min-w-0 flex-1">
@@ -66,8 +66,8 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
           {results.map((hit) => (
             <Hit key={keyOf(hit)} hit={hit} onGo={() => go(hit)} />
           ))}
-          {asked.length > 1 && found && !results.length && <li className="py-6 text-faint">Nobody says that, nor anything near it.</li>}
-          {asked.length <= 1 && <li className="py-6 text-faint">Near spellings and words that sound alike are found too. ↓ goes into the list; there Space plays, Enter goes to the place.</li>}
+          {asked.length > 1 && found && !results.length && <li className="py-6 text-faint">No matches.</li>}
+          {asked.length <= 1 && <li className="py-6 text-faint">Also finds near spellings and similar sounds. ↓ enters the list; Space plays, Enter opens the place.</li>}
         </ul>
       </div>
     </Dialog>
@@ -115,7 +115,7 @@ function Hit({ hit, onGo }: { hit: Found; onGo: () => void }) {
             <strong className="font-semibold text-tape">{hit.text[1]}</strong>
             {hit.text[2] && ` ${hit.text[2]}`}
           </span>
-          <span className="block truncate text-[12px] text-faint">{[hit.speaker, hit.name, hit.day, hit.exact ? '' : 'nearly so'].filter(Boolean).join(' · ')}</span>
+          <span className="block truncate text-[12px] text-faint">{[hit.speaker, hit.name, hit.day, hit.exact ? '' : 'close match'].filter(Boolean).join(' · ')}</span>
         </span>
         <span className="shrink-0 text-[13px] text-soft">{clock(hit.at)}</span>
       </div>

@@ -43,7 +43,7 @@ export function LineUpDialog({ tape, lineUp, onLineUp, onClose }: Props) {
       {(info?.state === 'failed' || info?.state === 'cancelled') && (
         <Empty title="That did not work.">
           <p>{info.error || 'It was called off.'}</p>
-          <Button className="mt-4" onClick={() => onLineUp(null)}>Begin again</Button>
+          <Button className="mt-4" onClick={() => onLineUp(null)}>Start again</Button>
         </Empty>
       )}
     </Dialog>
@@ -56,7 +56,7 @@ function Waiting({ text, value, onCancel }: { text: string; value: number; onCan
       <p className="font-serif text-[17px]">{text}</p>
       <Progress value={value} label="Line up" />
       <p className="text-[13px] text-faint">You can close this and go on working; it is under Sides when you come back.</p>
-      <div><Button onClick={onCancel}>Call it off</Button></div>
+      <div><Button onClick={onCancel}>Cancel</Button></div>
     </div>
   )
 }

@@ -15,7 +15,7 @@ export function MadeOfPanel({ tape }: { tape: string }) {
   const move = async (piece: string, slug: string) => {
     try {
       await post(`/lineups/of/${tape}/move`, { piece, author })
-      toast.success(`“${slug}” is cut from this tape now. Undo on its Bench takes it back.`)
+      toast.success(`“${slug}” now uses this tape. Undo on its Bench reverts that.`)
       await queries.invalidateQueries({ queryKey: ['pieces'] })
     } catch (error) {
       toast.error((error as Error).message)

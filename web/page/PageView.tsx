@@ -20,6 +20,7 @@ import { keep } from '../documents/lastStory'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
+import { writeIn } from '../documents/writing'
 import { SendDialog } from '../send/SendDialog'
 import { player } from '../sound/player'
 import { useFrames, usePlaying } from '../sound/usePlayer'
@@ -43,7 +44,7 @@ export function PageView() {
   if (document && 'error' in document)
     return (
       <Shell path={<Crumb>No story here</Crumb>}>
-        <Empty title="That story is not here.">It may have been taken away, or the address is wrong. All stories are on the <Link className="underline" to="/">Desk</Link>.</Empty>
+        <Empty title="Story not found">It may have been deleted, or the address is wrong. All stories are on the <Link className="underline" to="/">Desk</Link>.</Empty>
       </Shell>
     )
   if (!document) return <Shell path={<Crumb>Opening …</Crumb>}>{null}</Shell>
@@ -89,7 +90,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   }, [plan, layout, owner])
   const playFrom = (frame: Frames) => {
     if (!plan) return
-    if (plan.length === 0) return void toast(mode === 'sent' ? 'Nothing of it would be in the file yet.' : 'There is nothing on the page to play yet.')
+    if (plan.length === 0) return void toast(mode === 'sent' ? 'The file would be empty.' : 'The page is empty.')
     player.load(owner, plan)
     void player.play(frame >= plan.length ? 0 : frame)
   }
@@ -107,7 +108,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     setChosen(block.id)
     const row = layout.placed.find((one) => one.block.id === block.id)
     if (row) playFrom(Math.max(0, row.from))
-    else toast(block.kind === 'intro' ? 'The host intro is read live: it is not in the file.' : 'This copy has no voice track, so it is not in the file.')
+    else toast(block.kind === 'intro' ? 'The host intro is read live and is not in the file.' : 'This copy has no voice track and is not in the file.')
   }
   const changeMode = (next: Mode) => {
     const here = layout.placed.filter((row) => row.at <= place()).at(-1)
@@ -131,7 +132,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     if (kind !== 'actuality') setWriting(block.id)
   }
   const aside = (block: Block) => {
-    set(block, 'aside', true, 'to the offcuts')
+    set(block, 'aside', true, 'set aside')
     setChosen(spine[spine.indexOf(block) + 1]?.id ?? spine[spine.indexOf(block) - 1]?.id ?? null)
   }
   const step = (by: 1 | -1) => {
@@ -225,12 +226,12 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
           <TapeList story={id} />
           <div className="h-6" />
           <Heading>Offcuts</Heading>
-          {offcuts.length === 0 && <p className="py-3 text-faint">What you take off the page is kept here.</p>}
+          {offcuts.length === 0 && <p className="py-3 text-faint">Blocks that you set aside are kept here.</p>}
           <ul data-testid="offcuts">
             {offcuts.map((block) => (
               <li key={block.id} className="flex items-center gap-2 border-b border-rule py-2">
                 <span className="min-w-0 flex-1 truncate font-serif text-[14px] text-soft italic">{block.piece ? known.get(block.piece)?.slug : block.text || KINDS[block.kind]}</span>
-                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => { set(block, 'aside', false, 'take back'); setChosen(block.id) }}>take back</button>
+                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => { set(block, 'aside', false, 'put back'); setChosen(block.id) }}>put back</button>
               </li>
             ))}
           </ul>
@@ -239,7 +240,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
           <TermsPanel head={head} onSet={(terms) => setHead('terms', 'names and terms')(terms)} />
           <div className="h-6" />
           <Heading>Standard out cue</Heading>
-          <textarea aria-label="Standard out cue" defaultValue={head.soc} key={head.soc} placeholder="For Brackle Sound, I’m …" rows={2} className="mt-2 w-full resize-none rounded border border-rule bg-paper-lit px-2 py-1 font-serif text-[14px]" onBlur={(event) => event.target.value !== head.soc && setHead('soc', 'out cue')(event.target.value)} />
+          <div className="pt-2"><CopyText value={head.soc} label="Standard out cue" placeholder="For Brackle Sound, I’m …" rehearsing={false} share={() => null} onWrite={(change) => writeIn(live, 'story', 'soc', change)} /></div>
         </Side>
       }
       foot={
@@ -260,11 +261,11 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
             </div>
             {head.slot > 0 && (
               <div className={`font-semibold ${over > 0 ? 'text-cut-ink' : 'text-tape'}`}>
-                <dt className="sr-only">Against the slot</dt>
+                <dt className="sr-only">Over/under</dt>
                 <dd>{over === 0 ? 'on time' : `${over > 0 ? 'over' : 'under'} by ${clock(Math.abs(over))}`}</dd>
               </div>
             )}
-            <FootFigure name="in the file" light>{clock(file.length)}</FootFigure>
+            <FootFigure name="file" light>{clock(file.length)}</FootFigure>
           </dl>
           <span className="flex-1" />
           <CommandButton id="page.send" look="strong">Send</CommandButton>
@@ -273,8 +274,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     >
       <div className="grid shrink-0 grid-cols-[78px_140px_1fr_64px_136px] border-b border-rule text-[12px] font-semibold text-faint">
         <span className="py-2 text-right">From</span>
-        <span className="py-2 pl-5">What</span>
-        <span className="py-2 pl-1">Words</span>
+        <span className="py-2 pl-5">Block</span>
+        <span className="py-2 pl-1">Script</span>
         <span className="py-2 pr-3 text-right">Length</span>
         <span className="grid grid-cols-2 border-l border-rule text-center"><span className="border-r border-rule py-2">Voice</span><span className="py-2">Tape</span></span>
       </div>
@@ -294,13 +295,13 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
                   menu={
                     <>
                       <MenuItem onSelect={() => playBlock(block)}>Play from here</MenuItem>
-                      {block.kind === 'copy' && <MenuItem onSelect={() => void navigate(`/record?story=${id}&line=${block.id}`)}>Read it to a microphone …</MenuItem>}
-                      {block.kind === 'copy' && <MenuItem onSelect={() => setPicking({ kind: 'track', block })}>{piece ? 'Another voice track …' : 'Give it a voice track …'}</MenuItem>}
-                      {block.kind === 'copy' && piece && <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Take the voice track off</MenuItem>}
+                      {block.kind === 'copy' && <MenuItem onSelect={() => void navigate(`/record?story=${id}&line=${block.id}`)}>Record …</MenuItem>}
+                      {block.kind === 'copy' && <MenuItem onSelect={() => setPicking({ kind: 'track', block })}>{piece ? 'Another voice track …' : 'Choose voice track …'}</MenuItem>}
+                      {block.kind === 'copy' && piece && <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Remove the voice track</MenuItem>}
                       {piece && <MenuItem onSelect={() => void navigate(`/pieces/${block.piece}`)}>To the Bench</MenuItem>}
                       <MenuItem disabled={spine[0] === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) - 1)}>Move up <CommandKey id="page.up" /></MenuItem>
                       <MenuItem disabled={spine.at(-1) === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) + 1)}>Move down <CommandKey id="page.down" /></MenuItem>
-                      <MenuItem onSelect={() => aside(block)}>To the offcuts <CommandKey id="page.aside" /></MenuItem>
+                      <MenuItem onSelect={() => aside(block)}>Set aside <CommandKey id="page.aside" /></MenuItem>
                     </>
                   }
                   who={
@@ -313,7 +314,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
                   {block.kind === 'actuality' ? (
                     <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />
                   ) : (
-                    <CopyText value={block.text} label={`${KINDS[block.kind]}, words`} autoFocus={writing === block.id} rehearsing={playing && mode === 'rehearse' && airRow?.sound !== 'piece'} share={() => shareOf(layout, block.id, place())} onKeep={(text) => set(block, 'text', text, 'write')} />
+                    <CopyText value={block.text} label={`${KINDS[block.kind]}, words`} autoFocus={writing === block.id} rehearsing={playing && mode === 'rehearse' && airRow?.sound !== 'piece'} share={() => shareOf(layout, block.id, place())} onWrite={(change) => writeIn(live, block.id, 'text', change)} />
                   )}
                 </Row>
               )
@@ -323,10 +324,10 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
         <div ref={line} className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[136px] bg-cut opacity-0" data-testid="page-playhead" />
       </div>
       {picking && (
-        <PiecePicker title={picking.kind === 'actuality' ? 'Put an actuality on the page' : 'Which piece is its voice track?'} story={id} page={page} onClose={() => setPicking(null)}
+        <PiecePicker title={picking.kind === 'actuality' ? 'Add an actuality' : 'Choose the voice track'} story={id} page={page} onClose={() => setPicking(null)}
           onPick={(piece) => {
             if (picking.kind === 'actuality') add('actuality', { piece })
-            else set(picking.block, 'piece', piece, 'give a voice track')
+            else set(picking.block, 'piece', piece, 'choose a voice track')
             setPicking(null)
           }}
         />
@@ -394,7 +395,7 @@ function Pace({ block, onKeep }: { block: Block; onKeep: (pace: number) => void 
 }
 
 function ActualityText({ piece, wordsOf, id }: { piece: ReturnType<typeof usePage>['rows'][number]['body'] | undefined; wordsOf?: (tape: string) => readonly Word[]; id: string | null }) {
-  if (!piece) return <p className="px-1 py-1 text-faint">The piece is not there.</p>
+  if (!piece) return <p className="px-1 py-1 text-faint">The piece is missing.</p>
   const text = wordsOf ? pieceWords(piece.spans, wordsOf, piece.sides) : []
   const lead = inCue(text)
   const end = outCue(text, 3)
@@ -419,7 +420,7 @@ function PieceList({ story, page, onAdd }: { story: string; page: ReturnType<typ
         <li key={row.id} className="flex items-center gap-2 border-b border-rule py-2">
           <Link to={`/pieces/${row.id}`} className="min-w-0 flex-1 truncate font-medium hover:underline">{row.body.slug || 'Untitled'}</Link>
           <span className="text-soft">{tradeLength(wordsLength(row.body))}</span>
-          {used.has(row.id) ? <span className="w-[34px] text-right text-[12px] text-faint">on it</span> : <button type="button" className="w-[34px] text-right text-[12px] text-tape hover:underline" aria-label={`add ${row.body.slug} to the page`} onClick={() => onAdd(row.id)}>add</button>}
+          {used.has(row.id) ? <span className="text-right text-[12px] text-faint">on the page</span> : <button type="button" className="w-[34px] text-right text-[12px] text-tape hover:underline" aria-label={`add ${row.body.slug} to the page`} onClick={() => onAdd(row.id)}>add</button>}
         </li>
       ))}
     </ul>

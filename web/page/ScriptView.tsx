@@ -34,13 +34,13 @@ function Script({ body }: { body: StoryDocument }) {
           <dd className="font-semibold">{clock(air.length)}</dd>
           <dt className="text-faint">slot</dt>
           <dd>{head.slot ? clock(head.slot) : 'not set'}</dd>
-          <dt className="text-faint">in the file</dt>
+          <dt className="text-faint">file</dt>
           <dd>{clock(file.length)}</dd>
         </dl>
       </header>
       <table className="w-full border-collapse">
         <thead className="text-left text-[12px] text-faint">
-          <tr><th scope="col" className="w-20 pb-2">From</th><th scope="col" className="w-40 pb-2">What</th><th scope="col" className="pb-2">Words</th><th scope="col" className="w-16 pb-2 text-right">Length</th></tr>
+          <tr><th scope="col" className="w-20 pb-2">From</th><th scope="col" className="w-40 pb-2">Block</th><th scope="col" className="pb-2">Script</th><th scope="col" className="w-16 pb-2 text-right">Length</th></tr>
         </thead>
         <tbody>
           {air.placed.map(({ block, at, words }) => {

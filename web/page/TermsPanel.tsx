@@ -12,12 +12,12 @@ export function TermsPanel({ head, onSet }: { head: StoryHead; onSet: (terms: Te
         {terms.map((term, i) => (
           <li key={term.text} className="flex items-center gap-2 border-b border-rule py-1">
             <EditableText label="Name or term" value={term.text} className="min-w-0 flex-1 font-medium" onKeep={(text) => set(i, { text })} />
-            <EditableText label={`How “${term.text}” is said`} value={term.spoken} placeholder="said as written" className="min-w-0 flex-1 text-soft" onKeep={(said) => set(i, { spoken: said })} />
+            <EditableText label={`How “${term.text}” is said`} value={term.spoken} placeholder="as written" className="min-w-0 flex-1 text-soft" onKeep={(said) => set(i, { spoken: said })} />
           </li>
         ))}
       </ul>
       <p className="pt-1"><EditableText key={terms.length} label="Another name or term" value="" placeholder="another name or term" onKeep={(text) => text && onSet([...terms, { text: text.slice(0, 80), spoken: '' }])} /></p>
-      <p className="pt-1 text-[12px] text-faint">They help when words are recognised from now on.</p>
+      <p className="pt-1 text-[12px] text-faint">Used for new transcripts.</p>
     </div>
   )
 }

@@ -18,7 +18,7 @@ const LOWEST = -60
 const HELD_MS = 1500
 const share = (dB: number): number => Math.max(0, Math.min(1, (dB - LOWEST) / -LOWEST))
 const ZONES = [['too low', -60, -30], ['good', -30, -6], ['too hot', -6, 0]] as const
-const SAYS = { silent: 'Nothing is heard.', low: 'Too low: come closer, or turn it up.', good: 'Good.', hot: 'Too hot: step back, or turn it down.', over: 'Over full scale: that cannot be mended.' }
+const SAYS = { silent: 'No signal', low: 'Too low: move closer or turn it up', good: 'Good level', hot: 'Too hot: move back or turn it down', over: 'Clipping: can’t be repaired' }
 /** Of one channel in 32-bit float, in bytes. */
 const BYTES_A_SECOND = RATE * 4
 
@@ -61,7 +61,7 @@ export function RecordView() {
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto flex max-w-2xl flex-col gap-7 px-8 py-10">
           {recorder.error ? (
-            <Empty title="No sound comes in.">
+            <Empty title="No input.">
               <p className="mb-4">{recorder.error}</p>
               <Button onClick={() => void listenTo('')}>Try again</Button>
             </Empty>
@@ -71,15 +71,15 @@ export function RecordView() {
               <div className="flex items-end gap-6">
                 <span data-testid="take-length" className="font-sans text-[64px] leading-none font-bold tracking-tight">{clock(recorder.frames)}</span>
                 <span className={`pb-1.5 text-[14px] ${state === 'recording' ? 'text-cut-ink' : 'text-faint'}`} role="status">
-                  {state === 'recording' ? 'recording' : state === 'paused' ? 'paused; goes on in the same take' : state === 'ending' ? 'bringing the last of it in …' : state === 'listening' ? 'ready' : 'opening the microphone …'}
-                  {recorder.lost && running && <span className="block text-cut-ink">The server does not answer. It is kept here, and sent when it is back.</span>}
+                  {state === 'recording' ? 'recording' : state === 'paused' ? 'paused; resume goes on in the same take' : state === 'ending' ? 'finishing …' : state === 'listening' ? 'ready' : 'opening the microphone …'}
+                  {recorder.lost && running && <span className="block text-cut-ink">Can’t reach the server. The take is kept in this browser and sent when it is back.</span>}
                 </span>
               </div>
               <InputMeter />
               <div className="flex flex-wrap items-center gap-2">
                 {running ? (
                   <>
-                    <CommandButton id="record.toggle">{state === 'recording' ? <><Pause size={15} /> Pause</> : <><Play size={15} /> Go on</>}</CommandButton>
+                    <CommandButton id="record.toggle">{state === 'recording' ? <><Pause size={15} /> Pause</> : <><Play size={15} /> Resume</>}</CommandButton>
                     <CommandButton id="record.stop" look="strong"><Square size={14} /> Stop</CommandButton>
                     <CommandButton id="edit.mark">Mark</CommandButton>
                     <Button onClick={() => { setAgain(true); stop() }}>New take</Button>
@@ -87,28 +87,28 @@ export function RecordView() {
                 ) : (
                   <>
                     <Button look="cut" className="h-10 px-5 text-[15px]" disabled={state !== 'listening'} onClick={begin}><Circle size={13} fill="currentColor" /> {takes ? 'New take' : 'Record'} <CommandKey id="record.toggle" /></Button>
-                    <Button disabled={state !== 'listening'} onClick={check}>Hear the last five seconds</Button>
+                    <Button disabled={state !== 'listening'} onClick={check}>Play last 5 s</Button>
                   </>
                 )}
                 <span className="flex-1" />
-                {recorder.tape && <Link to={`/tapes/${recorder.tape}`} className="text-[14px] text-tape hover:underline">{running ? 'Read and cut it meanwhile' : 'To the tape'}</Link>}
+                {recorder.tape && <Link to={`/tapes/${recorder.tape}`} className="text-[14px] text-tape hover:underline">{running ? 'Edit while recording' : 'To the tape'}</Link>}
               </div>
               <div className="grid grid-cols-2 gap-x-8 gap-y-5 border-t border-rule pt-6">
-                <Field label="What to call it" value={name} disabled={running} maxLength={150} placeholder={copy ? called : 'Recording, and the time'} onChange={(event) => { setName(event.target.value); setTakes(0) }} />
+                <Field label="Name of the take" value={name} disabled={running} maxLength={150} placeholder={copy ? called : 'Recording, and the time'} onChange={(event) => { setName(event.target.value); setTakes(0) }} />
                 <label className="flex flex-col gap-1">
                   <span className="text-[12px] text-faint">Microphone</span>
                   <select className="h-9 rounded-md border border-rule bg-paper-lit px-2 text-[14px] text-ink focus:border-tape focus:outline-none" value={recorder.device} disabled={running} onChange={(event) => void listenTo(event.target.value)}>
                     {recorder.devices.map((device) => <option key={device.deviceId} value={device.deviceId}>{device.label || 'Microphone'}</option>)}
                   </select>
                 </label>
-                {!running && <Choice label="Channels" value={recorder.channels} options={[[1, 'the first alone'], [2, 'both, a side each']] as const} onChange={setChannels} />}
+                {!running && <Choice label="Channels" value={recorder.channels} options={[[1, 'Mono (input 1)'], [2, 'Two sides']] as const} onChange={setChannels} />}
                 <label className="flex items-center gap-2 self-end text-[14px]">
-                  <input type="checkbox" className="accent-[var(--tape)]" checked={recorder.monitoring} onChange={(event) => setMonitoring(event.target.checked)} /> Hear it in the headphones
+                  <input type="checkbox" className="accent-[var(--tape)]" checked={recorder.monitoring} onChange={(event) => setMonitoring(event.target.checked)} /> Monitor in headphones
                 </label>
               </div>
               <p className="text-[13px] text-soft">
-                {recorder.processing.length ? `This browser keeps ${recorder.processing.join(' and ')} on, though it was asked not to.` : 'Echo cancelling, noise suppression and automatic gain are off: the tape is what the microphone hears.'}
-                {disk && ` There is room for ${hours(disk.free / BYTES_A_SECOND / recorder.channels / 2)} more.`}
+                {recorder.processing.length ? `This browser leaves ${recorder.processing.join(' and ')} on.` : 'Echo cancelling, noise suppression and automatic gain are off.'}
+                {disk && ` Space left for ${hours(disk.free / BYTES_A_SECOND / recorder.channels / 2)}`}
               </p>
             </>
           )}

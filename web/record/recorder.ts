@@ -68,7 +68,7 @@ export async function listenTo(device = useRecorder.getState().device): Promise<
   source.connect(monitor).connect(context.destination)
   hearLately()
   track.onended = () => {
-    toast.error('The microphone is gone. What was recorded is kept.', { duration: 10_000 })
+    toast.error('The microphone was disconnected. The take up to that point is stored.', { duration: 10_000 })
     if (useRecorder.getState().state !== 'listening') stop()
     close()
     set({ state: 'off' })
@@ -110,7 +110,7 @@ function theKeeper(): Worker {
     if ('tape' in data) set({ tape: data.tape })
     else if ('frames' in data) set({ frames: data.frames })
     else if ('lost' in data) set({ lost: data.lost })
-    else if ('found' in data) toast.info('A recording that was cut off is being brought in. Nothing of it that reached the disk is lost.', { duration: 8000 })
+    else if ('found' in data) toast.info('A recording that was interrupted is being imported.', { duration: 8000 })
     else if (useRecorder.getState().state === 'ending' && data.over === useRecorder.getState().tape) set({ state: context ? 'listening' : 'off' })
   }
   return keeper
@@ -147,7 +147,7 @@ export async function markTake(): Promise<void> {
   if (!tape || (state !== 'recording' && state !== 'paused')) return
   const live = await liveDocument(tape, 'tape')
   live.act([{ type: 'put', record: { id: crypto.randomUUID(), kind: 'mark', at: frames, text: '' } }], { label: 'mark' })
-  toast.success('Marked.', { duration: 1500 })
+  toast.success('Mark added.', { duration: 1500 })
 }
 
 export function setMonitoring(on: boolean): void {

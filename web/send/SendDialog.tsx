@@ -39,23 +39,23 @@ export function SendDialog({ target, title, unrecordedCopy = 0, onClose }: { tar
             <Choice label="Rate" value={settings.rate} onChange={set('rate')} options={[[48_000, '48 kHz'], [44_100, '44.1 kHz']]} />
             <Choice label="Channels" value={settings.channels} onChange={set('channels')} options={[[1, 'mono'], [2, 'stereo']]} />
           </div>
-          {stereoSound && settings.channels === 1 && <p className="text-[13px] text-soft">Something in it is in stereo. In a mono file its two sides are heard together in the middle.</p>}
+          {stereoSound && settings.channels === 1 && <p className="text-[13px] text-soft">Some of it is in stereo. A mono file sums both sides.</p>}
           {target.kind === 'story' && unrecordedCopy > 0 && (
             <div>
               <Choice label={`Copy without a voice track: ${unrecordedCopy} ${unrecordedCopy === 1 ? 'block' : 'blocks'}`} value={settings.unrecorded} onChange={set('unrecorded')} options={[['out', 'left out of the file'], ['tone', 'held as room tone']]} />
-              <p className="mt-1 text-[13px] text-soft">{settings.unrecorded === 'out' ? 'What is not recorded is not in the file: the blocks around it follow each other.' : 'The room’s tone runs for as long as the copy takes to read.'}</p>
+              <p className="mt-1 text-[13px] text-soft">{settings.unrecorded === 'out' ? 'The blocks around it follow each other.' : 'Room tone runs for as long as the copy takes to read.'}</p>
             </div>
           )}
           <Field label="File name: {slug} {date} {client} {length}" value={settings.pattern} maxLength={200} onChange={(event) => set('pattern')(event.target.value || DEFAULTS.pattern)} />
         </div>
         <div className="rounded-lg bg-paper-low p-4" data-testid="preview">
-          <p className="text-[12px] text-faint">In the file</p>
+          <p className="text-[12px] text-faint">File</p>
           {preview.error ? (
             <p className="mt-1 text-cut-ink" role="alert">{preview.error.message}</p>
           ) : (
             <>
               <p className="text-[30px] leading-tight font-bold tracking-tight">{preview.data ? clock(preview.data.frames) : ' '}</p>
-              <p className="text-[13px] text-soft">{preview.data ? `${preview.data.frames.toLocaleString('en')} frames, exactly the piece` : 'measuring …'}</p>
+              <p className="text-[13px] text-soft">{preview.data ? `${preview.data.frames.toLocaleString('en')} samples, nothing before or after` : 'measuring …'}</p>
               <p className="mt-3 text-[13px] break-all">{preview.data?.fileName}</p>
             </>
           )}
@@ -64,15 +64,15 @@ export function SendDialog({ target, title, unrecordedCopy = 0, onClose }: { tar
             <Button look="strong" className="justify-center" disabled={!preview.data || send.isPending} onClick={() => send.mutate()}>Send</Button>
             {target.kind === 'story' && (
               <a className="inline-flex items-center justify-center gap-1.5 rounded-md py-1 text-[13px] hover:underline" href={`/stories/${target.id}/script`} target="_blank" rel="noreferrer">
-                <FileText size={14} /> The script, to print
+                <FileText size={14} /> Print script
               </a>
             )}
           </div>
           {send.error && <p role="alert" className="mt-2 text-[13px] text-cut-ink">{send.error.message}</p>}
         </div>
       </div>
-      <h3 className="mt-6 border-b border-rule pb-1.5 text-[12px] font-semibold text-faint">Sent before</h3>
-      {receipts.length === 0 && <p className="py-3 text-faint">Nothing has been sent of it yet.</p>}
+      <h3 className="mt-6 border-b border-rule pb-1.5 text-[12px] font-semibold text-faint">Previous sends</h3>
+      {receipts.length === 0 && <p className="py-3 text-faint">Not sent yet.</p>}
       <ul data-testid="receipts">
         {receipts.map((receipt) => (
           <ReceiptRow key={receipt.id} receipt={receipt} />
@@ -91,7 +91,7 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
         <p className="truncate font-semibold">{receipt.fileName}</p>
         {state === 'done' && (
           <p className="truncate text-faint">
-            {clock(receipt.frames * (RATE / order.rate))}, {receipt.frames.toLocaleString('en')} frames, {(receipt.bytes / 1e6).toFixed(1)} MB, SHA-256 <span title={receipt.sha256}>{receipt.sha256.slice(0, 12)}…</span>
+            {clock(receipt.frames * (RATE / order.rate))}, {receipt.frames.toLocaleString('en')} samples, {(receipt.bytes / 1e6).toFixed(1)} MB, SHA-256 <span title={receipt.sha256}>{receipt.sha256.slice(0, 12)}…</span>
           </p>
         )}
         {state === 'failed' && <p className="text-cut-ink">{receipt.error}</p>}
@@ -113,7 +113,7 @@ function Working({ receipt }: { receipt: Receipt }) {
   return (
     <div className="flex items-center gap-3">
       <Progress value={receipt.progress} label="Sending" />
-      <span className="shrink-0 text-faint">{receipt.state === 'waiting' ? 'waiting' : <TimeLeft progress={receipt.progress} />}</span>
+      <span className="shrink-0 text-faint">{receipt.state === 'waiting' ? 'queued' : <TimeLeft progress={receipt.progress} />}</span>
     </div>
   )
 }

@@ -23,7 +23,7 @@ export function FiguresDialog({ tape, plan, selected, onGo, onClose }: { tape: T
   return (
     <Dialog wide open onClose={onClose} title={selected ? `Levels, ${clock(selected.from)} to ${clock(selected.to)}` : 'Levels of this tape'}>
       {!figures ? (
-        <p className="py-8 text-center text-soft">{selected ? (isPending ? 'Listening to it …' : 'It could not be listened to just now.') : 'Known once all of the tape is here.'}</p>
+        <p className="py-8 text-center text-soft">{selected ? (isPending ? 'Listening to it …' : 'The loudness could not be measured.') : 'Known once all of the tape is here.'}</p>
       ) : (
         <>
           <p className="mb-4 font-serif text-[18px]">{inWords(figures)}</p>
@@ -48,19 +48,19 @@ function Table({ figures, tape }: { figures: TapeFigures; tape?: TapeInfo }) {
   const spoken = figures.speech.reduce((sum, { from, to }) => sum + to - from, 0)
   const rows: [string, string][][] = [
     [
-      ['Loudness, all of it', level(loudness.integrated, 'LUFS')],
-      ['Loudest 3 seconds', level(loudness.shortTerm, 'LUFS')],
+      ['Integrated loudness', level(loudness.integrated, 'LUFS')],
+      ['Maximum short-term', level(loudness.shortTerm, 'LUFS')],
       ['Loudness range', `${loudness.range.toFixed(1)} LU`],
     ],
     [
-      ['Highest peak', level(most((channel) => channel.truePeak), 'dBTP')],
-      ['Highest sample', level(most((channel) => channel.peak), 'dBFS')],
-      ['Clipped', figures.clipped.count ? `${figures.clipped.count} ${figures.clipped.count === 1 ? 'place' : 'places'}` : 'nowhere'],
+      ['True peak', level(most((channel) => channel.truePeak), 'dBTP')],
+      ['Sample peak', level(most((channel) => channel.peak), 'dBFS')],
+      ['Clipped', figures.clipped.count ? `${figures.clipped.count} ${figures.clipped.count === 1 ? 'place' : 'places'}` : 'none'],
     ],
     [
-      ['Speech, on average', level(most((channel) => channel.speechLevel), 'dBFS')],
-      ['The room behind it', level(most((channel) => channel.floor), 'dBFS')],
-      ['Somebody speaks for', `${Math.round(spoken / RATE)} s`],
+      ['Speech level', level(most((channel) => channel.speechLevel), 'dBFS')],
+      ['Noise floor', level(most((channel) => channel.floor), 'dBFS')],
+      ['Speech time', `${Math.round(spoken / RATE)} s`],
     ],
   ]
   return (

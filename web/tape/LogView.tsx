@@ -14,7 +14,7 @@ export function LogView() {
   const tape = useDocument<TapeDocument>(id, 'tape')
   const transcript = useDocument<Transcript>(id, 'transcript')
   if (!tape || !transcript) return null
-  if ('error' in tape || 'error' in transcript) return <p className="p-8">That tape is not here.</p>
+  if ('error' in tape || 'error' in transcript) return <p className="p-8">Tape not found.</p>
   const head = tapeHead(tape.body)
   const words = masked(wordsOf(transcript.body), offRecord(tape.body))
   const marks = marksOf(tape.body)
@@ -34,7 +34,7 @@ export function LogView() {
         <Button className="print:hidden" onClick={() => print()}>Print</Button>
       </header>
       <table className="w-full text-left">
-        <thead className="sr-only"><tr><th>Time</th><th>Who</th><th>What</th></tr></thead>
+        <thead className="sr-only"><tr><th>Time</th><th>Speaker</th><th>Note</th></tr></thead>
         <tbody>
           {lines.map(({ at, who, text, mark }, i) => (
             <tr key={i} className={`align-baseline ${mark ? 'text-tape' : ''}`}>

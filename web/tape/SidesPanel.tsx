@@ -32,19 +32,19 @@ export function SidesPanel({ sides, channels, selected, onSet, onSplit }: Props)
               <EditableText label={`Who speaks on side ${i + 1}`} value={side.name} placeholder={picture ? 'left and right' : `side ${i + 1}`} className="min-w-0 flex-1 font-medium" onKeep={(name) => set(i, { name }, 'name a side')} />
               <Menu label={`More for side ${i + 1}`} trigger={<Button look="bare" className="h-6 px-1.5"><MoreHorizontal size={14} /></Button>}>
                 <MenuItem onSelect={() => set(i, { flip: !side.flip }, 'turn a side over')}>{side.flip ? '✓ ' : ''}Turn its wave over</MenuItem>
-                <MenuItem disabled={!selected} onSelect={() => selected && set(i, { hush: [...(side.hush ?? []), selected] }, 'hush')}>Hush it over the selection</MenuItem>
-                {side.hush && selected && <MenuItem onSelect={() => set(i, { hush: side.hush!.flatMap((one) => without(one, [selected])) }, 'bring back')}>Bring it back over the selection</MenuItem>}
+                <MenuItem disabled={!selected} onSelect={() => selected && set(i, { hush: [...(side.hush ?? []), selected] }, 'hush')}>Mute it over the selection</MenuItem>
+                {side.hush && selected && <MenuItem onSelect={() => set(i, { hush: side.hush!.flatMap((one) => without(one, [selected])) }, 'bring back')}>Unmute it over the selection</MenuItem>}
                 {side.hush && side.hush.length <= FEW && side.hush.map((one) => (
                   <MenuItem key={one.from} onSelect={() => set(i, { hush: side.hush!.filter((other) => other !== one) }, 'bring back')}>Bring back {clock(one.from)} to {clock(one.to)}</MenuItem>
                 ))}
-                {side.hush && side.hush.length > 1 && <MenuItem onSelect={() => set(i, { hush: [] }, 'bring back')}>Bring back all that is hushed</MenuItem>}
+                {side.hush && side.hush.length > 1 && <MenuItem onSelect={() => set(i, { hush: [] }, 'bring back')}>Unmute all of it</MenuItem>}
                 {sides.length > 1 && <MenuItem onSelect={() => onSet([side], 'one side')}>Keep this side alone</MenuItem>}
                 {sides.length > 1 && <MenuItem onSelect={() => onSplit(i)}>Make a tape of this side</MenuItem>}
               </Menu>
             </div>
             <div className="flex items-center gap-1.5 pl-4 text-faint">
               <Figure label={`Level of side ${i + 1}`} value={side.level ?? 0} unit="dB" step={1} onKeep={(level) => set(i, { level: Math.max(-60, Math.min(40, level)) }, 'level')} />
-              {sides.length > 1 && <Figure label={`Slip of side ${i + 1}`} value={((side.slip ?? 0) / RATE) * 1000} unit="ms later" step={1} onKeep={(ms) => set(i, { slip: Math.max(-480_000, Math.min(480_000, milliseconds(ms))) }, 'slip')} />}
+              {sides.length > 1 && <Figure label={`Slip of side ${i + 1}`} value={((side.slip ?? 0) / RATE) * 1000} unit="ms delay" step={1} onKeep={(ms) => set(i, { slip: Math.max(-480_000, Math.min(480_000, milliseconds(ms))) }, 'slip')} />}
             </div>
             {(side.flip || side.hush) && <p className="pl-4 text-[12px] text-faint">{[side.flip && 'turned over', side.hush && `hushed in ${side.hush.length} ${side.hush.length === 1 ? 'place' : 'places'}`].filter(Boolean).join(', ')}</p>}
           </li>
@@ -52,10 +52,10 @@ export function SidesPanel({ sides, channels, selected, onSet, onSplit }: Props)
       </ul>
       <div className="flex flex-wrap gap-x-3 gap-y-1 pt-2 text-tape">
         {sides.length === 2 && <button type="button" className="hover:underline" onClick={() => onSet([sides[1], sides[0]], 'swap sides')}>Swap them</button>}
-        {(used.size < channels || picture) && <button type="button" className="hover:underline" onClick={() => onSet(apart, 'a side a channel')}>A side a channel</button>}
-        {channels === 2 && !picture && <button type="button" className="hover:underline" onClick={() => onSet([{ name: '', channels: [0, 1] }], 'one picture')}>One stereo picture</button>}
+        {(used.size < channels || picture) && <button type="button" className="hover:underline" onClick={() => onSet(apart, 'a side a channel')}>One side per channel</button>}
+        {channels === 2 && !picture && <button type="button" className="hover:underline" onClick={() => onSet([{ name: '', channels: [0, 1] }], 'one picture')}>Stereo pair</button>}
       </div>
-      <p className="pt-2 text-[12px] text-faint">Counts for what is pulled from now on. Pieces that are there stay as they are.</p>
+      <p className="pt-2 text-[12px] text-faint">Applies to new pieces only.</p>
     </div>
   )
 }

@@ -62,7 +62,7 @@ export function TapeView() {
   if (tape.error instanceof Refused || (document && 'error' in document) || (transcript && 'error' in transcript))
     return (
       <Shell path={<Crumb>No tape here</Crumb>}>
-        <Empty title="That tape is not here.">It may have been taken away, or the address is wrong. All tapes are under <Link className="underline" to="/tapes">Tapes</Link>.</Empty>
+        <Empty title="That tape is not here.">It may have been deleted, or the address is wrong. All tapes are under <Link className="underline" to="/tapes">Tapes</Link>.</Empty>
       </Shell>
     )
   if (tape.data && (tape.data.state === 'failed' || !tape.data.frames)) return <Arriving tape={tape.data} />
@@ -163,7 +163,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const correcting = useCorrecting({ owner: `tape/${id}`, live: transcript.live, transcript: transcript.body, length: tape.frames, selected, place, playFrom: sheet.playFrom, stopAt: sheet.stopAt })
 
   const strike = () => {
-    if (!selected) return void toast('Select something first: drag over the sound or the words.')
+    if (!selected) return void toast('Select a passage first: drag over the sound or the words.')
     act([{ type: 'put', record: { id: crypto.randomUUID(), kind: 'strike', ...selected } }], 'strike')
     select(null)
   }
@@ -178,11 +178,11 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   }
 
   const setOffRecord = () => {
-    if (!selected) return void toast('Select what was said off the record.')
+    if (!selected) return void toast('Select the passage that is off the record.')
     const touched = Object.values(body.records).filter((record) => record.kind === 'off' && record.from < selected.to && record.to > selected.from)
     if (!touched.length) act([{ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...selected } }], 'off the record')
     else act(touched.flatMap((record): TapeStep[] => [{ type: 'drop', id: record.id }, ...without(record as Strike, [selected]).map((rest): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...rest } }))]), 'on the record')
-    toast(touched.length ? 'It is on the record again.' : 'Off the record: it can be heard here, and gets out by no way.')
+    toast(touched.length ? 'Back on the record.' : 'Off the record: it can be played here, but not pulled, exported or sent.')
   }
 
   const [pulling, setPulling] = useState(false)
@@ -195,7 +195,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       const [from, to] = await Promise.all([zero(selected.from), zero(selected.to)])
       const stretch = to > from ? { from, to } : selected
       const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: strikes, off, level, words, story, speaker: head.speaker, role: head.role, sides: head.sides })
-      if (!piece) return void toast(meets(off, stretch) ? 'Some of that is off the record, so it cannot be pulled.' : 'All of that is struck, so there is nothing to pull.')
+      if (!piece) return void toast(meets(off, stretch) ? 'Part of that is off the record, so it can’t be pulled.' : 'All of that is struck: there is nothing to pull.')
       const made = crypto.randomUUID()
       const { fadeIn, fadeOut } = ownFades()
       await put(`/documents/${made}`, { ...piece, ...(fadeIn ? { fadeIn } : {}), ...(fadeOut ? { fadeOut } : {}) })
@@ -212,7 +212,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const split = async (side: number) => {
     try {
       const { joining } = await post<LineUpInfo>('/lineups/split', { tape: id, side })
-      toast.success(`“${joining!.name}” is being made. It will be among the tapes.`)
+      toast.success(`“${joining!.name}” is being made; it will appear under Tapes.`)
     } catch (error) {
       toast.error((error as Error).message)
     }
@@ -322,7 +322,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
             })}
           </ul>
           <div className="h-6" />
-          <Heading>Words</Heading>
+          <Heading>Transcript</Heading>
           <WordsPanel tape={tape} transcript={transcript.body} />
           <VoicesPanel tape={tape} live={transcript.live} transcript={transcript.body} selected={selected} />
           <div className="h-6" />
@@ -345,14 +345,14 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
             <dt className="text-faint">Speaker</dt>
             <dd><EditableText label="Speaker" value={head.speaker} placeholder="who speaks" onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'speaker', value }], 'speaker')} /></dd>
             <dt className="text-faint">Role</dt>
-            <dd><EditableText label="Role" value={head.role} placeholder="as what" onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'role', value }], 'role')} /></dd>
-            <dt className="text-faint">Spoken</dt>
+            <dd><EditableText label="Role" value={head.role} placeholder="role" onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'role', value }], 'role')} /></dd>
+            <dt className="text-faint">Language</dt>
             <dd><LanguageChoice value={head.language ?? SPOKEN} onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'language', value }], 'language')} /></dd>
             <dt className="text-faint">Recorded</dt>
             <dd>{head.day ? `${format(parseISO(head.day), 'd MMMM yyyy')}${tape.origin.time ? `, ${tape.origin.time.slice(0, 5)}` : ''}` : 'nobody noted when'}</dd>
             {[tape.origin.description, tape.origin.notes].some(Boolean) && <><dt className="text-faint">Noted</dt><dd className="min-w-0 break-words">{[tape.origin.description, tape.origin.notes].filter(Boolean).join('. ')}</dd></>}
             {tape.origin.originator && <><dt className="text-faint">Recorder</dt><dd className="min-w-0 break-words">{tape.origin.originator}</dd></>}
-            <dt className="text-faint">Came as</dt>
+            <dt className="text-faint">File</dt>
             <dd className="min-w-0 break-words">{tape.format}, {((tape.bytes || tape.size) / 1e6).toFixed(1)} MB</dd>
             <dt className="text-faint">Room tone</dt>
             <dd>{tape.state === 'arriving' ? 'known once all of it is here' : tape.tone.made ? 'made from its noise floor: no stretch is quiet enough' : `its own, ${tape.tone.quiet.length} quiet ${tape.tone.quiet.length === 1 ? 'stretch' : 'stretches'}`}</dd>
@@ -409,16 +409,16 @@ const NO_USES: Use[] = []
 export function LookMenu({ skipping, hold, onSend, onWriteOut, onBringIn, children }: { skipping?: boolean; hold: boolean; onSend: () => void; onWriteOut?: () => void; onBringIn?: () => void; children?: ReactNode }) {
   return (
     <Menu label="More" trigger={<Button look="bare"><MenuIcon size={16} /></Button>}>
-      <MenuItem onSelect={() => run('view.even')}>Even time, or bent to the words <CommandKey id="view.even" /></MenuItem>
-      <MenuItem onSelect={() => run('view.zoomIn')}>Fewer seconds a line <CommandKey id="view.zoomIn" /></MenuItem>
-      <MenuItem onSelect={() => run('view.zoomOut')}>More seconds a line <CommandKey id="view.zoomOut" /></MenuItem>
+      <MenuItem onSelect={() => run('view.even')}>Even time / fit to words <CommandKey id="view.even" /></MenuItem>
+      <MenuItem onSelect={() => run('view.zoomIn')}>Zoom in <CommandKey id="view.zoomIn" /></MenuItem>
+      <MenuItem onSelect={() => run('view.zoomOut')}>Zoom out <CommandKey id="view.zoomOut" /></MenuItem>
       <MenuItem onSelect={() => run('view.taller')}>Taller waveform <CommandKey id="view.taller" /></MenuItem>
       <MenuItem onSelect={() => run('view.lower')}>Lower waveform <CommandKey id="view.lower" /></MenuItem>
-      <MenuItem onSelect={() => run('select.hold')}>{hold ? '✓ ' : ''}Hold edges to quiet zero crossings <CommandKey id="select.hold" /></MenuItem>
-      {skipping !== undefined && <MenuItem onSelect={() => run('play.skipStruck')}>{skipping ? '✓ ' : ''}Skip what is struck <CommandKey id="play.skipStruck" /></MenuItem>}
+      <MenuItem onSelect={() => run('select.hold')}>{hold ? '✓ ' : ''}Snap to zero crossings <CommandKey id="select.hold" /></MenuItem>
+      {skipping !== undefined && <MenuItem onSelect={() => run('play.skipStruck')}>{skipping ? '✓ ' : ''}Skip struck passages <CommandKey id="play.skipStruck" /></MenuItem>}
       {skipping !== undefined && <MenuItem onSelect={() => run('view.figures')}>Levels and loudness <CommandKey id="view.figures" /></MenuItem>}
-      {onBringIn && <MenuItem onSelect={onBringIn}>Bring words in …</MenuItem>}
-      {onWriteOut && <MenuItem onSelect={onWriteOut}>Write the words out …</MenuItem>}
+      {onBringIn && <MenuItem onSelect={onBringIn}>Import transcript …</MenuItem>}
+      {onWriteOut && <MenuItem onSelect={onWriteOut}>Export transcript …</MenuItem>}
       {children}
       <MenuItem onSelect={onSend}>Send …</MenuItem>
     </Menu>

@@ -43,7 +43,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
       <input ref={input} type="file" multiple hidden aria-label="Choose sound files" data-testid="file-input" onChange={(event) => { bringIn(event.target.files ?? []); event.target.value = '' }} />
       {over && (
         <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-2xl border-2 border-dashed border-tape bg-paper/90">
-          <p className="font-serif text-[28px]">Let go, and it is a tape.</p>
+          <p className="font-serif text-[28px]">Drop to import.</p>
         </div>
       )}
       <OnItsWay />

@@ -21,12 +21,12 @@ export function FileTape({ tape, stories, onClose }: { tape: LibraryRow; stories
     setTimeout(() => void queries.invalidateQueries({ queryKey: ['tapes'] }), 300)
   }
   return (
-    <Dialog open title="File this tape" onClose={onClose}>
+    <Dialog open title="Tape details" onClose={onClose}>
       <form className="flex flex-col gap-4" onSubmit={(event) => { event.preventDefault(); void save(new FormData(event.currentTarget)) }}>
         <Field label="Name" name="name" defaultValue={tape.name} maxLength={200} autoFocus />
         <div className="grid grid-cols-2 gap-4">
           <Field label="Speaker" name="speaker" defaultValue={tape.speaker} maxLength={200} />
-          <Field label="As what" name="role" defaultValue={tape.role} maxLength={200} />
+          <Field label="Role" name="role" defaultValue={tape.role} maxLength={200} />
         </div>
         <div className="grid grid-cols-[150px_1fr] gap-4">
           <Field label="Recorded on" name="day" type="date" defaultValue={tape.day} />
@@ -47,7 +47,7 @@ export function FileTape({ tape, stories, onClose }: { tape: LibraryRow; stories
         )}
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
-          <Button look="strong" type="submit">File it</Button>
+          <Button look="strong" type="submit">Save</Button>
         </div>
       </form>
     </Dialog>

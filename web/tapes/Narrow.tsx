@@ -26,7 +26,7 @@ export function Narrow({ all, filter, onFilter, storyName }: Props) {
     const name = filter.text.trim() || [filter.tag, filter.speaker, filter.state && STATE_NAMES[filter.state as keyof typeof STATE_NAMES]].filter(Boolean).join(', ') || 'Search'
     await put(`/library/searches/${crypto.randomUUID()}`, { name: name.slice(0, 100), filter }).catch((error: Error) => toast.error(error.message))
     void queries.invalidateQueries({ queryKey: ['searches'] })
-    toast.success(`Kept as “${name}”.`)
+    toast.success(`Saved as “${name}”.`)
   }
   const forget = async (id: string) => {
     await remove(`/library/searches/${id}`)
@@ -39,7 +39,7 @@ export function Narrow({ all, filter, onFilter, storyName }: Props) {
           <Search size={15} className="absolute top-2.5 left-3 text-faint" aria-hidden />
           <input type="search" aria-label="Find tapes" value={filter.text} onChange={(event) => set({ text: event.target.value })} placeholder="A name, a tag, or words that were said" className="h-9 w-full rounded-md border border-rule bg-paper-lit pr-3 pl-9 text-[14px] focus:border-tape focus:outline-none" />
         </label>
-        <Pick name="State" value={filter.state && STATE_NAMES[filter.state as keyof typeof STATE_NAMES]} onClear={() => set({ state: '' })}>
+        <Pick name="Status" value={filter.state && STATE_NAMES[filter.state as keyof typeof STATE_NAMES]} onClear={() => set({ state: '' })}>
           {STATES.map((state) => <MenuItem key={state} onSelect={() => set({ state })}>{STATE_NAMES[state]}</MenuItem>)}
         </Pick>
         <Pick name="Speaker" value={filter.speaker} onClear={() => set({ speaker: '' })}>
@@ -58,16 +58,16 @@ export function Narrow({ all, filter, onFilter, storyName }: Props) {
         <span className="flex-1" />
         {narrowed(filter) && (
           <>
-            <button type="button" className="text-tape hover:underline" onClick={() => void keep()}>Keep this search</button>
+            <button type="button" className="text-tape hover:underline" onClick={() => void keep()}>Save search</button>
             <button type="button" className="text-tape hover:underline" onClick={() => onFilter(ANYTHING)}>Show all</button>
           </>
         )}
         {searches.length > 0 && (
-          <Menu label="Kept searches" trigger={<Button look="bare" className="h-7 px-2">Kept searches <ChevronDown size={13} /></Button>}>
+          <Menu label="Saved searches" trigger={<Button look="bare" className="h-7 px-2">Saved searches <ChevronDown size={13} /></Button>}>
             {searches.map((search) => (
               <div key={search.id} className="flex items-center">
                 <span className="flex-1"><MenuItem onSelect={() => onFilter(search.filter)}>{search.name}</MenuItem></span>
-                <button type="button" aria-label={`Forget “${search.name}”`} className="px-2 text-faint hover:text-cut-ink" onClick={() => void forget(search.id)}><X size={13} /></button>
+                <button type="button" aria-label={`Delete “${search.name}”`} className="px-2 text-faint hover:text-cut-ink" onClick={() => void forget(search.id)}><X size={13} /></button>
               </div>
             ))}
           </Menu>

@@ -10,8 +10,8 @@ export function OnItsWay() {
   const { list } = useUploads()
   if (!list.length) return null
   return (
-    <section aria-label="On its way in" className="fixed right-6 bottom-20 z-30 w-[340px] rounded-xl border border-rule bg-paper-lit shadow-xl">
-      <h2 className="border-b border-rule px-4 py-2.5 text-[12px] font-semibold text-faint">On its way in{list.length > 1 && `, ${list.length} files`}</h2>
+    <section aria-label="Importing" className="fixed right-6 bottom-20 z-30 w-[340px] rounded-xl border border-rule bg-paper-lit shadow-xl">
+      <h2 className="border-b border-rule px-4 py-2.5 text-[12px] font-semibold text-faint">Importing{list.length > 1 && `, ${list.length} files`}</h2>
       <ul className="max-h-[46vh] overflow-y-auto">
         {list.map((one) => <Row key={one.key} one={one} />)}
       </ul>
@@ -29,11 +29,11 @@ function Row({ one }: { one: Upload }) {
       <div className="flex items-center gap-1">
         <span className="min-w-0 flex-1 truncate font-medium">{one.tape ? <Link className="hover:underline" to={`/tapes/${one.tape}`}>{one.name}</Link> : one.name}</span>
         {one.state === 'paused' ? (
-          <button type="button" className={act} aria-label={`Go on with ${one.name}`} title="Go on" onClick={() => resume(one.key)}><Play size={14} /></button>
+          <button type="button" className={act} aria-label={`Resume ${one.name}`} title="Resume" onClick={() => resume(one.key)}><Play size={14} /></button>
         ) : (
           one.state !== 'arriving' && <button type="button" className={act} aria-label={`Pause ${one.name}`} title="Pause" onClick={() => pause(one.key)}><Pause size={14} /></button>
         )}
-        <button type="button" className={act} aria-label={`Call ${one.name} off`} title="Call it off" onClick={() => cancel(one.key)}><X size={15} /></button>
+        <button type="button" className={act} aria-label={`Cancel ${one.name}`} title="Cancel" onClick={() => cancel(one.key)}><X size={15} /></button>
       </div>
       {one.state === 'arriving' && one.tape ? (
         <Listening tape={one.tape} name={one.name} />
@@ -41,7 +41,7 @@ function Row({ one }: { one: Upload }) {
         <>
           <Progress value={share} label={`Sending ${one.name}`} />
           <span className={`text-[12px] ${one.state === 'lost' ? 'text-cut-ink' : 'text-faint'}`}>
-            {megabytes(one.sent)} of {megabytes(one.size)} MB, {one.state === 'waiting' ? 'waits for its turn' : one.state === 'paused' ? 'paused' : one.state === 'lost' ? 'waiting for the server; it goes on by itself' : <TimeLeft progress={share} />}
+            {megabytes(one.sent)} of {megabytes(one.size)} MB, {one.state === 'waiting' ? 'queued' : one.state === 'paused' ? 'paused' : one.state === 'lost' ? 'can’t reach the server; it resumes by itself' : <TimeLeft progress={share} />}
           </span>
         </>
       )}
@@ -53,8 +53,8 @@ function Listening({ tape, name }: { tape: string; name: string }) {
   const { progress, error } = useTape(tape).data ?? { progress: 0, error: '' }
   return (
     <>
-      <Progress value={progress} label={`Listening to ${name}`} />
-      {error ? <span className="text-[12px] text-cut-ink">{error}</span> : <span className="text-[12px] text-faint">all of it is safe; being listened to, <TimeLeft progress={progress} /></span>}
+      <Progress value={progress} label={`Measuring ${name}`} />
+      {error ? <span className="text-[12px] text-cut-ink">{error}</span> : <span className="text-[12px] text-faint">all of it is stored; measuring, <TimeLeft progress={progress} /></span>}
     </>
   )
 }

@@ -50,10 +50,10 @@ export function Tapes() {
             ))}
           </Menu>
           <CommandButton id="go.record">Record</CommandButton>
-          <CommandButton id="new.tape" look="strong">Bring a tape in</CommandButton>
+          <CommandButton id="new.tape" look="strong">Import</CommandButton>
         </div>
         <Cards />
-        {error && <Empty title="The server does not answer just now.">Your tapes are safe. This list fills as soon as it is back.</Empty>}
+        {error && <Empty title="Can’t reach the server; trying again.">Your tapes are safe. This list fills as soon as it is back.</Empty>}
         {all && kept.length === 0 && <Empty title="No tape yet.">Drop a file, or a whole folder, from your recorder or phone anywhere on this window, or choose one with <CommandKey id="new.tape" />. WAV, MP3, FLAC, M4A, Ogg and most others will do.</Empty>}
         {kept.length > 0 && <Narrow all={kept} filter={filter} onFilter={setFilter} storyName={storyName} />}
         <div ref={scroller} className="-mx-2 min-h-0 flex-1 overflow-auto px-2 pb-10" tabIndex={0} role="region" aria-label="List of tapes">
@@ -86,7 +86,7 @@ export function Tapes() {
                   )
                 })}
               </div>
-              {narrowed(filter) && rows.length === 0 && <Empty title="No tape is like that.">Take something away from what it is narrowed down by, or show all.</Empty>}
+              {narrowed(filter) && rows.length === 0 && <Empty title="No tapes match.">Take something away from what it is narrowed down by, or show all.</Empty>}
             </div>
           )}
           <SetAside rows={all?.filter((row) => row.aside && !row.deleted).map(({ id, name }) => ({ id, name })) ?? []} />
@@ -108,7 +108,7 @@ function More({ row, onFile }: { row: LibraryRow; onFile: () => void }) {
     try {
       await remove(`/library/tapes/${row.id}`)
       fresh()
-      toast.success(`“${row.name}” is deleted. It can be taken back for 30 days.`, { duration: 10_000, action: { label: 'Take back', onClick: () => void post(`/library/tapes/${row.id}/back`, {}).then(fresh) } })
+      toast.success(`“${row.name}” is deleted. It can be restored for 30 days.`, { duration: 10_000, action: { label: 'Restore', onClick: () => void post(`/library/tapes/${row.id}/back`, {}).then(fresh) } })
     } catch (problem) {
       toast.error((problem as Error).message, { duration: 10_000 })
     }
@@ -117,7 +117,7 @@ function More({ row, onFile }: { row: LibraryRow; onFile: () => void }) {
     <Menu label={`More for ${row.name}`} trigger={<Button look="bare" className="px-2"><MoreHorizontal size={16} /></Button>}>
       <MenuItem onSelect={() => void navigate(`/tapes/${row.id}`)}>Open</MenuItem>
       <MenuItem onSelect={onFile}>Rename, tag, put in a story …</MenuItem>
-      <MenuItem onSelect={() => void patch(`/documents/${row.id}`, { aside: true }).then(fresh)}>Set aside</MenuItem>
+      <MenuItem onSelect={() => void patch(`/documents/${row.id}`, { aside: true }).then(fresh)}>Archive</MenuItem>
       <MenuItem onSelect={() => void drop()}>Delete</MenuItem>
     </Menu>
   )
@@ -133,7 +133,7 @@ function Deleted({ rows }: { rows: readonly LibraryRow[] }) {
         {rows.map(({ id, name }) => (
           <li key={id} className="flex items-center gap-3 border-b border-rule py-2">
             <span className="flex-1 text-soft">{name}</span>
-            <Button look="bare" onClick={() => void post(`/library/tapes/${id}/back`, {}).then(() => queries.invalidateQueries({ queryKey: ['tapes'] }))}>Take back</Button>
+            <Button look="bare" onClick={() => void post(`/library/tapes/${id}/back`, {}).then(() => queries.invalidateQueries({ queryKey: ['tapes'] }))}>Restore</Button>
           </li>
         ))}
       </ul>

@@ -36,18 +36,18 @@ export const COLUMNS = [
       )
     },
   }),
-  column.accessor((row) => speakersOf(row).join(', '), { id: 'who', header: 'Who', size: 150, sortingFn: 'text', cell: ({ getValue }) => <span className="block truncate text-soft" title={getValue()}>{getValue()}</span> }),
+  column.accessor((row) => speakersOf(row).join(', '), { id: 'who', header: 'Speaker', size: 150, sortingFn: 'text', cell: ({ getValue }) => <span className="block truncate text-soft" title={getValue()}>{getValue()}</span> }),
   column.accessor('frames', {
     id: 'length',
     header: 'Length',
     size: 92,
     meta: { right: true },
     cell: ({ row: { original: tape } }) =>
-      tape.state === 'arriving' ? <span className="flex flex-col items-end gap-1 text-[12px] text-faint">arriving<Progress value={tape.progress} label={`${tape.name} arriving`} /></span> : <span className="font-semibold">{clock(tape.frames)}</span>,
+      tape.state === 'arriving' ? <span className="flex flex-col items-end gap-1 text-[12px] text-faint">importing<Progress value={tape.progress} label={`${tape.name} arriving`} /></span> : <span className="font-semibold">{clock(tape.frames)}</span>,
   }),
   column.accessor((row) => STATES.indexOf(stateOf(row)), {
     id: 'state',
-    header: 'State',
+    header: 'Status',
     size: 124,
     cell: ({ row: { original: tape } }) => {
       const state = stateOf(tape)
@@ -55,14 +55,14 @@ export const COLUMNS = [
     },
   }),
   column.accessor((row) => row.tags.join(', '), { id: 'tags', header: 'Tags', size: 130, sortingFn: 'text', cell: ({ row: { original: tape } }) => <span className="flex flex-wrap gap-1">{tape.tags.map((tag) => <span key={tag} className="rounded bg-wash px-1.5 py-0.5 text-[12px]">{tag}</span>)}</span> }),
-  column.accessor(dayOf, { id: 'day', header: 'Recorded', size: 100, cell: ({ getValue, row: { original: tape } }) => <span className={`whitespace-nowrap ${tape.day ? 'text-soft' : 'text-faint'}`} title={tape.day ? undefined : 'Nobody noted when it was recorded: this is when it came.'}>{format(parseISO(getValue()), 'd MMM yyyy')}</span> }),
-  column.accessor('added', { header: 'Came', size: 110, cell: ({ getValue }) => <span className="whitespace-nowrap text-soft">{format(new Date(getValue()), 'd MMM, HH:mm')}</span> }),
+  column.accessor(dayOf, { id: 'day', header: 'Recorded', size: 100, cell: ({ getValue, row: { original: tape } }) => <span className={`whitespace-nowrap ${tape.day ? 'text-soft' : 'text-faint'}`} title={tape.day ? undefined : 'The recording date is unknown; this is when it was imported.'}>{format(parseISO(getValue()), 'd MMM yyyy')}</span> }),
+  column.accessor('added', { header: 'Added', size: 110, cell: ({ getValue }) => <span className="whitespace-nowrap text-soft">{format(new Date(getValue()), 'd MMM, HH:mm')}</span> }),
   column.accessor((row) => new Set([...row.stories, ...row.usedIn]).size, { id: 'stories', header: 'Story', size: 140, cell: ({ row: { original: tape }, table }) => <span className="block truncate text-soft">{[...new Set([...tape.stories, ...tape.usedIn])].map((id) => table.options.meta?.storyName(id)).filter(Boolean).join(', ')}</span> }),
-  column.accessor('hasWords', { id: 'words', header: 'Words', size: 70, cell: ({ getValue }) => <span className="text-soft">{getValue() ? 'yes' : 'none'}</span> }),
+  column.accessor('hasWords', { id: 'words', header: 'Transcript', size: 70, cell: ({ getValue }) => <span className="text-soft">{getValue() ? 'yes' : 'none'}</span> }),
   column.accessor('disk', { header: 'On disk', size: 84, meta: { right: true }, cell: ({ getValue }) => <span className="text-soft">{getValue() ? size(getValue()) : ''}</span> }),
 ]
 
-export const COLUMN_NAMES: Record<string, string> = { who: 'Who', length: 'Length', state: 'State', tags: 'Tags', day: 'Recorded', added: 'Came', stories: 'Story', words: 'Words', disk: 'On disk' }
+export const COLUMN_NAMES: Record<string, string> = { who: 'Speaker', length: 'Length', state: 'Status', tags: 'Tags', day: 'Recorded', added: 'Added', stories: 'Story', words: 'Transcript', disk: 'On disk' }
 const AT_FIRST: VisibilityState = { added: false, words: false, disk: false, stories: false }
 
 /** Which columns show: a person's own choice, kept. */

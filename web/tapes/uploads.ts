@@ -129,7 +129,7 @@ class Sending {
       const tape = await get<TapeInfo>(`/tapes/${id}`).catch((error: unknown) => (error instanceof Refused ? null : undefined))
       if (tape === undefined || tape?.state === 'arriving' || !this.shown) return
       stop()
-      if (tape?.state === 'ready') toast.success(`“${name}” is in.`, { action: { label: 'Open', onClick: () => open(id) } })
+      if (tape?.state === 'ready') toast.success(`“${name}” is ready.`, { action: { label: 'Open', onClick: () => open(id) } })
       else if (tape?.twin) toast.info(tape.error, { duration: 10_000, action: { label: 'Open', onClick: () => open(tape.twin!) } })
       if (tape?.state === 'failed') void remove(`/tapes/${id}/arrival`).catch(() => undefined)
       this.leave(tape?.state === 'failed' && !tape.twin ? tape.error : undefined)
@@ -163,7 +163,7 @@ function enqueue(kept: KeptFile): void {
 export function bringIn(files: Iterable<File>): void {
   for (const file of files) {
     const kept: KeptFile = { key: crypto.randomUUID(), file, url: null, tape: null }
-    void keepFile(kept).then((safe) => safe || toast.info(`There is no room here to keep “${file.name}” while it is sent: leave this page open until it is in.`, { duration: 10_000 }))
+    void keepFile(kept).then((safe) => safe || toast.info(`This browser has no room to store “${file.name}”: keep this page open until it is imported.`, { duration: 10_000 }))
     enqueue(kept)
   }
 }

@@ -15,7 +15,7 @@ const SAYS: [TranscriptFormat, string, string][] = [
 export function WriteOutDialog({ id, name, selected, onClose }: { id: string; name: string; selected?: Stretch | null; onClose: () => void }) {
   const range = selected ? `&from=${selected.from}&to=${selected.to}` : ''
   return (
-    <Dialog open title="Write the words out" onClose={onClose}>
+    <Dialog open title="Export transcript" onClose={onClose}>
       <p className="mb-3 text-soft">{selected ? `The selected ${clock(selected.to - selected.from)} of “${name}”.` : `All of “${name}”.`}</p>
       <ul className="border-t border-rule">
         {SAYS.map(([format, title, what]) => (

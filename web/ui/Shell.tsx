@@ -22,8 +22,8 @@ export function Shell({ path, right, children, foot, aside }: { path: ReactNode;
         {right}
         <div className="flex shrink-0 items-center gap-0.5">
           <CommandButton id="help.commands" look="bare" label="Find a command"><Search size={16} /></CommandButton>
-          <CommandButton id="help.keys" look="bare" label="Keys"><HelpCircle size={16} /></CommandButton>
-          <CommandButton id="view.night" look="bare" label="Night shift, or day">{theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}</CommandButton>
+          <CommandButton id="help.keys" look="bare" label="Keyboard shortcuts"><HelpCircle size={16} /></CommandButton>
+          <CommandButton id="view.night" look="bare" label="Dark theme / light theme">{theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}</CommandButton>
         </div>
       </header>
       <div className="flex min-h-0 flex-1 print:block">
@@ -61,7 +61,7 @@ function SaveState() {
   const all = Object.values(states)
   const waiting = all.includes('waiting')
   const saving = all.includes('saving')
-  const text = waiting ? 'waiting for the server' : saving ? 'saving' : 'saved'
+  const text = waiting ? 'not saved yet' : saving ? 'saving' : 'saved'
   if (!all.length) return null
   return (
     <span role="status" data-testid="save-state" className={`flex shrink-0 items-center gap-1.5 text-[12px] ${waiting ? 'text-cut-ink' : 'text-faint'}`}>

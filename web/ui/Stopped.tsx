@@ -4,10 +4,10 @@ import { Button, Empty } from './parts'
 export function Stopped({ error }: { error: unknown }) {
   return (
     <main role="alert" className="grid h-screen place-items-center bg-paper">
-      <Empty title="This view has stopped.">
-        <p>The fault is ours. All that you did is kept, up to your last act.</p>
+      <Empty title="This screen crashed; your edits are saved.">
+        <p>The fault is ours. Everything up to your last edit is stored.</p>
         <div className="mt-6 flex justify-center gap-3">
-          <Button look="strong" onClick={() => location.reload()}>Open it again</Button>
+          <Button look="strong" onClick={() => location.reload()}>Reload</Button>
           <Button onClick={() => location.assign('/')}>To the Desk</Button>
         </div>
         <p className="mt-6 text-[12px]">{error instanceof Error ? error.message : String(error)}</p>

@@ -37,7 +37,7 @@ export function BringInDialog({ tape, name, onGo, onClose }: { tape: string; nam
           <div className="flex items-center gap-4"><Progress value={bringing.progress} label="Laying the words on the tape" /><Button look="bare" onClick={end}>Cancel</Button></div>
         </>
       )}
-      {bringing?.state === 'failed' && <><p className="mb-3 text-cut-ink" role="alert">{bringing.error}</p><Button onClick={end}>Begin again</Button></>}
+      {bringing?.state === 'failed' && <><p className="mb-3 text-cut-ink" role="alert">{bringing.error}</p><Button onClick={end}>Start again</Button></>}
       {bringing?.state === 'done' && (
         <>
           <p className="mb-3">{placed} words of “{bringing.name}” lie on the tape. {disagreements.length ? `In ${disagreements.length} ${disagreements.length === 1 ? 'place' : 'places'} the two do not agree:` : 'Text and tape agree everywhere.'}</p>

@@ -36,7 +36,7 @@ export function VoicesPanel({ tape, live, transcript, selected }: Props) {
     setBusy(true)
     try {
       const { voices: found } = await post<{ voices: number }>(`/recognitions/${tape.id}/voices`, { author })
-      toast(found > 1 ? `${found} voices are heard. Name them, or put them right where they are wrong.` : 'One voice alone is heard on it.')
+      toast(found > 1 ? `${found} speakers found. Name them, and correct any that are wrong.` : 'Only one speaker was found.')
     } catch (error) {
       toast.error((error as Error).message)
     } finally {
@@ -57,17 +57,17 @@ export function VoicesPanel({ tape, live, transcript, selected }: Props) {
           ))}
         </ul>
       )}
-      {known.some((voice) => /^Voice \d+$/.test(voices[voice])) && <p className="pt-1.5 text-faint">Told apart by their sound: a suggestion. Give two the same name and they are one.</p>}
+      {known.some((voice) => /^Voice \d+$/.test(voices[voice])) && <p className="pt-1.5 text-faint">Identified by sound: a suggestion. Give two the same name to merge them.</p>}
       {!known.length && tape.sides.length === 1 && tape.state === 'ready' && (
-        <button type="button" disabled={busy} className="text-tape hover:underline disabled:opacity-60" onClick={() => void tellApart()}>{busy ? 'Listening for voices …' : 'Tell voices apart'}</button>
+        <button type="button" disabled={busy} className="text-tape hover:underline disabled:opacity-60" onClick={() => void tellApart()}>{busy ? 'Listening for voices …' : 'Identify speakers'}</button>
       )}
       {chosen.length > 0 && (
         <p className="flex flex-wrap items-center gap-x-2 gap-y-1 pt-2">
-          <span className="text-faint">What is selected says</span>
+          <span className="text-faint">Selected words spoken by</span>
           {names.map((name) => (
             <button key={name} type="button" className="text-tape hover:underline" onClick={() => give(name)}>{name}</button>
           ))}
-          <EditableText label="Somebody else says it" value="" placeholder="somebody else" onKeep={give} />
+          <EditableText label="Another speaker says it" value="" placeholder="another speaker" onKeep={give} />
         </p>
       )}
     </div>

@@ -67,7 +67,7 @@ export function WordEditor({ now, text, sheet, onKeep, onLeave, onOnwards }: Pro
         }}
         className="field-sizing-content h-8 max-w-full min-w-16 rounded-md border border-tape bg-paper-lit px-2 font-serif text-[17px] shadow-md outline-none"
       />
-      <p className="mt-1 w-max rounded bg-paper px-2 py-0.5 text-[12px] text-soft shadow-sm">Enter keeps, Tab goes on to the next word, Esc lets it be, Alt ↓ ↑ slower and faster</p>
+      <p className="mt-1 w-max rounded bg-paper px-2 py-0.5 text-[12px] text-soft shadow-sm">Enter saves, Tab goes to the next word, Esc cancels, Alt ↓ ↑ slower and faster</p>
     </div>
   )
 }

@@ -24,7 +24,7 @@ export function WordsPanel({ tape, transcript }: { tape: TapeInfo; transcript: T
       {busy && (
         <div className="pb-2">
           <p className="flex justify-between gap-3">
-            <span>{recognition.state === 'waiting' ? 'Words are about to be recognised' : 'Words are being recognised'}</span>
+            <span>{recognition.state === 'waiting' ? 'Words are about to be recognised' : 'Transcribing'}</span>
             <button type="button" className="text-soft hover:text-ink hover:underline" onClick={cancel}>Cancel</button>
           </p>
           <div className="mt-1.5 h-1 rounded bg-rule" role="progressbar" aria-label="Words recognised" aria-valuenow={Math.round(recognition.progress * 100)} aria-valuemin={0} aria-valuemax={100}>
@@ -44,7 +44,7 @@ export function WordsPanel({ tape, transcript }: { tape: TapeInfo; transcript: T
         tape.state === 'ready' && (
           <p className="text-faint">
             {recognition?.state === 'done' ? 'No words were recognised.' : 'No words yet.'}{' '}
-            <button type="button" className="text-tape hover:underline" onClick={ask}>Recognise its words</button>
+            <button type="button" className="text-tape hover:underline" onClick={ask}>Transcribe</button>
           </p>
         )
       )}

@@ -103,18 +103,18 @@ export function useCorrecting({ owner, live, transcript, length, selected, place
     const here = wordAt(words, place())
     // all voices in the selection
     const chosen = selected ? words.flatMap((word, i) => (mostly(word, selected) ? [i] : [])) : here ? [here.first] : []
-    if (!chosen.length) return void toast('Select the words that you have heard and found right.')
+    if (!chosen.length) return void toast('Select the words that you have checked by ear.')
     const right = chosen.some((i) => !words[i].checked)
     const step = confirmed(transcript, chosen, right)
     if (!step) return
     const many = chosen.length === 1 ? 'One word is' : `${chosen.length} words are`
     live.act([step], { label: right ? 'checked words' : 'words a guess again' })
-    toast(right ? `${many} checked.` : `${many} a guess again.`, { duration: 2000 })
+    toast(right ? `${many} checked.` : `${many} unchecked.`, { duration: 2000 })
   }
 
   useCommands({ 'words.correct': begin, 'words.check': check })
 
-  // somebody else's change may move the words from under the hand
+  // another speaker's change may move the words from under the hand
   useEffect(
     () =>
       live.onSteps((steps) => {
