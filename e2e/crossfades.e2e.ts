@@ -84,7 +84,7 @@ it('a rough join is masked by the next phrase, a pause is made longer and shorte
   await page.locator('[data-testid=selection]').waitFor()
   await press(page, '>', 2)
   const longer = await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(sooner) + 2 * milliseconds(50))
-  expect(longer.spans.filter(({ sound }) => sound === 'tone').length).toBeGreaterThan(0)
+  expect(longer.spans.filter(({ sound }) => sound === 'room').length).toBeGreaterThan(0)
   await press(page, 'Control+z', 2)
   await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(sooner))
 })

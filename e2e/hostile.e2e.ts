@@ -101,7 +101,7 @@ describe('a file that is', () => {
     const tape = await bring(name, file(), 100_000)
     if (tape.state === 'failed') {
       expect(ending).not.toBe('tape')
-      expect(tape.error).toMatch(/^(There is no sound to be read in “.*”|“.*” is here already, as “.*”)\. ?(Nothing was kept of it\.)?$/)
+      expect(tape.error).toMatch(/^(There is no sound to be read in “.*”|“.*” (is here already, as “.*”|has .*|would unpack .*))\. ?(Nothing was kept of it\.)?$/)
       expect(tape.error).not.toMatch(/[\n\u202e]/)
       await until(() => existsSync(join(here.data, 'media', 'tapes', tape.id)), (kept) => !kept)
       await fetch(`${here.address}/api/tapes/${tape.id}/arrival`, { method: 'DELETE' })
@@ -112,7 +112,7 @@ describe('a file that is', () => {
     made.push(tape.id)
     expect(tape.frames).toBeGreaterThan(0)
     expect(tape.name).toMatch(/^\P{Cc}{1,200}$/u)
-    expect(tape.name).not.toMatch(/[\u200b-\u200f\u202a-\u202e]/)
+    expect(tape.name).not.toMatch(/[\u200b\u200e\u200f\u202a-\u202e]/)
     const sound = await fetch(`${here.address}/api/tapes/${tape.id}/sound/sound/0?from=0&to=${Math.min(tape.frames, 48_000)}`)
     expect((await sound.arrayBuffer()).byteLength).toBe(4 * Math.min(tape.frames, 48_000))
   })

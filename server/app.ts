@@ -2,6 +2,7 @@ import express, { type Express } from 'express'
 import { join } from 'node:path'
 import { guard, headers } from './guard'
 import { uploads, UPLOADS } from './intake/uploads'
+import { json } from './json'
 import { notFound, problems } from './problem'
 import { bringingRoutes } from './routes/bringings'
 import { documentRoutes } from './routes/documents'
@@ -28,7 +29,7 @@ export function makeApp(services: Services): Express {
   app.route(`${UPLOADS}/:id`).patch(tus).head(tus).options(tus)
   app.use('/api/tapes', tapeRoutes(services))
   app.use('/api/bringings', bringingRoutes(services))
-  app.use(express.json({ limit: '8mb' }))
+  app.use(json('8mb'))
   app.use('/api/documents', documentRoutes(services))
   app.use('/api/find', findRoutes(services))
   app.use('/api/library', libraryRoutes(services))

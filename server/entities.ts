@@ -116,6 +116,8 @@ export interface SendRow {
   bytes: number
   sha256: string
   error: string
+  /** When somebody last said to be writing it. */
+  beat: Date | null
   at: Date
 }
 
@@ -131,6 +133,7 @@ export const SendEntity = new EntitySchema<SendRow>({
     bytes: { type: 'bigint', transformer: whole },
     sha256: { type: 'text' },
     error: { type: 'text' },
+    beat: { type: 'timestamptz', nullable: true },
     at: { type: 'timestamptz', default: () => 'now()' },
   },
 })

@@ -1,4 +1,6 @@
+import { plainReason } from './disk'
 import { log } from './log'
+import { Refusal } from './problem'
 import type { Services } from './services'
 
 /**
@@ -7,9 +9,9 @@ import type { Services } from './services'
  */
 
 const BEAT_MS = 1000
-const GONE = '5 seconds'
+const GONE = '4 seconds'
 /** By then whoever seems to be at it has said so again, or has gone. */
-const AGAIN_MS = 6000
+const AGAIN_MS = 4500
 
 export interface LeasedWork<Row> {
   table: 'recognition' | 'bringing'
@@ -52,7 +54,7 @@ export async function underLease<Row extends object>(
     if (!off.signal.aborted) {
       off.abort()
       log.error({ error, tape }, table)
-      await database.query(`update ${table} set state = 'failed', beat = null, error = $3 where tape = $1 and ${asking} = $2`, [...mine, `${failed} ${(error as Error).message.slice(0, 200)}`])
+      await database.query(`update ${table} set state = 'failed', beat = null, error = $3 where tape = $1 and ${asking} = $2`, [...mine, `${failed} ${error instanceof Refusal ? error.message : plainReason(error)}`])
     }
   } finally {
     clearInterval(beat)

@@ -13,6 +13,7 @@ import { PhoneLine } from './phone/line'
 import { recognise, resumeRecognitions } from './recognise/recognise'
 import { carryOut, resumeSends } from './send/send'
 import { closeServices, openServices } from './services'
+import { TakeOver } from './takeOver'
 import { keepAtHand } from './thread'
 
 const config = configFromEnvironment()
@@ -33,6 +34,8 @@ await resumeBringings(services)
 if (process.env.PLAIN_CUT_DEMO !== 'none') await loadDemoOnce(services)
 
 keepAtHand('arrive')
+const takeOver = new TakeOver(services)
+takeOver.open()
 const cards = new CardWatch(services)
 await cards.open()
 const line = new PhoneLine(services)
@@ -40,6 +43,9 @@ if (!(await line.open(config.phone))) log.info({ port: config.phone }, 'another 
 
 const server = createServer(makeApp(services))
 server.requestTimeout = 0 // a long tape takes as long as it takes
+// a connection on which nothing moves is closed: its headers must come at once, and then something every two minutes
+server.headersTimeout = 20_000
+server.setTimeout(120_000)
 server.listen(config.port, '127.0.0.1', () => process.send?.('listening'))
 server.on('error', (error) => {
   log.error({ error }, 'cannot listen')
@@ -53,6 +59,7 @@ async function leave(): Promise<void> {
   server.close()
   server.closeAllConnections()
   cards.close()
+  takeOver.close()
   await line.close()
   await closeServices(services)
   process.exit(0)

@@ -1,4 +1,4 @@
-import type { DataSource, EntityManager } from 'typeorm'
+import { In, type DataSource, type EntityManager } from 'typeorm'
 import { toneSound, type TapeInfo, type Use } from '../contract/tapes'
 import { isRoom } from '../core/edits/editList'
 import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality'
@@ -56,7 +56,7 @@ export async function tapeInfos(database: DataSource | EntityManager, ids?: read
   if (ids) query.where('tape.id = any(:ids)', { ids })
   else query.where(`tape.state <> 'failed' and exists (select 1 from document where document.id = tape.id and deleted is null)`)
   const { entities, raw } = await query.getRawAndEntities<TranscriptFacts>()
-  const documents = new Map((await manager.findBy(DocumentEntity, { kind: 'tape' })).map((row) => [row.id, row]))
+  const documents = new Map((await manager.findBy(DocumentEntity, { kind: 'tape', ...(ids ? { id: In([...ids]) } : {}) })).map((row) => [row.id, row]))
   return entities.flatMap((row, i) => {
     // one that was called off between the two questions is not there
     const document = documents.get(row.id)

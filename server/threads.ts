@@ -5,6 +5,7 @@ export const THREADS = {
   compare: 'lineup/compare',
   join: 'lineup/join',
   listenApart: 'speakers/listenApart',
+  readWords: 'bringing/readWords',
   makeLooks: 'patches/makeLooks',
   seekTwins: 'patches/seekTwins',
   write: 'send/write',

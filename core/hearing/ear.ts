@@ -19,6 +19,8 @@ export interface ChannelFigures {
   /** Mean level while somebody speaks, and of the room, dBFS. */
   speechLevel: number
   floor: number
+  /** How far its wave lies off zero on average, as a share of full scale (DC offset). */
+  offset?: number
   /** Where somebody speaks on it. */
   speech: Stretch[]
 }
@@ -37,6 +39,9 @@ export interface TapeFigures {
   same: boolean
 }
 
+/** One sample in so many is added up for the mean. */
+const OFFSET_STEP = 16
+
 const figure = (value: number): number => Math.max(SILENCE, Math.round(value * 100) / 100)
 
 /** Listens to a tape from its start to its end, a block of all channels at a time. */
@@ -46,11 +51,15 @@ export class Ear {
 
   /** `overs`: the wave was resampled or coded, so that clipping shows as overs. */
   constructor(count: number, overs: boolean) {
-    this.channels = Array.from({ length: count }, () => ({ levels: new Levels(), peak: new TruePeak(), clipping: new Clipping(overs) }))
+    this.channels = Array.from({ length: count }, () => ({ levels: new Levels(), peak: new TruePeak(), clipping: new Clipping(overs), offset: { sum: 0, count: 0, next: 0 } }))
   }
 
   add(samples: readonly Float32Array[]): void {
-    this.channels.forEach(({ levels, peak, clipping }, c) => {
+    this.channels.forEach(({ levels, peak, clipping, offset }, c) => {
+      // a mean needs few samples
+      let i = offset.next
+      for (; i < samples[c].length; i += OFFSET_STEP, offset.count++) offset.sum += samples[c][i]
+      offset.next = i - samples[c].length
       const tops = levels.add(samples[c])
       peak.add(samples[c], tops)
       clipping.add(samples[c], tops)
@@ -80,9 +89,9 @@ export class Ear {
     const loudness = loudnessOf(together(this.channels.map((channel) => channel.levels.powers)))
     return {
       loudness: { integrated: figure(loudness.integrated), shortTerm: figure(loudness.shortTerm), momentary: figure(loudness.momentary), range: figure(loudness.range) },
-      channels: this.channels.map(({ peak }, c) => {
+      channels: this.channels.map(({ peak, offset }, c) => {
         const truePeak = peak.finish()
-        return { peak: figure(decibels(peak.sample)), truePeak: figure(decibels(truePeak)), speechLevel: figure(said[c].level), floor: figure(said[c].floor), speech: said[c].speech }
+        return { peak: figure(decibels(peak.sample)), truePeak: figure(decibels(truePeak)), speechLevel: figure(said[c].level), floor: figure(said[c].floor), offset: Math.round((10_000 * offset.sum) / Math.max(1, offset.count)) / 10_000, speech: said[c].speech }
       }),
       clipped: {
         count: this.channels.reduce((sum, { clipping }) => sum + clipping.count, 0),

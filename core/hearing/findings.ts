@@ -5,6 +5,12 @@ import { SILENCE, type TapeFigures } from './ear'
 export type Finding =
   | { what: 'cutShort'; at: Frames }
   | { what: 'unfinished' }
+  /** A decoder complained, first about there, in so many places. */
+  | { what: 'damaged'; at: Frames; count: number }
+  /** Samples that were no numbers, or far beyond full scale, first there; they are silent. */
+  | { what: 'unreal'; at: Frames; count: number }
+  /** The wave does not swing around zero, by a share of full scale. */
+  | { what: 'offset'; by: number }
   | { what: 'clipped'; count: number }
   | { what: 'low'; level: number }
   | { what: 'silent' }
@@ -20,6 +26,8 @@ const VOICE_OVER_ROOM = 15
 /** A channel with nothing louder than this is empty, in dBFS. */
 const EMPTY = -66
 const OPPOSITE = -0.6
+/** A wave off zero by more than this share of full scale can click where it is cut. */
+const OFF_CENTRE = 0.01
 /** Hum this far below the speech or less is worth a word, in dB. */
 const HUM_BELOW_SPEECH = 45
 
@@ -35,6 +43,8 @@ export function findingsOf(figures: TapeFigures): Finding[] {
     if (same) found.push({ what: 'same' })
     else if (correlation < OPPOSITE) found.push({ what: 'upsideDown' })
   }
+  const offset = Math.max(...channels.map(({ offset: by = 0 }) => Math.abs(by)))
+  if (offset > OFF_CENTRE) found.push({ what: 'offset', by: offset })
   if (clipped.count) found.push({ what: 'clipped', count: clipped.count })
   const speech = Math.max(...channels.map(({ speechLevel }) => speechLevel))
   const floor = Math.max(...channels.map((channel) => channel.floor))
@@ -50,6 +60,12 @@ export function say(finding: Finding): string {
       return `The file is cut short: it ends at ${clock(finding.at)}.`
     case 'unfinished':
       return 'The recorder never finished the file, perhaps for want of power. All that was written is here.'
+    case 'damaged':
+      return finding.count === 1 ? `The file is damaged at about ${clock(finding.at)}: listen there.` : `The file is damaged in ${finding.count} places, first at about ${clock(finding.at)}: listen there.`
+    case 'unreal':
+      return `The file has impossible samples from ${clock(finding.at)} on; they are silent.`
+    case 'offset':
+      return 'The wave is off centre (DC offset), which can click at cuts.'
     case 'clipped':
       return finding.count === 1 ? 'Clipped in one place.' : `Clipped in ${finding.count} places.`
     case 'low':

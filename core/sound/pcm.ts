@@ -79,3 +79,26 @@ const READ_FLOAT: Record<number, Read> = {
 }
 
 const finite = (value: number): number => (value - value === 0 ? value : 0)
+
+/** Beyond this no sample was ever meant, as a factor of full scale: 60 dB over it. */
+const ABSURD = 1000
+
+/** Silences samples of float files that are far beyond full scale. Gives the first frame where one is, or was no number; null where all make sense. */
+export function firstUnreal(samples: readonly Float32Array[], source: Uint8Array, { channels, float, sampleBytes }: Shape): number | null {
+  if (!float) return null
+  let first = Infinity
+  for (const channel of samples)
+    for (let i = 0; i < channel.length; i++)
+      if (channel[i] > ABSURD || channel[i] < -ABSURD) {
+        channel[i] = 0
+        first = Math.min(first, i)
+      }
+  const view = new DataView(source.buffer, source.byteOffset, source.byteLength)
+  const read = sampleBytes === 8 ? (at: number) => view.getFloat64(at, true) : (at: number) => view.getFloat32(at, true)
+  for (let at = 0; at + sampleBytes <= source.length; at += sampleBytes)
+    if (!Number.isFinite(read(at))) {
+      first = Math.min(first, Math.floor(at / sampleBytes / channels))
+      break
+    }
+  return first === Infinity ? null : first
+}

@@ -1,4 +1,4 @@
-import { plain, type Origin } from './waveFile'
+import { plain, realDay, type Origin } from './waveFile'
 
 /** What a tape may be called, by its file's name and what its recorder noted; the reporter decides. */
 export interface Proposal {
@@ -31,8 +31,7 @@ function withoutDay(text: string): { rest: string; day: string } {
     if (!found) continue
     const [all, year, month, date] = found
     const day = `${year.length === 2 ? `20${year}` : year}-${month}-${date}`
-    const made = new Date(`${day}T12:00:00Z`)
-    if (Number.isNaN(made.getTime()) || made.toISOString().slice(0, 10) !== day) continue
+    if (!realDay(day)) continue
     const rest = text.replace(all, ' ').replace(/[\s_.-]+(\d{6}|\d{4})(?=[\s_.-]|$)/, ' ')
     return { rest: rest.replace(/[\s_.-]{2,}/g, ' ').trim(), day }
   }

@@ -113,9 +113,16 @@ function readBext(body: DataView): Partial<Origin> {
   return {
     description: field(0, 256),
     originator: field(256, 32),
-    date: date && Number(date[1]) > 1900 ? `${date[1]}-${date[2]}-${date[3]}` : '',
-    time: time ? `${time[1]}:${time[2]}:${time[3]}` : '',
+    date: date && Number(date[1]) > 1900 ? realDay(`${date[1]}-${date[2]}-${date[3]}`) : '',
+    time: time && Number(time[1]) < 24 && Number(time[2]) < 60 && Number(time[3]) < 60 ? `${time[1]}:${time[2]}:${time[3]}` : '',
   }
+}
+
+/** A day of the calendar as it is, anything else as none: recorders whose clock was never set write 2020-00-00. */
+export function realDay(day: string): string {
+  if (!/^\d{4}-\d\d-\d\d$/.test(day)) return ''
+  const made = new Date(`${day}T12:00:00Z`)
+  return !Number.isNaN(made.getTime()) && made.toISOString().startsWith(day) ? day : ''
 }
 
 function readIxml(xml: string): Partial<Origin> {
@@ -152,7 +159,7 @@ function utf8(bytes: Uint8Array): string {
   return out
 }
 
-/** One line of plain text, without what would turn or hide it. */
+/** One line of plain text, without what would turn or hide it. Joiners stay: emoji and Persian are written with them. */
 export const plain = (value: string): string =>
   // eslint-disable-next-line no-control-regex
-  value.replace(/[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u2028-\u202e\u2066-\u2069\ufeff]+/g, ' ').trim().slice(0, 500)
+  value.replace(/[\u0000-\u001f\u007f-\u009f\u200b\u200e\u200f\u2028-\u202e\u2066-\u2069\ufeff]+/g, ' ').trim().slice(0, 500)

@@ -34,6 +34,6 @@ describe('words brought in', () => {
   it('are refused in plain words where there are none', () => {
     expect(() => readTranscript('a.txt', ' \n ')).toThrow(Unreadable)
     expect(() => readTranscript('a.json', '{"a":1}')).toThrow(/no list/)
-    expect(() => readTranscript('a.json', '[{')).toThrow(/no JSON/)
+    expect(() => readTranscript('a.json', '[{')).toThrow(/JSON file is damaged/)
   })
 })

@@ -17,9 +17,9 @@ export class Unreadable extends Error {}
 const NAMED = /^\s*(\p{Lu}[\p{L}\d.'’-]*(?: [\p{Lu}\d][\p{L}\d.'’-]*){0,3})\s*:\s+(?=\S)/u
 
 const ENTITIES: Record<string, string> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&nbsp;': ' ', '&quot;': '"' }
-const unescaped = (text: string): string => text.replace(/<[^>]*>/g, '').replace(/&(?:amp|lt|gt|nbsp|quot);/g, (entity) => ENTITIES[entity])
+const unescaped = (text: string): string => text.replace(/<[^<>]{0,200}>/g, '').replace(/&(?:amp|lt|gt|nbsp|quot);/g, (entity) => ENTITIES[entity])
 
-const wordsIn = (text: string): string[] => text.match(/\([^)]*\)[.,;:!?]*|\S+/g) ?? []
+const wordsIn = (text: string): string[] => text.match(/\([^()]{0,80}\)[.,;:!?]*|\S+/g) ?? []
 
 /** Plain text: a name before a colon begins what that speaker says, until another name does. */
 export function readText(text: string): ReadWord[] {
@@ -66,7 +66,7 @@ function readJson(text: string): ReadWord[] {
   try {
     data = JSON.parse(text)
   } catch {
-    throw new Unreadable('That is no JSON: it could not be read to its end.')
+    throw new Unreadable('That JSON file is damaged: it could not be read to its end.')
   }
   const found = data as { words?: unknown; segments?: unknown }
   const list = Array.isArray(data) ? data : (found?.words ?? found?.segments)
@@ -80,11 +80,32 @@ function readJson(text: string): ReadWord[] {
   })
 }
 
+/** A tape of ten hours holds no more words. */
+export const MOST_WORDS = 120_000
+/** What has no letter of any kind in so many characters is no text. */
+const UNSTORABLE = /\u0000|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/
+
+/** The text of a file, by its marks at the start: UTF-8, UTF-16, and what is neither as Windows Latin. Throws {@link Unreadable}. */
+export function textOf(bytes: Uint8Array, decode: (bytes: Uint8Array, encoding: string, strict: boolean) => string): string {
+  const begins = (...marks: number[]) => marks.every((mark, i) => bytes[i] === mark)
+  const encoding = begins(0xff, 0xfe) ? 'utf-16le' : begins(0xfe, 0xff) ? 'utf-16be' : 'utf-8'
+  let text: string
+  try {
+    text = decode(bytes, encoding, true)
+  } catch {
+    if (encoding !== 'utf-8') throw new Unreadable('That text file is damaged.')
+    text = decode(bytes, 'windows-1252', false)
+  }
+  if (UNSTORABLE.test(text)) throw new Unreadable('That is not a text file.')
+  return text
+}
+
 /** The words of a file, by its name and what is in it. Throws {@link Unreadable}. */
 export function readTranscript(name: string, text: string): ReadWord[] {
   const ending = /\.(\w+)$/.exec(name.toLowerCase())?.[1]
   const words = ending === 'json' ? readJson(text) : ending === 'vtt' || /^\uFEFF?WEBVTT/.test(text) ? readCues(text, false) : ending === 'srt' ? readCues(text, true) : readText(text)
   const short = words.filter((word) => word.text.length <= 80)
+  if (short.length > MOST_WORDS) throw new Unreadable(`That file has more than ${MOST_WORDS.toLocaleString('en')} words, too many for one tape.`)
   if (!short.length) throw new Unreadable('There are no words in that file.')
   return short
 }

@@ -1,8 +1,7 @@
 import { randomUUID } from 'node:crypto'
-import mammoth from 'mammoth'
 import type { Bringing, Disagreement } from '../../contract/bringings'
 import { laidOn, type LaidOn } from '../../core/transcript/laidOn'
-import { readText, readTranscript, Unreadable, type ReadWord } from '../../core/transcript/read'
+import type { ReadWord } from '../../core/transcript/read'
 import { transcriptOf, wordsOf, type Transcript, type TranscriptStep } from '../../core/transcript/transcript'
 import type { Side } from '../../core/tape/tape'
 import { toFrames, type Stretch } from '../../core/time'
@@ -15,7 +14,9 @@ import { Refusal } from '../problem'
 import { askForWords, recognitionOf } from '../recognise/recognise'
 import type { Services } from '../services'
 import { tapeInfo } from '../tapes'
+import { runThread } from '../thread'
 import { transcriptIn } from '../words'
+import type { ReadWordsReport } from './readWords'
 
 /** Words of a file are laid on a tape: by their own times where it has them, else by what is said. */
 
@@ -37,15 +38,23 @@ export async function bringingOf({ database }: Services, tape: string): Promise<
   return row ?? null
 }
 
+/** A file that takes longer than this to be read is given up. */
+const READING_MS = 20_000
+
+/** The words of a file. Throws a refusal with the reason where there are none to be had. */
 async function read(name: string, file: Buffer): Promise<ReadWord[]> {
+  let words: ReadWord[] | null = null
+  let reason = 'That file could not be read: it is too large or damaged.'
   try {
-    if (!/\.docx$/i.test(name)) return readTranscript(name, file.toString('utf8'))
-    const words = readText((await mammoth.extractRawText({ buffer: file })).value)
-    if (!words.length) throw new Unreadable('There are no words in that file.')
-    return words
-  } catch (error) {
-    throw new Refusal(422, 'No words', error instanceof Unreadable ? error.message : 'That Word file could not be read.')
+    await runThread<ReadWordsReport>('readWords', { name, file }, (report) => {
+      if ('words' in report) words = report.words
+      else reason = report.unreadable
+    }, READING_MS)
+  } catch {
+    // its thread ran out of memory or time: the file is given up, with the reason
   }
+  if (!words) throw new Refusal(422, 'No words', reason)
+  return words
 }
 
 /** Takes a file of words for a tape; they are laid on it as soon as can be. */
@@ -54,6 +63,8 @@ export async function bringIn(services: Services, tape: string, name: string, au
   const info = await tapeInfo(database, tape)
   if (info.state !== 'ready') throw new Refusal(409, 'Not all there', 'That tape is still arriving. Its words can be brought in once all of it is in.')
   const words = await read(name, file)
+  const beyond = words.filter(({ within }) => within && within.from >= info.frames).length
+  if (beyond > words.length / 2) throw new Refusal(422, 'Not of this tape', 'Most of those words lie beyond the end of the tape. Is it the transcript of another one?')
   await database.query(
     `insert into bringing (tape, act, author, name, words, state) values ($1, $2, $3, $4, $5, 'waiting')
      on conflict (tape) do update set act = $2, author = $3, name = $4, words = $5, state = 'waiting', progress = 0, report = null, error = '', beat = null`,
@@ -120,7 +131,7 @@ async function byCues(services: Services, tape: string, words: readonly ReadWord
     let last = first
     while (last + 1 < words.length && !exact && words[last + 1].within?.from === within?.from) last++
     const run = words.slice(first, last + 1)
-    if (exact) places[first] = within!
+    if (exact) places[first] = within!.to <= frames ? within! : null
     else if (within) {
       const stretch = { from: Math.max(0, within.from - ROUND), to: Math.min(frames, within.to + ROUND) }
       if (stretch.to - stretch.from > ROUND) (await align(services, tape, channels(run[0].speaker), stretch, run.map(({ text }) => text), { loose: true, signal })).forEach((place, i) => (places[first + i] = place))

@@ -33,5 +33,13 @@ export interface Done {
   findings: Finding[]
 }
 
-/** There is nothing to be heard in the file: it is no sound, or holds none. */
-export const NO_SOUND = 'no sound'
+/** Why a file is not imported: each is a thing of the file, and stays so however often it is tried. */
+export const REFUSALS = {
+  'no sound': (name: string) => `There is no sound to be read in “${name}”. Nothing was kept of it.`,
+  'too many channels': (name: string) => `“${name}” has more than eight channels. Nothing was kept of it.`,
+  'too low a rate': (name: string) => `“${name}” has fewer than 4,000 samples a second, too few for speech. Nothing was kept of it.`,
+  'too large unpacked': (name: string) => `“${name}” would unpack to more than there is room for on the disk. Nothing was kept of it.`,
+} as const
+
+export type RefusalReason = keyof typeof REFUSALS
+export const isRefusal = (reason: string): reason is RefusalReason => Object.hasOwn(REFUSALS, reason)

@@ -1,18 +1,18 @@
 import { createHash } from 'node:crypto'
 import { closeSync, existsSync, openSync, readSync, statSync, writeFileSync } from 'node:fs'
-import { mkdir } from 'node:fs/promises'
+import { mkdir, statfs } from 'node:fs/promises'
 import { join } from 'node:path'
 import { parentPort } from 'node:worker_threads'
 import { findingsOf, type Finding } from '../../core/hearing/findings'
-import { readable, readSamples, type Shape } from '../../core/sound/pcm'
+import { firstUnreal, readable, readSamples, type Shape } from '../../core/sound/pcm'
 import { RECORDED_HERE } from '../../core/sound/recording'
 import { quietStretches } from '../../core/sound/quiet'
 import { twoSpeakers } from '../../core/sound/sides'
 import { NO_ORIGIN, readWaveFile, type WaveFile } from '../../core/tape/waveFile'
 import { RATE, type Frames } from '../../core/time'
 import { probe, type Probed } from '../outside/probe'
-import { inputFlags, start } from '../outside/program'
-import { NO_SOUND, type ArrivalOrder, type ArrivalReport } from './arrival'
+import { Ended, inputFlags, start } from '../outside/program'
+import type { ArrivalOrder, ArrivalReport, RefusalReason } from './arrival'
 import { listenBeside, listenHere, type Heard, type Listener } from './listener'
 import { hearHum, MADE_TONE, makeTone } from './roomTone'
 import { soundFile, SoundWriter } from './soundWriter'
@@ -21,6 +21,12 @@ import { tail, type Growth } from './tail'
 const LIMIT_MS = 60 * 60_000
 const ENOUGH = 1 << 16
 const MOST_CHANNELS = 8
+/** Samples a second: less than this holds no speech, and is most likely a header that lies. */
+const LOWEST_RATE = 4000
+/** What the disk keeps for everything else, in bytes. */
+const LEFT_FREE = 256 << 20
+/** Room is looked for again after so many bytes of sound. */
+const ROOM_EACH = 256 << 20
 /** A file this large is listened to in a thread of its own. */
 const LONG = 24 << 20
 /** For a WAV whose length was never filled in: read to the end of the file. */
@@ -34,6 +40,17 @@ const SHORT: Frames = RATE / 2
 const FRONT_TO_BACK = [/^(RIFF|RF64|BW64)....WAVE/s, /^fLaC/, /^OggS/, /^ID3/, /^\xff[\xe2-\xff]/, /^#!AMR/]
 
 const growth: Growth = { complete: false }
+
+function refuse(reason: RefusalReason): never {
+  throw new Error(reason)
+}
+
+/** Room on the disk that a folder lies on, in bytes. */
+async function free(folder: string): Promise<number> {
+  const { bavail, bsize } = await statfs(folder)
+  return bavail * bsize
+}
+
 const say = (report: ArrivalReport): void => parentPort!.postMessage(report)
 
 /**
@@ -74,7 +91,12 @@ async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
   const wave = waveOf(file)
   const probed = await probe(file)
   const channels = wave?.channels ?? probed?.channels ?? 0
-  if (!probed || channels < 1 || channels > MOST_CHANNELS) throw new Error(NO_SOUND)
+  if (!probed || channels < 1) refuse('no sound')
+  if (channels > MOST_CHANNELS) refuse('too many channels')
+  const rate = wave?.rate ?? probed.rate
+  if (rate && rate < LOWEST_RATE) refuse('too low a rate')
+  const room = await free(folder)
+  if (probed.expected * channels * 4 > room - LEFT_FREE) refuse('too large unpacked')
   say({ begun: { channels, format: probed.format, origin: wave?.origin ?? NO_ORIGIN } })
 
   const share = (frames: Frames): number => (streamed ? (size ? read / size : 0) : probed.expected ? frames / probed.expected : 0)
@@ -86,33 +108,45 @@ async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
     const writer = new SoundWriter(folder, direct ? 0 : channels)
     const listener = (beside ?? listenHere)(order)
     beside = null
-    const take = taking(writer, listener, share)
-    if (wave && fromFront && wave.rate === RATE && readable(wave)) await inFrames(samplesOf(wave, endless, taken, next), wave, take)
+    const take = taking(writer, listener, share, channels, () => free(folder))
+    if (wave && fromFront && wave.rate === RATE && readable(wave)) await inFrames(samplesOf(wave, endless, taken, next), wave, take, (at) => (unreal ??= at))
     else {
       const source = fromFront ? ['-probesize', String(ENOUGH), ...(endless ? ENDLESS : []), '-i', 'pipe:0'] : [...(endless ? ENDLESS : []), '-i', file]
       const child = start('ffmpeg', [...inputFlags, ...source, '-map', '0:a:0', '-ac', String(channels), '-ar', String(RATE), '-f', 'f32le', ...(direct ? ['-y', soundFile(folder, 0)] : ['pipe:1'])], LIMIT_MS, fromFront)
-      child.stderr.resume()
+      let said = ''
+      child.stderr.on('data', (chunk: Buffer) => {
+        said = (said + chunk.toString()).slice(-4000)
+        // what it complains of lies about where it has come to
+        if (damaged.length < MOST_DAMAGE) damaged.push(direct ? decoded(soundFile(folder, 0)) : writer.frames)
+      })
+      let ending: Ended | null = null
       const decoding: Growth = { complete: false }
       const ended = new Promise<void>((resolve) =>
-        child.on('close', () => {
+        child.on('close', (code, killer) => {
+          if (code !== 0) ending = new Ended('ffmpeg', code, killer, said)
           decoding.complete = true
           resolve()
         }),
       )
       if (direct) closeSync(openSync(soundFile(folder, 0), 'a'))
       await Promise.all([fromFront ? feed(child.stdin, taken, next) : null, inFrames(direct ? written(soundFile(folder, 0), decoding) : child.stdout, { channels, float: true, plain: true, sampleBytes: 4 }, take), ended])
+      // a decoder that was killed, or ended without saying that the file is at fault, has not read it to its end
+      const end = ending as Ended | null
+      if (end && !end.aboutInput) throw end
     }
     take.end()
     writer.finish()
     return { frames: writer.frames, heard: await listener.finish() }
   }
+  const damaged: Frames[] = []
+  let unreal: Frames | null = null
   const endless = wave?.says === Infinity
   let { frames, heard } = await once(endless, streamed)
   while (streamed && (await next())); // what was not wanted of the file is still part of it
   // that a recorder went on past the length it wrote once shows only when all of it is here
   const whole = waveOf(file)
   if (whole?.unfinished && !endless) ({ frames, heard } = await once(true, false))
-  if (!frames) throw new Error(NO_SOUND)
+  if (!frames) refuse('no sound')
   const { figures, looks, powers } = heard
   powers.forEach((channel, c) => writeFileSync(join(folder, `loudness-${c}.f32`), new Uint8Array(channel.buffer)))
 
@@ -126,7 +160,7 @@ async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
       twoSpeakers: channels === 2 && twoSpeakers(looks[0], looks[1]),
       tone: quiet.length ? { made: false, quiet } : { made: true, quiet: [{ from: 0, to: MADE_TONE }] },
       figures,
-      findings: [...fileFindings(whole, probed, frames), ...findingsOf(figures)],
+      findings: [...fileFindings(whole, probed, frames), ...damageFindings(damaged, frames), ...(unreal === null ? [] : [{ what: 'unreal' as const, at: unreal, count: 1 }]), ...findingsOf(figures)],
     },
   })
 }
@@ -159,8 +193,9 @@ interface Take {
 }
 
 /** Writes samples, has them listened to, and says now and then how far it is. */
-function taking(writer: SoundWriter, listener: Listener, share: (frames: Frames) => number): Take {
+function taking(writer: SoundWriter, listener: Listener, share: (frames: Frames) => number, channels: number, room: () => Promise<number>): Take {
   let shown = 0
+  let sinceRoom = 0
   // what comes just before a halt is shown as well
   let later: ReturnType<typeof setTimeout> | undefined
   const show = () => {
@@ -174,6 +209,11 @@ function taking(writer: SoundWriter, listener: Listener, share: (frames: Frames)
     place: (frames) => listener.place(frames),
     take: async (samples) => {
       writer.add(samples)
+      sinceRoom += samples[0].length * channels * 4
+      if (sinceRoom > ROOM_EACH) {
+        sinceRoom = 0
+        if ((await room()) < LEFT_FREE) throw Object.assign(new Error('ENOSPC: the disk is nearly full'), { code: 'ENOSPC' })
+      }
       if (Date.now() - shown > SHOW_MS) show()
       else later ??= setTimeout(show, SHOW_MS)
       await listener.add(samples)
@@ -194,7 +234,9 @@ async function* samplesOf(wave: WaveFile, endless: boolean, first: readonly Buff
   }
 }
 
-async function inFrames(bytes: AsyncIterable<Buffer>, shape: Shape, { place, take }: Take): Promise<void> {
+/** `onUnreal` hears of the first frame of each block that makes no sense, in a file of floats that is read here. */
+async function inFrames(bytes: AsyncIterable<Buffer>, shape: Shape, { place, take }: Take, onUnreal?: (at: Frames) => void): Promise<void> {
+  let done: Frames = 0
   const frame = shape.channels * shape.sampleBytes
   let rest: Buffer = Buffer.alloc(0)
   for await (const some of bytes) {
@@ -203,6 +245,9 @@ async function inFrames(bytes: AsyncIterable<Buffer>, shape: Shape, { place, tak
     if (whole) {
       const samples = place(whole / frame)
       readSamples(all.subarray(0, whole), shape, samples)
+      const unreal = onUnreal ? firstUnreal(samples, all.subarray(0, whole), shape) : null
+      if (unreal !== null) onUnreal!(done + unreal)
+      done += whole / frame
       await take(samples)
     }
     rest = Buffer.from(all.subarray(whole))
@@ -220,6 +265,20 @@ function waveOf(path: string): WaveFile | null {
   } finally {
     closeSync(file)
   }
+}
+
+/** How many complaints of a decoder are noted. */
+const MOST_DAMAGE = 200
+/** Complaints that lie closer together are one place. */
+const ONE_PLACE: Frames = 2 * RATE
+
+/** How far a program has written a channel. */
+const decoded = (path: string): Frames => (existsSync(path) ? Math.floor(statSync(path).size / 4) : 0)
+
+/** Where the file could not be decoded as it should, in the midst of what could. */
+function damageFindings(damaged: readonly Frames[], frames: Frames): Finding[] {
+  const places = damaged.filter((at, i) => i === 0 || at - damaged[i - 1] > ONE_PLACE)
+  return places.length ? [{ what: 'damaged', at: Math.min(places[0], frames), count: places.length }] : []
 }
 
 /** What was wrong with the file itself. */

@@ -9,8 +9,9 @@ import { log } from '../log'
 import { tell } from '../notices'
 import type { Services } from '../services'
 import { piecesMadeOf } from '../tapes'
+import { diskFault, isDiskFault } from '../disk'
 import { runThread } from '../thread'
-import { NO_SOUND, type ArrivalNews, type ArrivalOrder, type ArrivalReport, type Done } from './arrival'
+import { isRefusal, REFUSALS, type ArrivalNews, type ArrivalOrder, type ArrivalReport, type Done, type RefusalReason } from './arrival'
 import { askOnArrival } from '../recognise/recognise'
 import { leaveNothing, moreCame } from './intake'
 
@@ -20,6 +21,7 @@ const GONE = '4 seconds'
 const AGAIN_MS = 4500
 const FIRST_WAIT_MS = 8000
 const LONGEST_WAIT_MS = 10 * 60_000
+const DISK_WAIT_MS = 5000
 /** What nobody sent the rest of for so long is not waited for. */
 const UNFINISHED = '14 days'
 
@@ -82,7 +84,8 @@ export async function tend(services: Services, { id }: IntakeJob): Promise<void>
   } catch (error) {
     // called off meanwhile, the file goes from under it
     there = await database.manager.existsBy(TapeEntity, { id })
-    if (there && (error as Error).message === NO_SOUND) await refuse(services, id)
+    const reason = (error as Error).message
+    if (there && isRefusal(reason)) await refuse(services, id, reason)
     else if (there) {
       log.error({ error, id }, 'arrival')
       await putOff(services, id, error as Error)
@@ -150,9 +153,9 @@ async function finish(services: Services, id: string, done: Done): Promise<void>
 }
 
 /** Says why it was not taken, in a row that whoever sent it reads and clears away; keeps nothing else. */
-async function refuse(services: Services, id: string): Promise<void> {
+async function refuse(services: Services, id: string, reason: RefusalReason): Promise<void> {
   const { fileName } = await services.database.manager.findOneByOrFail(TapeEntity, { id })
-  await services.database.manager.update(TapeEntity, { id }, { state: 'failed', error: `There is no sound to be read in “${fileName}”. Nothing was kept of it.` })
+  await services.database.manager.update(TapeEntity, { id }, { state: 'failed', error: REFUSALS[reason](fileName) })
   await nothingKept(services, id)
 }
 
@@ -160,11 +163,13 @@ async function refuse(services: Services, id: string): Promise<void> {
 const putOffFor = new Map<string, number>()
 
 /** What goes wrong here is no fault of the tape: all that came of it is kept, and it is tried again later and later. */
-async function putOff(services: Services, id: string, { message }: Error): Promise<void> {
-  const wait = putOffFor.get(id) ?? FIRST_WAIT_MS
-  putOffFor.set(id, Math.min(2 * wait, LONGEST_WAIT_MS))
-  const why = message.startsWith('ENOSPC') ? 'there is no room left on the disk' : 'something went wrong here'
-  await services.database.manager.update(TapeEntity, { id }, { error: `It could not be taken in yet: ${why}. All that came of it is kept, and it is tried again by itself.` })
+async function putOff(services: Services, id: string, error: Error): Promise<void> {
+  const onDisk = isDiskFault(error)
+  // room comes back all at once: it is looked for again soon
+  const wait = onDisk ? DISK_WAIT_MS : (putOffFor.get(id) ?? FIRST_WAIT_MS)
+  if (!onDisk) putOffFor.set(id, Math.min(2 * wait, LONGEST_WAIT_MS))
+  const why = onDisk ? diskFault(error) : 'Something went wrong on this machine.'
+  await services.database.manager.update(TapeEntity, { id }, { error: `Not imported yet: ${why} Everything received so far is stored, and it is tried again automatically.` })
   await tell(services.database, { about: 'tape', id })
   setTimeout(() => void moreCame(services, id).catch(() => undefined), wait).unref()
 }

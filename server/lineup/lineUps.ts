@@ -12,6 +12,7 @@ import { submit } from '../documents/submit'
 import { DocumentEntity, LineUpEntity, TapeEntity, type LineUpRow } from '../entities'
 import { allCame, beginTape } from '../intake/intake'
 import { tell } from '../notices'
+import { plainReason } from '../disk'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { tapeInfo, tapeInfos } from '../tapes'
@@ -104,7 +105,7 @@ export async function workOnLineUp(services: Services, { id }: { id: string }): 
   try {
     await (state === 'comparing' ? compare : makeJoined)(services, row, note)
   } catch (error) {
-    await note({ state: 'failed', error: `It could not be done; the tapes are as they were. ${(error as Error).message.slice(0, 300)}` })
+    await note({ state: 'failed', error: `It could not be done; the tapes are unchanged. ${error instanceof Refusal ? error.message : plainReason(error)}` })
   }
 }
 

@@ -29,6 +29,8 @@ export function withRoom<S extends OldSpan>(spans: readonly S[]): S[] {
 export class Room1764800000000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(`alter table entry add column together text`)
+    // who works on a send says so again and again, so that another can take over
+    await runner.query(`alter table send add column beat timestamptz`)
     const rows = (await runner.query(`select id, body from document where kind = 'actuality' and body::text like '%"tone"%'`)) as { id: string; body: OldPiece }[]
     for (const { id, body } of rows) {
       const versions = body.versions?.map((version) => ({ ...version, spans: withRoom(version.spans) }))
@@ -38,6 +40,7 @@ export class Room1764800000000 implements MigrationInterface {
 
   async down(runner: QueryRunner): Promise<void> {
     await runner.query(`alter table entry drop column together`)
+    await runner.query(`alter table send drop column beat`)
     await runner.query(`update document set body = replace(body::text, '"room"', '"tone"')::jsonb where kind = 'actuality'`)
   }
 }

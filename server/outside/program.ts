@@ -15,7 +15,32 @@ export function start(program: string, args: readonly string[], limitMs: number,
   return child
 }
 
-/** Runs a program to its end and gives what it printed. Throws with its last words where it fails, or is called off. */
+/**
+ * How a program ended that did not end well. `killed`: by a signal, or for its time limit, so it says
+ * nothing of what it was given; the same holds where it ended without a word.
+ */
+export class Ended extends Error {
+  readonly killed: boolean
+  constructor(
+    program: string,
+    code: number | null,
+    signal: NodeJS.Signals | null,
+    readonly said: string,
+  ) {
+    super(said.trim() || `${program} ended with ${signal ?? code}`)
+    this.killed = signal !== null || code === null || code >= 128 + 2
+  }
+
+  /** Whether it found fault with its input, and not the machine with it. */
+  get aboutInput(): boolean {
+    return !this.killed && INVALID.test(this.said)
+  }
+}
+
+/** What ffmpeg and ffprobe say of input that cannot be read, or holds no sound. */
+const INVALID = /invalid|not (?:found|supported|implemented)|could not find|does not contain|matches no streams|no such (?:stream|codec)|corrupt|end of file|error (?:while )?decoding|header|unknown|unsupported|whitelist|moov|unspecified/i
+
+/** Runs a program to its end and gives what it printed. Throws {@link Ended} where it fails, or is cancelled. */
 export function run(program: string, args: readonly string[], limitMs = 60_000, signal?: AbortSignal): Promise<string> {
   return new Promise((resolve, reject) => {
     const child = start(program, args, limitMs)
@@ -26,10 +51,10 @@ export function run(program: string, args: readonly string[], limitMs = 60_000, 
     child.stdout.on('data', (chunk) => (out = (out + chunk).slice(-1_000_000)))
     child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-2000)))
     child.on('error', reject)
-    child.on('close', (code) => {
+    child.on('close', (code, killer) => {
       signal?.removeEventListener('abort', stop)
       if (code === 0) resolve(out)
-      else reject(new Error(said.trim() || `${program} ended with ${code}`))
+      else reject(new Ended(program, code, killer, said))
     })
   })
 }

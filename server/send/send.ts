@@ -4,20 +4,25 @@ import { In } from 'typeorm'
 import type { Receipt, SendOrder } from '../../contract/sends'
 import { SendEntity, type SendRow } from '../entities'
 import { tell } from '../notices'
-import { notFound } from '../problem'
+import { plainReason } from '../disk'
+import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { runThread } from '../thread'
 import { prepare } from './order'
 import type { WriteOrder, WriteReport } from './write'
 
-export const toReceipt = ({ request, at, ...row }: SendRow): Receipt => ({ ...row, order: request, at: at.toISOString() })
+/** Whoever writes a send says so this often; one that was silent for longer has gone. */
+const BEAT_MS = 1000
+const GONE = '4 seconds'
+
+export const toReceipt = ({ request, at, beat: _, ...row }: SendRow): Receipt => ({ ...row, order: request, at: at.toISOString() })
 
 /** Takes an order; what cannot be sent at all is refused at once. */
 export async function placeOrder(services: Services, order: SendOrder): Promise<Receipt> {
   const { fileName } = await prepare(services, order)
   const id = randomUUID()
   const { database, jobs } = services
-  await database.manager.insert(SendEntity, { id, request: order as object, state: 'waiting', progress: 0, fileName, frames: 0, bytes: 0, sha256: '', error: '' })
+  await database.manager.insert(SendEntity, { id, request: order as object, state: 'waiting', progress: 0, fileName, frames: 0, bytes: 0, sha256: '', error: '', beat: null })
   await jobs.add('send', { id })
   return toReceipt(await database.manager.findOneByOrFail(SendEntity, { id }))
 }
@@ -26,9 +31,12 @@ export async function placeOrder(services: Services, order: SendOrder): Promise<
 export async function carryOut(services: Services, { id }: { id: string }): Promise<void> {
   const { database, store, config } = services
   const { manager } = database
-  const row = await manager.findOneBy(SendEntity, { id })
-  if (!row || !['waiting', 'working'].includes(row.state)) return
-  const path = store.making(`send-${id}`)
+  // one at a time: a second job beside the first leaves at once
+  const [taken] = (await database.query(`update send set beat = now() where id = $1 and state in ('waiting', 'working') and (beat is null or beat < now() - interval '${GONE}') returning id`, [id])) as [unknown[], number]
+  const row = taken.length ? await manager.findOneBy(SendEntity, { id }) : null
+  if (!row) return
+  const path = store.making(`send-${id}-${randomUUID().slice(0, 8)}`)
+  const beat = setInterval(() => void database.query('update send set beat = now() where id = $1', [id]).catch(() => undefined), BEAT_MS)
   /** False where it was cancelled meanwhile, by whichever process. */
   const note = async (change: Partial<SendRow>): Promise<boolean> => {
     const { affected } = await manager.update(SendEntity, { id, state: In(['waiting', 'working']) }, change as object)
@@ -49,8 +57,9 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     await store.keep(path, store.sent(id))
     if (!(await note({ ...done, fileName, state: 'done', progress: 1 }))) await store.remove(store.sent(id))
   } catch (error) {
-    await note({ state: 'failed', error: `It could not be made, and no half of it was kept: ${(error as Error).message.slice(0, 300)}` })
+    await note({ state: 'failed', error: `The file could not be made, and nothing half-made was kept. ${error instanceof Refusal ? error.message : plainReason(error)}` })
   } finally {
+    clearInterval(beat)
     await store.remove(path)
   }
 }
@@ -73,5 +82,6 @@ export async function receiptsFor({ database }: Services, target: string): Promi
 
 /** Orders that an end of the server cut short begin again. One that another job finishes first is left as it is. */
 export async function resumeSends({ database, jobs }: Services): Promise<void> {
+  await database.query(`update send set beat = null where beat < now() - interval '${GONE}'`)
   for (const { id } of await database.manager.findBy(SendEntity, { state: In(['waiting', 'working']) })) await jobs.add('send', { id })
 }

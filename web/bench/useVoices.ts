@@ -36,7 +36,7 @@ export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { al
     if (side === null) return not('No transcribed speech there. Solo the side you mean first.')
     return { side, name: sides[side].name || `side ${side + 1}` }
   }
-  const hush = () => {
+  const mute = () => {
     const which = meant()
     if (!which || !selected) return
     const back = sideMutedIn(now(), selected, which.side)
@@ -48,5 +48,5 @@ export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { al
     if (!which || !selected) return
     act(slipSide(now(), selected, which.side, by), by > 0 ? `${which.name} later` : `${which.name} earlier`)
   }
-  return { 'voice.alone': next, 'voice.hush': hush, 'voice.earlier': () => slip(-SLIP), 'voice.later': () => slip(SLIP) }
+  return { 'voice.alone': next, 'voice.mute': mute, 'voice.earlier': () => slip(-SLIP), 'voice.later': () => slip(SLIP) }
 }

@@ -69,7 +69,7 @@ export const COMMANDS = {
   'off.fades': { title: 'Reset fades', group: 'Editing', keys: ['Alt+I'] },
   'off.all': { title: 'Reset to recorded', group: 'Editing', keys: ['Alt+R'] },
   'voice.alone': { title: 'Solo one side', group: 'Sides', keys: ['Alt+S'] },
-  'voice.hush': { title: 'Mute / unmute one side', group: 'Sides', keys: ['Alt+H'] },
+  'voice.mute': { title: 'Mute / unmute one side', group: 'Sides', keys: ['Alt+H'] },
   'voice.earlier': { title: 'Move one side earlier', group: 'Sides', keys: ['Alt+J'] },
   'voice.later': { title: 'Move one side later', group: 'Sides', keys: ['Alt+K'] },
   'edit.pull': { title: 'Pull as actuality', group: 'Editing', keys: ['P'] },

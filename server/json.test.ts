@@ -1,0 +1,23 @@
+import { describe, expect, it } from 'vitest'
+import { depthOf, isStorable, storable } from './json'
+import { Refusal } from './problem'
+
+describe('JSON from outside', () => {
+  it('is as deep as its brackets, not those in its text', () => {
+    expect(depthOf('{"a":[1,[2]]}')).toBe(3)
+    expect(depthOf('"[[[["')).toBe(0)
+    expect(depthOf('"\\"[[["')).toBe(0)
+    expect(depthOf('['.repeat(100_000))).toBe(100_000)
+  })
+  it('keeps what can be stored, emoji and joiners too', () => {
+    expect(isStorable('Fähre 🚢 می‌خواهم 👩‍🚀')).toBe(true)
+    expect(storable({ text: ['a', { b: 'c' }] })).toEqual({ text: ['a', { b: 'c' }] })
+  })
+  it('is refused where it cannot be stored', () => {
+    for (const bad of ['a\u0000b', '\ud83d', '\udea2x']) {
+      expect(isStorable(bad)).toBe(false)
+      expect(() => storable({ list: [{ text: bad }] })).toThrow(Refusal)
+      expect(() => storable({ [bad]: 1 })).toThrow(Refusal)
+    }
+  })
+})
