@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { depthOf, isStorable, storable } from './json'
+import { isStorable } from '../core/storable'
+import { depthOf, storable } from './json'
 import { Refusal } from './problem'
 
 describe('JSON from outside', () => {

@@ -1,4 +1,5 @@
 import express, { type RequestHandler } from 'express'
+import { isStorable } from '../core/storable'
 import { Refusal } from './problem'
 
 /** JSON that came from outside, refused in plain words where it could hurt: too deep, or text that cannot be stored. */
@@ -22,11 +23,6 @@ export function depthOf(text: string): number {
   }
   return most
 }
-
-/** What no database text can hold: the zero character, and half of a pair of UTF-16 units. */
-const UNSTORABLE = /\u0000|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/
-
-export const isStorable = (text: string): boolean => !UNSTORABLE.test(text)
 
 /** Refuses text that cannot be stored, wherever in a value it stands, and names. */
 export function storable<T>(value: T): T {

@@ -1,3 +1,4 @@
+import { isStorable } from '../storable'
 import { toFrames, type Frames } from '../time'
 
 /** A word that was brought in, with what its file says of it. */
@@ -82,9 +83,6 @@ function readJson(text: string): ReadWord[] {
 
 /** A tape of ten hours holds no more words. */
 export const MOST_WORDS = 120_000
-/** What has no letter of any kind in so many characters is no text. */
-const UNSTORABLE = /\u0000|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/
-
 /** The text of a file, by its marks at the start: UTF-8, UTF-16, and what is neither as Windows Latin. Throws {@link Unreadable}. */
 export function textOf(bytes: Uint8Array, decode: (bytes: Uint8Array, encoding: string, strict: boolean) => string): string {
   const begins = (...marks: number[]) => marks.every((mark, i) => bytes[i] === mark)
@@ -96,7 +94,7 @@ export function textOf(bytes: Uint8Array, decode: (bytes: Uint8Array, encoding: 
     if (encoding !== 'utf-8') throw new Unreadable('That text file is damaged.')
     text = decode(bytes, 'windows-1252', false)
   }
-  if (UNSTORABLE.test(text)) throw new Unreadable('That is not a text file.')
+  if (!isStorable(text)) throw new Unreadable('That is not a text file.')
   return text
 }
 
