@@ -23,6 +23,8 @@ export interface Recent {
 
 export interface Desk {
   stories: StoryRow[]
+  /** Stories that are damaged and cannot be shown, by id. */
+  broken: string[]
   recent: Recent[]
 }
 

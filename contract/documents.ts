@@ -3,6 +3,7 @@ import type { Actuality, ActualityStep } from '../core/edits/actuality'
 import type { StoryDocument, StoryStep } from '../core/page/story'
 import { MARK_COLOURS } from '../core/tape/marks'
 import type { TapeDocument, TapeStep } from '../core/tape/tape'
+import { realDay } from '../core/tape/waveFile'
 import type { Transcript, TranscriptStep } from '../core/transcript/transcript'
 import { frames, id, revision } from './ids'
 
@@ -181,7 +182,7 @@ function recordStep(schemas: Record<string, yup.ObjectSchema<object>>) {
 
 const tapeRecords = {
   tape: yup
-    .object({ id: yup.string().oneOf(['tape']).required(), kind: yup.string().required(), name: name().defined(), speaker: name().defined(), role: name().defined(), day: yup.string().matches(/^(\d{4}-\d\d-\d\d)?$/, 'a day reads 2026-11-25').defined(), tags: yup.array(yup.string().trim().min(1).max(60).required()).max(50).required(), stories: yup.array(id().required()).max(100).required(), sides: sides().required(), language: yup.string().matches(/^[a-z]{2,3}$/).optional() })
+    .object({ id: yup.string().oneOf(['tape']).required(), kind: yup.string().required(), name: name().defined(), speaker: name().defined(), role: name().defined(), day: yup.string().test('day', 'a day reads 2026-11-25', (value) => !value || realDay(value) === value).defined(), tags: yup.array(yup.string().trim().min(1).max(60).required()).max(50).required(), stories: yup.array(id().required()).max(100).required(), sides: sides().required(), language: yup.string().matches(/^[a-z]{2,3}$/).optional() })
     .noUnknown(),
   strike: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
   off: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
@@ -202,9 +203,12 @@ const block = yup
   })
   .noUnknown()
 
+/** A day of the calendar and a time of day. */
+const isAirTime = (value: string): boolean => /^\d{4}-\d\d-\d\dT([01]\d|2[0-3]):[0-5]\d$/.test(value) && realDay(value.slice(0, 10)) !== ''
+
 const storyRecords = {
   story: yup
-    .object({ id: yup.string().oneOf(['story']).required(), kind: yup.string().required(), slug: name().defined(), airs: yup.string().matches(/^(\d{4}-\d\d-\d\dT\d\d:\d\d)?$/, 'an air time reads 2026-11-25T17:52').defined(), slot: frames().required(), client: name().defined(), soc: copy().defined(), terms: yup.array(yup.object({ text: yup.string().trim().min(1).max(80).required(), spoken: name().defined() }).noUnknown().required()).max(500).optional() })
+    .object({ id: yup.string().oneOf(['story']).required(), kind: yup.string().required(), slug: name().defined(), airs: yup.string().test('airs', 'an air time reads 2026-11-25T17:52', (value) => !value || isAirTime(value)).defined(), slot: frames().required(), client: name().defined(), soc: copy().defined(), terms: yup.array(yup.object({ text: yup.string().trim().min(1).max(80).required(), spoken: name().defined() }).noUnknown().required()).max(500).optional() })
     .noUnknown(),
   intro: block,
   copy: block,
@@ -255,6 +259,38 @@ export async function checkedSteps(kind: Kind, steps: unknown): Promise<AnyStep[
   const list = await yup.array().required().max(5000).validate(steps, inStrictForm)
   for (const step of list) await stepSchemas[kind].validate(step, inStrictForm)
   return list as AnyStep[]
+}
+
+const recordSchemas: Partial<Record<Kind, Record<string, yup.ObjectSchema<object>>>> = { tape: tapeRecords, story: storyRecords }
+
+/** What is wrong with a record as it stands, by the schema of its kind; null where nothing is. */
+function recordFault(kind: Kind, id: string, record: unknown): string | null {
+  const schema = own(recordSchemas[kind] ?? {}, (record as { kind?: string } | null)?.kind)
+  if (!schema) return `${id}: no such kind of record`
+  try {
+    schema.required().validateSync(record, inStrictForm)
+    return (record as { id: string }).id === id ? null : `${id}: filed under another id`
+  } catch (error) {
+    return `${id}: ${(error as Error).message}`
+  }
+}
+
+/** What is wrong with the records of a document that steps have touched, or with all of them; empty where nothing is. Pieces and transcripts are checked as a whole. */
+export function faultsIn(kind: Kind, body: Body, steps?: readonly AnyStep[]): string[] {
+  if (kind === 'actuality') {
+    try {
+      actualitySchema.validateSync(body, inStrictForm)
+      return []
+    } catch (error) {
+      return [(error as Error).message]
+    }
+  }
+  const records = (body as StoryDocument | TapeDocument).records
+  if (!records) return []
+  const touched = steps && new Set(steps.map((step) => ('record' in step ? (step as { record: { id: string } }).record.id : (step as { id?: string }).id ?? '')))
+  const head = kind === 'tape' ? 'tape' : 'story'
+  const missing = Object.hasOwn(records, head) ? [] : [`${head}: is missing`]
+  return [...missing, ...Object.keys(records).flatMap((id) => (touched && !touched.has(id) ? [] : (recordFault(kind, id, records[id as keyof typeof records]) ?? [])))]
 }
 
 /** The body of a new document, checked. Tapes are not made this way: they begin with sound. */

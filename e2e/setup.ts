@@ -1,16 +1,14 @@
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { rmSync } from 'node:fs'
 import type { TestProject } from 'vitest/node'
 import { buildOnce } from '../scripts/build'
 import { freePort, startCluster } from '../scripts/cluster'
+import { ownFolder } from '../scripts/leftOvers'
 import { serve } from '../scripts/serving'
 import type { Application } from './here'
 
 /** A cluster, a port and a server of the tests' own, with the demo. */
 async function start(): Promise<Application & { stop: () => Promise<void> }> {
-  const data = mkdtempSync(join(tmpdir(), 'plain-cut-e2e-'))
-  chmodSync(data, 0o755) // the database account must reach into it
+  const data = ownFolder('e2e')
   const cluster = await startCluster(data)
   const port = await freePort()
   const server = await serve({ PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_RECOGNISE: 'asked' })

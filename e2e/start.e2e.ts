@@ -48,6 +48,36 @@ describe('npm start', () => {
     expect(await answers(port)).toBe(false)
   })
 
+  it('starts its database again when that is killed, says so, and loses no act', { timeout: 120_000 }, async () => {
+    const port = await freePort()
+    const running = start(port)
+    await until(running.said, (text) => text.includes('Ctrl-C'), 60_000)
+    const id = crypto.randomUUID()
+    const author = crypto.randomUUID()
+    const json = (method: string, body: unknown): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+    const ask = (path: string, init: RequestInit) => fetch(`http://localhost:${port}/api${path}`, init)
+    await ask(`/documents/${id}`, json('PUT', { kind: 'story', records: { story: { id: 'story', kind: 'story', slug: 'before', airs: '', slot: 0, client: '', soc: '' } } }))
+    process.kill(postgres(), 'SIGKILL')
+    const killed = Date.now()
+    // an act that is sent again until it is taken, as the page does
+    const entry = { id: crypto.randomUUID(), author, label: 'slug', steps: [{ type: 'set', id: 'story', key: 'slug', value: 'after' }] }
+    let taken = false
+    while (!taken && Date.now() - killed < 15_000) {
+      const answer = await ask(`/documents/${id}/steps`, json('POST', { base: 0, entry })).catch(() => null)
+      taken = answer?.ok === true
+      if (answer && !answer.ok) expect(await answer.text()).toMatch(/try again/i)
+      if (!taken) await new Promise((done) => setTimeout(done, 100))
+    }
+    expect(taken).toBe(true)
+    expect(Date.now() - killed).toBeLessThan(5000)
+    expect(running.said()).toContain('The database ended unexpectedly; starting it again')
+    const { body } = (await (await ask(`/documents/${id}`, {})).json()) as { body: { records: { story: { slug: string } } } }
+    expect(body.records.story.slug).toBe('after')
+    process.kill(-running.child.pid!, 'SIGINT')
+    await running.ended
+    expect(alive(postgres())).toBe(false)
+  })
+
   it('recovers from one that was killed', async () => {
     const port = await freePort()
     const first = start(port)

@@ -1,10 +1,9 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { rmSync } from 'node:fs'
 import { buildOnce } from '../scripts/build'
 import { freePort, startCluster, type Cluster } from '../scripts/cluster'
+import { ownFolder } from '../scripts/leftOvers'
 import { serve, type Serving } from '../scripts/serving'
 import { takeIn } from '../server/intake/intake'
 import { tend } from '../server/intake/tend'
@@ -26,8 +25,7 @@ export interface Newsroom {
 
 export async function openNewsroom(): Promise<Newsroom> {
   buildOnce()
-  const data = mkdtempSync(join(tmpdir(), 'plain-cut-measure-'))
-  chmodSync(data, 0o755)
+  const data = ownFolder('measure')
   const cluster = await startCluster(data)
   const port = await freePort()
   return {

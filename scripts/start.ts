@@ -44,7 +44,7 @@ process.on('SIGTERM', () => void end(0))
 try {
   buildOnce()
   console.log('Starting the database …')
-  const cluster = await startCluster(data)
+  const cluster = await startCluster(data, true)
   leave = async () => {
     await cluster.stop()
     rmSync(running, { force: true })

@@ -1,4 +1,5 @@
 import 'reflect-metadata'
+import { log } from './log'
 import { DataSource } from 'typeorm'
 import { CallEntity, CardFileEntity, DocumentEntity, EntryEntity, LineUpEntity, SendEntity, TapeEntity } from './entities'
 import { Beginning1764000000000 } from './migrations/1764000000000-beginning'
@@ -18,6 +19,8 @@ export async function openDatabase(url: string): Promise<DataSource> {
     entities: [DocumentEntity, EntryEntity, TapeEntity, SendEntity, LineUpEntity, CallEntity, CardFileEntity],
     migrations: [Beginning1764000000000, Arrivals1764200000000, Library1764300000000, LineUps1764400000000, Lines1764500000000, Transcripts1764600000000, Heard1764700000000, Room1764800000000],
     poolSize: 8,
+    // a connection that breaks while nobody uses it is no fault: the next one is made anew
+    poolErrorHandler: (error: unknown) => log.debug({ error }, 'a database connection ended'),
   })
   await database.initialize()
   await database.runMigrations()

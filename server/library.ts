@@ -35,7 +35,9 @@ export async function libraryRows(database: DataSource): Promise<LibraryRow[]> {
     ) used on used.tape = d.id::text
     where t.state <> 'failed'
     order by t.added desc`)
-  return rows.map(({ head, added, deleted, ...row }) => {
+  return rows.flatMap(({ head, added, deleted, ...row }) => {
+    // a damaged row never hides the others: see npm run mend
+    if (!head || !Array.isArray(head.sides)) return []
     const { name, speaker, role, day, tags, stories, sides } = head
     return { ...row, name, speaker, role, day, tags, stories, sides, added: added.toISOString(), deleted: deleted?.toISOString() ?? null }
   })

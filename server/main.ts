@@ -10,6 +10,7 @@ import { resumeLineUps, workOnLineUp } from './lineup/lineUps'
 import { log } from './log'
 import { makeLooks } from './patches/patches'
 import { PhoneLine } from './phone/line'
+import { isAway } from './problem'
 import { recognise, resumeRecognitions } from './recognise/recognise'
 import { carryOut, resumeSends } from './send/send'
 import { closeServices, openServices } from './services'
@@ -61,10 +62,16 @@ async function leave(): Promise<void> {
   cards.close()
   takeOver.close()
   await line.close()
-  await closeServices(services)
+  await closeServices(services).catch((error: unknown) => log.debug({ error }, 'leaving'))
   process.exit(0)
 }
 process.on('SIGTERM', leave)
 process.on('SIGINT', leave)
 process.on('disconnect', leave) // whoever started it is gone
-process.on('unhandledRejection', (error) => log.error({ error }, 'unhandled'))
+// what is under way while one leaves, or while the database starts again, fails by itself and is said where it was asked for
+process.on('unhandledRejection', (error) => leaving || isAway(error) || log.error({ error }, 'unhandled'))
+process.on('uncaughtException', (error) => {
+  if (leaving || isAway(error)) return log.debug({ error }, 'away')
+  log.fatal({ error }, 'uncaught')
+  process.exit(1)
+})

@@ -15,26 +15,33 @@ export class Notices {
   private readonly listeners = new Set<(line: string) => void>()
   private client: pg.Client | null = null
   private closed = false
+  private reopening: ReturnType<typeof setTimeout> | undefined
 
   constructor(private readonly url: string) {}
 
   async open(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url })
     client.on('notification', ({ payload }) => this.send(`data: ${payload}\n\n`))
-    client.on('error', () => {
-      if (!this.closed) setTimeout(() => void this.reopen(), 500)
-    })
+    client.on('error', () => this.again())
+    client.on('end', () => this.again())
     await client.connect()
     await client.query(`listen ${CHANNEL}`)
     this.client = client
   }
 
+  /** The connection is gone: another one is made, as often as it takes. */
+  private again(): void {
+    if (this.closed || this.reopening) return
+    this.reopening = setTimeout(() => void this.reopen(), 300)
+  }
+
   private async reopen(): Promise<void> {
+    this.reopening = undefined
     try {
       await this.open()
       this.send('event: missed\ndata: {}\n\n') // something may have been: look again
     } catch {
-      if (!this.closed) setTimeout(() => void this.reopen(), 1000)
+      this.again()
     }
   }
 
@@ -56,6 +63,7 @@ export class Notices {
 
   async close(): Promise<void> {
     this.closed = true
+    clearTimeout(this.reopening)
     await this.client?.end()
   }
 }

@@ -1,12 +1,13 @@
 import { randomUUID } from 'node:crypto'
 import { Not, type DataSource, type EntityManager } from 'typeorm'
-import type { PieceRow, Recent, StoryRow } from '../contract/desk'
+import type { Desk, PieceRow, Recent, StoryRow } from '../contract/desk'
 import type { Body } from '../contract/documents'
 import { clipLength, type Actuality } from '../core/edits/actuality'
 import { spineOf, storyHead, type Block, type StoryDocument } from '../core/page/story'
 import { lacks, onAir, type LengthOf } from '../core/page/timing'
 import { tapeHead, type TapeDocument } from '../core/tape/tape'
 import { DocumentEntity, type DocumentRow } from './entities'
+import { log } from './log'
 import { tell } from './notices'
 import { notFound } from './problem'
 
@@ -32,12 +33,32 @@ function toRow(row: DocumentRow, lengthOf: LengthOf): StoryRow {
   }
 }
 
-export async function storyRows(database: DataSource): Promise<StoryRow[]> {
+/** What is made of each row; one that cannot be is left out and logged, so that a bad row never hides the others. */
+function surviving<T>(rows: readonly DocumentRow[], make: (row: DocumentRow) => T): T[] {
+  return rows.flatMap((row) => {
+    try {
+      return [make(row)]
+    } catch (error) {
+      log.error({ error, id: row.id, kind: row.kind }, 'a document that cannot be shown: npm run mend')
+      return []
+    }
+  })
+}
+
+/** Stories that cannot be shown, by id. */
+const brokenOf = (stories: readonly DocumentRow[], shown: readonly StoryRow[]): string[] => {
+  const there = new Set(shown.map(({ id }) => id))
+  return stories.filter(({ id }) => !there.has(id)).map(({ id }) => id)
+}
+
+/** The stories of the Desk, and which of them cannot be shown. */
+export async function storyRows(database: DataSource): Promise<Pick<Desk, 'stories' | 'broken'>> {
   const stories = await database.manager.findBy(DocumentEntity, { kind: 'story' })
-  const wanted = new Set(stories.flatMap((row) => spineOf(row.body as StoryDocument).map((block) => block.piece).filter((id) => id !== null)))
+  const wanted = new Set(surviving(stories, (row) => spineOf(row.body as StoryDocument).map((block) => block.piece).filter((id) => id !== null)).flat())
   const pieces = await piecesById(database.manager, [...wanted])
   // by air time, the next one first; what has none comes last
-  return stories.map((row) => toRow(row, lengthIn(pieces))).sort((a, b) => (a.airs || '9').localeCompare(b.airs || '9') || a.slug.localeCompare(b.slug))
+  const rows = surviving(stories, (row) => toRow(row, lengthIn(pieces))).sort((a, b) => (a.airs || '9').localeCompare(b.airs || '9') || a.slug.localeCompare(b.slug))
+  return { stories: rows, broken: brokenOf(stories, rows) }
 }
 
 export async function piecesById(manager: EntityManager, ids: readonly string[]): Promise<Map<string, Actuality>> {
@@ -57,7 +78,7 @@ const nameOf = (body: Body): string => (body.kind === 'actuality' ? body.slug : 
 
 export async function recent(database: DataSource, count: number): Promise<Recent[]> {
   const rows = await database.manager.find(DocumentEntity, { where: { aside: false, kind: Not('transcript') }, order: { changed: 'DESC' }, take: count })
-  return rows.map((row) => ({ id: row.id, kind: row.kind as Recent['kind'], name: nameOf(row.body), changed: row.changed.toISOString() }))
+  return surviving(rows, (row) => ({ id: row.id, kind: row.kind as Recent['kind'], name: nameOf(row.body), changed: row.changed.toISOString() }))
 }
 
 /** A second story like the first, with pieces of its own, so that neither changes with the other. */

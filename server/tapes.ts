@@ -5,6 +5,7 @@ import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality
 import type { TapeFacts } from '../core/sound/plan'
 import { offRecord, SPOKEN, tapeHead, without, type TapeDocument } from '../core/tape/tape'
 import { DocumentEntity, TapeEntity, type DocumentRow, type TapeRow } from './entities'
+import { log } from './log'
 import { notFound } from './problem'
 
 interface TranscriptFacts {
@@ -60,7 +61,14 @@ export async function tapeInfos(database: DataSource | EntityManager, ids?: read
   return entities.flatMap((row, i) => {
     // one that was called off between the two questions is not there
     const document = documents.get(row.id)
-    return document ? [toInfo(row, document, raw[i])] : []
+    if (!document) return []
+    try {
+      return [toInfo(row, document, raw[i])]
+    } catch (error) {
+      // one damaged row never hides the others
+      log.error({ error, id: row.id }, 'a tape that cannot be shown: npm run mend')
+      return []
+    }
   })
 }
 

@@ -1,8 +1,8 @@
 import { In, type DataSource, type EntityManager } from 'typeorm'
 import type { Notice } from '../../contract/desk'
-import type { AnyStep, Body, LoggedEntry, Verdict } from '../../contract/documents'
+import { faultsIn, type AnyStep, type Body, type LoggedEntry, type Verdict } from '../../contract/documents'
 import type { ActualityStep } from '../../core/edits/actuality'
-import type { Transcript } from '../../core/transcript/transcript'
+import type { Transcript, TranscriptStep } from '../../core/transcript/transcript'
 import type { EditList } from '../../core/edits/editList'
 import { meets, offRecord, type TapeDocument } from '../../core/tape/tape'
 import { applyAndInvert, exchange } from '../../core/steps/document'
@@ -66,7 +66,8 @@ export function submit(database: DataSource, id: string, base: number, entry: Om
       if (!rebased) return { taken: false, reason: 'Somebody changed the same place first, so your last edit was not applied.', since }
       steps = rebased.mine
     }
-    await checkReferences(manager, steps)
+    if (row.kind === 'transcript') await checkPlaces(manager, row.tape!, steps as TranscriptStep[])
+    else await checkReferences(manager, steps)
     const taken = await take(manager, row, entry, steps)
     return typeof taken === 'number' ? { taken: true, revision: taken, since } : { taken: false, reason: taken.reason, since }
   })
@@ -98,6 +99,9 @@ async function take(manager: EntityManager, row: DocumentRow, entry: Omit<Entry<
     if (error instanceof RangeError) return { reason: `That cannot be done: ${error.message}.` }
     throw error
   }
+  // a record is whole after each act, whatever single properties were set
+  const faults = row.kind === 'actuality' ? [] : faultsIn(row.kind, done.document, steps)
+  if (faults.length) throw new Refusal(400, 'Not understood', `What was sent does not make sense: ${faults.slice(0, 3).join('; ')}.`)
   const { id } = row
   const revision = row.revision + 1
   await manager.insert(EntryEntity, {
@@ -116,6 +120,12 @@ async function take(manager: EntityManager, row: DocumentRow, entry: Omit<Entry<
   if (row.kind === 'transcript') await filePhrases(manager, row.tape!, done.document as Transcript)
   await tell(manager, changed({ ...row, revision }))
   return revision
+}
+
+/** Words lie on their tape. */
+async function checkPlaces(manager: EntityManager, tape: string, steps: readonly TranscriptStep[]): Promise<void> {
+  const end = Math.max(0, ...steps.flatMap((step) => (step.type === 'words' ? step.in.map(({ to }) => to) : step.type === 'times' ? step.moves.map(({ now }) => now.to) : [])))
+  if (end) await checkTapes(manager, new Map([[tape, end]]))
 }
 
 async function checkReferences(manager: EntityManager, steps: readonly AnyStep[]): Promise<void> {

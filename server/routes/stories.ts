@@ -10,7 +10,7 @@ export function storyRoutes({ database }: Services): Router {
   const routes = Router()
 
   routes.get('/desk', async (_request, response) => {
-    response.json({ stories: await storyRows(database), recent: await recent(database, 6) } satisfies Desk)
+    response.json({ ...(await storyRows(database)), recent: await recent(database, 6) } satisfies Desk)
   })
 
   routes.get('/pieces', async (request, response) => {

@@ -1,0 +1,59 @@
+import type { DataSource } from 'typeorm'
+import { faultsIn, type Body, type Kind } from '../../contract/documents'
+import type { StoryDocument, StoryHead } from '../../core/page/story'
+import type { TapeDocument, TapeHead } from '../../core/tape/tape'
+import { DocumentEntity } from '../entities'
+import { tell } from '../notices'
+import { changed } from './submit'
+
+/** Finds documents that do not validate, and mends them: what is wrong in them is removed, the rest stays. */
+
+export interface Faulty {
+  id: string
+  kind: Kind
+  faults: string[]
+  /** Whether it can be mended without a person. */
+  mendable: boolean
+}
+
+/** All documents that do not validate. */
+export async function faultyDocuments(database: DataSource): Promise<Faulty[]> {
+  const found: Faulty[] = []
+  const ids = await database.query<{ id: string }[]>('select id from document order by created')
+  // one at a time: together they may be more than fits into memory
+  for (const { id } of ids) {
+    const row = await database.manager.findOneBy(DocumentEntity, { id })
+    if (!row) continue
+    const faults = faultsIn(row.kind, row.body)
+    if (faults.length) found.push({ id, kind: row.kind, faults, mendable: row.kind === 'tape' || row.kind === 'story' })
+  }
+  return found
+}
+
+const HEADS: { tape: TapeHead; story: StoryHead } = {
+  tape: { id: 'tape', kind: 'tape', name: 'Tape', speaker: '', role: '', day: '', tags: [], stories: [], sides: [{ name: '', channels: [0] }] },
+  story: { id: 'story', kind: 'story', slug: 'Untitled', airs: '', slot: 0, client: '', soc: '' },
+}
+
+/** A bag of records without those that do not validate; of its head what validates is kept. */
+export function mended<D extends TapeDocument | StoryDocument>(kind: 'tape' | 'story', body: D): D {
+  const all = Object.entries((body as { records?: Record<string, unknown> }).records ?? {})
+  const fine = all.filter(([id, record]) => id !== kind && !faultsIn(kind, { kind, records: { [kind]: HEADS[kind], [id]: record } } as unknown as Body).length)
+  let head: Record<string, unknown> = { ...HEADS[kind] }
+  for (const [key, value] of Object.entries((Object.fromEntries(all)[kind] as object | undefined) ?? {})) {
+    const tried = { ...head, [key]: value }
+    if (!faultsIn(kind, { kind, records: { [kind]: tried } } as unknown as Body).length) head = tried
+  }
+  return { kind, records: { [kind]: head, ...Object.fromEntries(fine) } } as unknown as D
+}
+
+/** Mends a document in place, as a revision of its own. */
+export async function mend(database: DataSource, id: string): Promise<void> {
+  await database.transaction(async (manager) => {
+    const row = await manager.findOne(DocumentEntity, { where: { id }, lock: { mode: 'pessimistic_write' } })
+    if (row?.kind !== 'tape' && row?.kind !== 'story') return
+    const body = mended(row.kind, row.body as TapeDocument | StoryDocument)
+    await manager.update(DocumentEntity, { id }, { body: body as object })
+    await tell(manager, changed(row))
+  })
+}
