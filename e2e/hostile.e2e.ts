@@ -31,6 +31,44 @@ const cut = (file: Buffer, share: number) => file.subarray(0, Math.floor(file.le
 const bitten = (file: Buffer, from: number, to: number) => Buffer.concat([file.subarray(0, from), file.subarray(to)])
 const turned = (file: Buffer) => Buffer.concat([file.subarray(file.length / 2), file.subarray(0, file.length / 2)])
 
+/** A WAV of 32-bit floats, a second long. */
+function floats(sample: (i: number) => number): Buffer {
+  const shift = another()
+  const file = Buffer.alloc(44 + 4 * 48_000)
+  wav(1).copy(file, 0, 0, 44)
+  file.writeUInt32LE(file.length - 8, 4)
+  file.writeUInt16LE(3, 20)
+  file.writeUInt16LE(1, 22)
+  file.writeUInt32LE(48_000, 24)
+  file.writeUInt32LE(4 * 48_000, 28)
+  file.writeUInt16LE(4, 32)
+  file.writeUInt16LE(32, 34)
+  file.writeUInt32LE(4 * 48_000, 40)
+  for (let i = 0; i < 48_000; i++) file.writeFloatLE(sample(i) + shift / 1e6, 44 + 4 * i)
+  return file
+}
+
+const longFlac = () => encode('-f', 'lavfi', '-i', `anoisesrc=d=6:r=48000:a=0.2:seed=${another()}`, '-f', 'flac')
+/** Bytes in the middle of a file written over. */
+function overwritten(file: Buffer, bytes: number): Buffer {
+  const out = Buffer.from(file)
+  out.fill(0x55, file.length >> 1, (file.length >> 1) + bytes)
+  return out
+}
+
+/** A WAV whose recorder noted a day and a time. */
+function withBext(day: string, time: string): Buffer {
+  const body = wav(2)
+  const bext = Buffer.alloc(8 + 602)
+  bext.write('bext', 0)
+  bext.writeUInt32LE(602, 4)
+  bext.write(day, 8 + 320)
+  bext.write(time, 8 + 330)
+  const out = Buffer.concat([body.subarray(0, 36), bext, body.subarray(36)])
+  out.writeUInt32LE(out.length - 8, 4)
+  return out
+}
+
 type Ending = 'tape' | 'sentence' | 'either'
 const m4a = () => tone('-c:a', 'aac', '-f', 'mp4')
 const mp3 = () => tone('-f', 'mp3')
@@ -89,6 +127,18 @@ const cases: [what: string, name: string, file: () => Buffer, ending: Ending][] 
   ['a name of 300 letters', `${'q'.repeat(296)}.wav`, () => wav(), 'tape'],
   ['a name of nothing to be seen', '\u200b\u200f', () => wav(), 'tape'],
   ['a name in other letters', 'Fähre – Überfahrt 深夜 🚢.wav', () => wav(), 'tape'],
+  ['a header of one sample a second', 'one.wav', () => wav(2, (file) => file.writeUInt32LE(1, 24)), 'sentence'],
+  ['a rate that is too low for speech', 'slow.wav', () => wav(2, (file) => file.writeUInt32LE(2000, 24)), 'sentence'],
+  ['nine channels', 'nine.wav', () => encode('-f', 'lavfi', '-i', 'anoisesrc=d=1:c=white', '-filter_complex', '[0]asplit=9[a][b][c][d][e][f][g][h][i];[a][b][c][d][e][f][g][h][i]amerge=inputs=9', '-f', 'wav'), 'sentence'],
+  ['sixteen channels', 'sixteen.wav', () => wav(2, (file) => { file.writeUInt16LE(16, 22); file.writeUInt16LE(32, 32) }), 'sentence'],
+  ['float that is no number', 'nan.wav', () => floats((i) => (i === 5000 ? NaN : 0.1 * Math.sin(i / 20))), 'tape'],
+  ['float without end', 'infinite.wav', () => floats((i) => (i === 7000 ? Infinity : 0.1 * Math.sin(i / 21))), 'tape'],
+  ['float beyond reason', 'absurd.wav', () => floats((i) => (i === 9000 ? 1e30 : 0.1 * Math.sin(i / 22))), 'tape'],
+  ['off centre', 'offset.wav', () => floats((i) => 0.2 + 0.1 * Math.sin(i / 23)), 'tape'],
+  ['FLAC with 40 bytes overwritten', 'bitten.flac', () => overwritten(longFlac(), 40), 'tape'],
+  ['MP3 with 4,000 bytes overwritten', 'bitten.mp3', () => overwritten(mp3(), 4000), 'tape'],
+  ['dated 9999-99-99', 'future.wav', () => withBext('9999-99-99', '99:99:99'), 'tape'],
+  ['dated 2020-00-00', 'never set.wav', () => withBext('2020-00-00', '00:00:00'), 'tape'],
   ['a name with markup', '<img src=x onerror=alert(1)>.wav', () => wav(), 'tape'],
 ]
 
@@ -121,7 +171,29 @@ describe('a file that is', () => {
     const named = async (name: string) => (await api<TapeInfo[]>('/tapes')).find((tape) => tape.fileName === name)!.findings.map(({ what }) => what)
     expect(await named('cut.wav')).toContain('cutShort')
     expect(await named('cut.flac')).toContain('cutShort')
+    expect(await named('bitten.flac')).toContain('damaged')
+    expect(await named('offset.wav')).toContain('offset')
+    for (const name of ['nan.wav', 'infinite.wav', 'absurd.wav']) expect(await named(name)).toContain('unreal')
     for (const name of ['unfilled.wav', 'unknown.wav', 'went on.wav']) expect(await named(name)).toContain('unfinished')
+  })
+
+  it('is whole though its decoder is killed in the midst of it', { timeout: 120_000 }, async () => {
+    const seconds = 1200
+    const file = encode('-f', 'lavfi', '-i', `anoisesrc=d=${seconds}:r=16000:a=0.1:seed=${another()}`, '-f', 'flac')
+    let kills = 0
+    const killing = setInterval(() => {
+      const { stdout } = spawnSync('pgrep', ['-f', `ffmpeg .*${here.data}`], { encoding: 'utf8' })
+      for (const pid of stdout.split('\n').filter(Boolean).slice(0, 2 - kills)) {
+        process.kill(Number(pid), 'SIGKILL')
+        kills++
+      }
+    }, 20)
+    const tape = await bring('killed.flac', file, 100_000).finally(() => clearInterval(killing))
+    made.push(tape.id)
+    expect(kills).toBeGreaterThan(0)
+    expect(tape.state).toBe('ready')
+    expect(tape.frames).toBe(seconds * 48_000)
+    expect(tape.findings.map(({ what }) => what)).not.toContain('cutShort')
   })
 
   it('empty is not even begun', async () => {

@@ -103,6 +103,7 @@ export function readTranscript(name: string, text: string): ReadWord[] {
   const ending = /\.(\w+)$/.exec(name.toLowerCase())?.[1]
   const words = ending === 'json' ? readJson(text) : ending === 'vtt' || /^\uFEFF?WEBVTT/.test(text) ? readCues(text, false) : ending === 'srt' ? readCues(text, true) : readText(text)
   const short = words.filter((word) => word.text.length <= 80)
+  if (short.some(({ text: said, speaker = '' }) => !isStorable(said) || !isStorable(speaker))) throw new Unreadable('That file holds characters that can’t be stored.')
   if (short.length > MOST_WORDS) throw new Unreadable(`That file has more than ${MOST_WORDS.toLocaleString('en')} words, too many for one tape.`)
   if (!short.length) throw new Unreadable('There are no words in that file.')
   return short
