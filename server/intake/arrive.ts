@@ -112,12 +112,13 @@ async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
     if (wave && fromFront && wave.rate === RATE && readable(wave)) await inFrames(samplesOf(wave, endless, taken, next), wave, take, (at) => (unreal ??= at))
     else {
       const source = fromFront ? ['-probesize', String(ENOUGH), ...(endless ? ENDLESS : []), '-i', 'pipe:0'] : [...(endless ? ENDLESS : []), '-i', file]
-      const child = start('ffmpeg', [...inputFlags, ...source, '-map', '0:a:0', '-ac', String(channels), '-ar', String(RATE), '-f', 'f32le', ...(direct ? ['-y', soundFile(folder, 0)] : ['pipe:1'])], LIMIT_MS, fromFront)
+      const child = start('ffmpeg', [...inputFlags, '-loglevel', 'warning', ...source, '-map', '0:a:0', '-ac', String(channels), '-ar', String(RATE), '-f', 'f32le', ...(direct ? ['-y', soundFile(folder, 0)] : ['pipe:1'])], LIMIT_MS, fromFront)
       let said = ''
       child.stderr.on('data', (chunk: Buffer) => {
-        said = (said + chunk.toString()).slice(-4000)
+        const lines = chunk.toString()
+        said = (said + lines).slice(-4000)
         // what it complains of lies about where it has come to
-        if (damaged.length < MOST_DAMAGE) damaged.push(direct ? decoded(soundFile(folder, 0)) : writer.frames)
+        if (DAMAGE.test(lines) && damaged.length < MOST_DAMAGE) damaged.push(direct ? decoded(soundFile(folder, 0)) : writer.frames)
       })
       let ending: Ended | null = null
       const decoding: Growth = { complete: false }
@@ -267,6 +268,8 @@ function waveOf(path: string): WaveFile | null {
   }
 }
 
+/** What ffmpeg says of sound that is damaged, among other things that are no fault of it. */
+const DAMAGE = /crc error|invalid (?:data|frame|residual|sync|header|new backstep)|corrupt|error (?:while )?decoding|overread|concealing|sync.*lost|header missing|decode_frame|invalid (?:rice|subframe|partition)/i
 /** How many complaints of a decoder are noted. */
 const MOST_DAMAGE = 200
 /** Complaints that lie closer together are one place. */
