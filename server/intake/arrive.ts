@@ -11,7 +11,7 @@ import { twoSpeakers } from '../../core/sound/sides'
 import { NO_ORIGIN, readWaveFile, type WaveFile } from '../../core/tape/waveFile'
 import { RATE, type Frames } from '../../core/time'
 import { probe, type Probed } from '../outside/probe'
-import { Ended, inputFlags, start } from '../outside/program'
+import { complaints, Ended, inputFlags, start } from '../outside/program'
 import type { ArrivalOrder, ArrivalReport, RefusalReason } from './arrival'
 import { listenBeside, listenHere, type Heard, type Listener } from './listener'
 import { hearHum, MADE_TONE, makeTone } from './roomTone'
@@ -148,6 +148,7 @@ async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
   const whole = waveOf(file)
   if (whole?.unfinished && !endless) ({ frames, heard } = await once(true, false))
   if (!frames) refuse('no sound')
+  if (/^flac/.test(probed.format)) damaged.push(...(await checkedFlac(file, probed.rate)))
   const { figures, looks, powers } = heard
   powers.forEach((channel, c) => writeFileSync(join(folder, `loudness-${c}.f32`), new Uint8Array(channel.buffer)))
 
@@ -277,6 +278,12 @@ const ONE_PLACE: Frames = 2 * RATE
 
 /** How far a program has written a channel. */
 const decoded = (path: string): Frames => (existsSync(path) ? Math.floor(statSync(path).size / 4) : 0)
+
+/** Where FLAC frames do not fit their checksums (CRC-16): a decoder that reads a stream passes over them in silence. */
+async function checkedFlac(file: string, rate: number): Promise<Frames[]> {
+  const said = await complaints('ffmpeg', ['-nostdin', '-hide_banner', '-loglevel', 'warning', '-err_detect', 'crccheck', '-i', file, '-map', '0:a:0', '-f', 'null', '-'], LIMIT_MS)
+  return [...said.matchAll(/CRC error at PTS (\d+)/g)].slice(0, MOST_DAMAGE).map(([, at]) => Math.round((Number(at) / (rate || RATE)) * RATE))
+}
 
 /** Where the file could not be decoded as it should, in the midst of what could. */
 function damageFindings(damaged: readonly Frames[], frames: Frames): Finding[] {

@@ -58,3 +58,15 @@ export function run(program: string, args: readonly string[], limitMs = 60_000, 
     })
   })
 }
+
+/** What a program complains of while it runs to its end, however it ends. */
+export function complaints(program: string, args: readonly string[], limitMs: number): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const child = start(program, args, limitMs)
+    let said = ''
+    child.stdout.resume()
+    child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-100_000)))
+    child.on('error', reject)
+    child.on('close', () => resolve(said))
+  })
+}
