@@ -59,7 +59,7 @@ const spanFields = {
     level: line().max(1000).optional(),
     gain: gain(),
     patch: yup
-      .object({ tape: id().required(), from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)), laid: yup.object({ from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)) }).noUnknown().required(), own: truth(), held: truth(), room: truth() })
+      .object({ tape: id().required(), from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)), laid: yup.object({ from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)) }).noUnknown().required(), own: truth(), held: truth(), room: truth(), under: yup.lazy((value: unknown) => (value === undefined ? yup.mixed().optional() : yup.array(spanWithin(DEEPEST / 2).required()).min(1).max(2000).required())) })
       .noUnknown()
       .default(undefined)
       .optional(),

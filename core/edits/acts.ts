@@ -43,7 +43,7 @@ export function roomAt(piece: Pick<Piece, 'spans'>, place: Frames, length: Frame
 function isPlain(piece: Piece, stretch: Stretch, went: readonly Span[]): boolean {
   const [only, ...others] = went
   const { before, after } = beside(piece, stretch)
-  if (others.length || only.join || only.patch || joinAt(piece.spans, stretch.to)) return false
+  if (others.length || only.sound !== 'tape' || only.join || only.patch || joinAt(piece.spans, stretch.to)) return false
   return before !== undefined && after !== undefined && runsOn(before, only) && runsOn(only, after)
 }
 
@@ -67,7 +67,10 @@ function cutEnd(piece: Piece, stretch: Stretch): Steps {
 
 /** Take out and close up: what follows moves up, to after `pause` frames of the room's own tone. */
 export function takeOut(piece: Piece, stretch: Stretch, join: Join = plainJoin(), pause: Frames = 0): Steps {
-  if (stretch.from === 0 || stretch.to === clipLength(piece)) return cutEnd(piece, stretch)
+  // where only room would be left beyond it, it is the end that goes
+  const end = clipLength(piece)
+  if (!slice(piece.spans, 0, stretch.from).some(stands)) return cutEnd(piece, { from: 0, to: stretch.to })
+  if (!slice(piece.spans, stretch.to, end).some(stands)) return cutEnd(piece, { from: stretch.from, to: end })
   const { before, after } = beside(piece, stretch)
   // what had been put in leaves nothing behind
   if (!pause && before && after && runsOn(before, after)) return replacing(piece, stretch, [], null)
@@ -78,7 +81,11 @@ export function takeOut(piece: Piece, stretch: Stretch, join: Join = plainJoin()
 }
 
 /** Take out and hold time: the room's own tone stands for what went, and keeps what was done there. */
-export const holdTime = (piece: Piece, stretch: Stretch, join: Join = plainJoin()): Steps => replacing(piece, stretch, heldInstead(piece, stretch, join), stretch.to === clipLength(piece) ? null : join)
+export function holdTime(piece: Piece, stretch: Stretch, join: Join = plainJoin()): Steps {
+  // a join that is there stays as it was made, to be there again once the passage comes back
+  const closing = { ...(joinAt(piece.spans, stretch.to) ?? join), heard: false }
+  return replacing(piece, stretch, heldInstead(piece, stretch, join), stretch.to === clipLength(piece) ? null : closing)
+}
 
 const heldInstead = (piece: Piece, stretch: Stretch, join: Join): Span[] =>
   slice(piece.spans, stretch.from, stretch.to).map((span): Span => ({ ...span, sound: stands(span) ? 'tone' : 'room', join: span.join ?? join }))

@@ -61,7 +61,7 @@ describe('steps on a piece', () => {
         for (const inverse of undo) document = applyAll(actualityType, document, inverse)
         expect(document).toEqual(start)
       }),
-      { numRuns: 800 },
+      { numRuns: 600 },
     )
     expect([...acted].filter(([, times]) => times < 50)).toEqual([])
   })

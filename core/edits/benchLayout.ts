@@ -33,9 +33,11 @@ export function benchLayout(list: EditList, opened: readonly Nick[]): BenchLayou
   }
   for (const nick of opened) {
     keep(nick.at)
-    const span: Span = { tape: nick.tape, from: nick.from, to: nick.to, sound: 'tape' }
-    runs.push({ at, length: spanLength(span), inPiece: nick.at, nick, spans: [span] })
-    at += spanLength(span)
+    for (const { tape, from, to } of nick.parts) {
+      const span: Span = { tape, from, to, sound: 'tape' }
+      runs.push({ at, length: spanLength(span), inPiece: nick.at, nick, spans: [span] })
+      at += spanLength(span)
+    }
   }
   keep(listLength(list))
   return { runs, length: at }
@@ -61,5 +63,5 @@ export const nicksIn = (layout: BenchLayout, from: Frames, to: Frames): { nick: 
   layout.runs.flatMap((run) => {
     const a = Math.max(from, run.at)
     const b = Math.min(to, run.at + run.length)
-    return run.nick && b > a ? [{ nick: run.nick, from: run.nick.from + a - run.at, to: run.nick.from + b - run.at }] : []
+    return run.nick && b > a ? [{ nick: run.nick, from: run.spans[0].from + a - run.at, to: run.spans[0].from + b - run.at }] : []
   })

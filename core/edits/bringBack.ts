@@ -1,5 +1,5 @@
 import { without } from '../tape/tape'
-import { clamp, overlaps, type Frames, type Stretch } from '../time'
+import { clamp, overlaps, type Stretch } from '../time'
 import { clipLength, type Actuality, type ActualityStep } from './actuality'
 import { beside, replacing } from './acts'
 import { edits, joinAt, listLength, normal, plainJoin, runsOn, sameTreatment, slice, spanAt, stands, standsFor, withoutJoin, type Edit, type EditList, type Join, type Span } from './editList'
@@ -77,11 +77,12 @@ function endBack(piece: Piece, nick: Nick, part: Stretch): Steps {
 function closedBack(piece: Piece, edit: Edit, nick: Nick, part: Stretch): Steps {
   const { took, ...join } = edit.join
   const fresh: Join = { ...join, heard: false }
-  const all = isWhole(nick, part) && (!took || within(took.spans, edit))
-  const known = took ? (all ? took.spans : over(took.spans, { tape: nick.tape, ...part })) : []
-  const back = withTape(known, nick, part, edit)
+  const all = isWhole(nick, part)
+  const back = all ? (took ? atEdges(took.spans, edit, nick) : nick.parts.flatMap((one) => bareTape(one, edit))) : partBack(took?.spans ?? [], nick, part, edit)
   const rest = took && !all ? less(took.spans, back) : []
+  if (!back.length) return []
   if (!back[0].join && !runsOn(edit.left, back[0])) back[0] = { ...back[0], join: fresh }
+  for (let i = 1; i < back.length; i++) if (!back[i].join && !runsOn(back[i - 1], back[i])) back[i] = { ...back[i], join: fresh }
   const meets = runsOn(back[back.length - 1], edit.right)
   const closing: Join | null = all && took ? took.after : null
   const left = rest.length ? { took: { spans: rest, after: took?.after ?? null } } : {}
@@ -89,24 +90,39 @@ function closedBack(piece: Piece, edit: Edit, nick: Nick, part: Stretch): Steps 
   return replacing(piece, { from: edit.at, to: edit.at + edit.room }, back, after)
 }
 
-/** Whether all that is remembered lies between the sides of its edit: edges may have been moved since. */
-function within(spans: EditList, edit: Edit): boolean {
-  const between = betweenSides(edit)
-  return spans.filter(stands).every((span) => {
-    const place = standsFor(span)
-    return !between || place.tape !== between.tape || (place.from >= between.from && place.to <= between.to)
-  })
+/** The tape itself, heard as both sides of an edit are where they are heard alike. */
+function bareTape({ tape, from, to }: Stretch & { tape: string }, { left, right }: Edit): Span[] {
+  if (to <= from) return []
+  const alike = sameTreatment(left, right) && !left.patch && left.sound === 'tape' && left.tape === tape
+  const { level, gain, mute, mutes, slip } = left
+  const look = alike ? { ...(level ? { level } : {}), ...(gain ? { gain } : {}), ...(mute ? { mute } : {}), ...(mutes ? { mutes } : {}), ...(slip ? { slip } : {}) } : {}
+  return [{ tape, from, to, sound: 'tape', ...look }]
 }
 
-/** What is remembered, and the bare tape before and after it as far as the part reaches. */
-function withTape(known: EditList, nick: Nick, part: Stretch, edit: Edit): Span[] {
-  const alike = sameTreatment(edit.left, edit.right) && !edit.left.patch && edit.left.sound === 'tape'
-  const { level, mute, mutes, slip } = edit.left
-  const look = alike ? { ...(level ? { level } : {}), ...(mute ? { mute } : {}), ...(mutes ? { mutes } : {}), ...(slip ? { slip } : {}) } : {}
-  const bare = (from: Frames, to: Frames): Span[] => (to > from ? [{ tape: nick.tape, from, to, sound: 'tape', ...look }] : [])
-  const places = known.filter(stands).map(standsFor).filter(({ tape }) => tape === nick.tape)
-  if (!places.length) return [...known, ...bare(part.from, part.to)]
+/** A remembered passage, met with the sides of its edit as they are now: they may have been moved since. */
+function atEdges(spans: EditList, edit: Edit, nick: Nick): Span[] {
   const between = betweenSides(edit)
-  if (!between) return [...known]
-  return [...bare(part.from, Math.min(...places.map(({ from }) => from))), ...known, ...bare(Math.max(...places.map(({ to }) => to)), part.to)]
+  const [first, last] = [spans[0], spans[spans.length - 1]]
+  if (!between) return [...spans]
+  const known = [...spans]
+  const isOf = (span: Span) => stands(span) && !span.patch && span.tape === between.tape
+  const before: Span[] = []
+  const behind: Span[] = []
+  if (isOf(first)) {
+    if (first.from > between.from) before.push(...bareTape({ tape: nick.tape, from: between.from, to: first.from }, edit))
+    else if (first.from < between.from && first.to > between.from) known[0] = { ...first, from: between.from }
+  }
+  const end = known[known.length - 1]
+  if (isOf(last)) {
+    if (end.to < between.to) behind.push(...bareTape({ tape: nick.tape, from: end.to, to: between.to }, edit))
+    else if (end.to > between.to && end.from < between.to) known[known.length - 1] = { ...end, to: between.to }
+  }
+  return [...before, ...known, ...behind]
+}
+
+/** A part of what went: as it is remembered, else the tape itself. */
+function partBack(spans: EditList, nick: Nick, part: Stretch, edit: Edit): Span[] {
+  const known = over(spans, { tape: nick.tape, ...part })
+  if (known.length) return known
+  return nick.parts.flatMap((one) => (one.tape === nick.tape ? bareTape({ tape: one.tape, from: Math.max(one.from, part.from), to: Math.min(one.to, part.to) }, edit) : []))
 }

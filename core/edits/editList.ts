@@ -33,6 +33,8 @@ export interface Patch extends Stretch {
   held?: true
   /** It fills room that was added: it stands for nothing. */
   room?: true
+  /** What it was laid over, where that was more than one plain stretch; `tape`, `from` and `to` then only tell its first frame and its last. */
+  under?: Span[]
 }
 
 /**
@@ -109,7 +111,7 @@ export function sameLine(a: LevelPoint[] | undefined, b: LevelPoint[] | undefine
 function samePatch(a: Patch | undefined, b: Patch | undefined): boolean {
   if (a === b) return true
   if (!a || !b) return false
-  return a.tape === b.tape && a.from === b.from && a.to === b.to && a.own === b.own && a.held === b.held && a.room === b.room && a.laid.from === b.laid.from && a.laid.to === b.laid.to
+  return a.tape === b.tape && a.from === b.from && a.to === b.to && a.own === b.own && a.held === b.held && a.room === b.room && a.under === b.under && a.laid.from === b.laid.from && a.laid.to === b.laid.to
 }
 
 /** Whether two lists of values by side say the same; what is left out is `none`. */
@@ -198,6 +200,14 @@ export function splice(list: EditList, from: Frames, to: Frames, insert: readonl
   const rest = slice(list, to, listLength(list))
   if (rest.length) rest[0] = withJoin(rest[0], after ?? undefined)
   return normal([...slice(list, 0, from), ...insert, ...rest])
+}
+
+/** What a patch, or the part of it that is left, was laid over, where that was more than one plain stretch; null where it was one. */
+export function underneath(span: Span): Span[] | null {
+  const { patch, from, to } = span
+  if (!patch?.under) return null
+  const scale = listLength(patch.under) / (patch.laid.to - patch.laid.from)
+  return slice(patch.under, Math.round((from - patch.laid.from) * scale), Math.round((to - patch.laid.from) * scale))
 }
 
 /** Every cut of a list: where it lies, its join, and the spans that meet. */

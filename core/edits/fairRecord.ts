@@ -1,8 +1,8 @@
 import { firstWordAfter, wordsIn, type Word } from '../tape/words'
 import type { Frames, Stretch } from '../time'
 import type { Actuality } from './actuality'
-import { edits, isRoom, spanLength, stands, standsFor, type Span } from './editList'
-import { nicks, type Nick } from './gone'
+import { edits, isRoom, spanLength, stands, standsFor, underneath, type Span } from './editList'
+import { allOf, nicks, type Nick } from './gone'
 import { isSideMuted, pieceWords, type PieceWord, type WordsOf } from './pieceWords'
 import { knowsLanguage, sentenceAround, warningsOf, type Warning } from './warnings'
 
@@ -61,10 +61,11 @@ const keyOf = ({ tape, from, speaker = '' }: { tape: string; from: Frames; speak
 const placeOf = ({ tape, from, to }: Place): Place => ({ tape, from, to })
 
 /** Where a word is told that is not heard: of all places that it lies in, the one that holds most of it. */
-function tellWords(places: readonly Place[], wordsOf: WordsOf, heard: ReadonlySet<string>): Word[][] {
+function tellWords(places: readonly (readonly Place[])[], wordsOf: WordsOf, heard: ReadonlySet<string>): Word[][] {
   const most = new Map<string, { index: number; held: Frames }>()
   const told = new Map<string, Word>()
-  for (const [index, { tape, from, to }] of places.entries()) {
+  const all = places.flatMap((parts, index) => parts.map((part) => ({ ...part, index })))
+  for (const { index, tape, from, to } of all) {
     const words = wordsOf(tape)
     for (let i = firstWordAfter(words, from); i < words.length && words[i].from < to; i++) {
       const key = keyOf({ ...words[i], tape })
@@ -85,27 +86,27 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | '
   const heard = new Set(words.map(keyOf))
   const gone = nicks(piece)
   const muted = mutedPlaces(piece.spans)
-  const replaced = piece.spans.map((span) => (span.patch?.own && stands(span) ? placeOf(standsFor(span)) : null))
-  const places = [...gone, ...muted.map(({ place }) => place), ...replaced.filter((place) => place !== null)]
+  const replaced = piece.spans.map((span) => (span.patch?.own && stands(span) ? allOf(underneath(span) ?? [laidBare(span)]) : null))
+  const places = [...gone.map(({ parts }) => parts), ...muted.map(({ place }) => [place]), ...replaced.flatMap((parts) => (parts ? [parts] : []))]
   const told = tellWords(places, wordsOf, heard)
-  const isOff = (place: Place) => offOf(place.tape).some((stretch) => stretch.from < place.to && stretch.to > place.from)
+  const isOff = (parts: readonly Place[]) => parts.some((place) => offOf(place.tape).some((stretch) => stretch.from < place.to && stretch.to > place.from))
 
   /** The kept words of a tape before and after a place of the piece. */
   const around = (at: Frames): { before: PieceWord[]; after: PieceWord[] } => {
     const next = words.findIndex((word) => word.at >= at - 1)
     return next < 0 ? { before: words, after: [] } : { before: words.slice(0, next), after: words.slice(next) }
   }
-  const out = (index: number, at: Frames, until: Frames, how: Nick['how'] | 'muted', nick: Nick | null): RecordPart => {
+  const out = (index: number, at: Frames, until: Frames, how: Nick['how'] | 'muted', nick: Nick | null, place: Place): RecordPart => {
     const off = isOff(places[index])
     const went = off ? [] : told[index]
     const [{ before }, { after }] = [around(at), around(until)]
-    const warnings = warningsOf(went, sentenceAround(before, after), { before: before[before.length - 1], after: after[0] }, languageOf(places[index].tape))
-    return { kind: 'out', text: textOf(went), place: placeOf(places[index]), how, warnings, off, nick }
+    const warnings = warningsOf(went, sentenceAround(before, after), { before: before[before.length - 1], after: after[0] }, languageOf(place.tape))
+    return { kind: 'out', text: textOf(went), place: placeOf(place), how, warnings, off, nick }
   }
 
   const parts: RecordPart[] = []
   const goneBefore = (at: Frames, how: readonly Nick['how'][]) =>
-    gone.forEach((nick, i) => nick.at === at && how.includes(nick.how) && parts.push(out(i, nick.at, nick.at + nick.held, nick.how, nick)))
+    gone.forEach((nick, i) => nick.at === at && how.includes(nick.how) && parts.push(out(i, nick.at, nick.at + nick.held, nick.how, nick, nick)))
   const saidFrom = new Map(edits(piece.spans).map((edit) => [edit.index, edit]))
   goneBefore(0, ['head'])
   let start = 0
@@ -119,7 +120,7 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | '
     }
     if (span.sound === 'room') parts.push({ kind: 'added', place: placeOf(span), room: spanLength(span) })
     else if (span.sound === 'tone') goneBefore(start, ['held'])
-    else if (span.mute) parts.push(out(gone.length + muted.findIndex((one) => one.index === i), start, end, 'muted', null))
+    else if (span.mute) parts.push(out(gone.length + muted.findIndex((one) => one.index === i), start, end, 'muted', null, standsFor(span)))
     else tellSaid(said(span, i, start, end))
     start = end
   })
@@ -169,6 +170,9 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | '
     unwarned: [...new Set(parts.flatMap((part) => (part.kind === 'out' && part.text && !knowsLanguage(languageOf(part.place.tape)) ? [part.place.tape] : [])))],
   }
 }
+
+/** What a patch stands for, as a span without it. */
+const laidBare = (span: Span): Span => ({ ...placeOf(standsFor(span)), sound: 'tape' })
 
 /** The muted spans of a piece, and what of their tapes they stand for. */
 const mutedPlaces = (spans: readonly Span[]): { index: number; place: Place }[] =>

@@ -1,7 +1,7 @@
-import { overlaps, type Frames, type Stretch } from '../time'
+import type { Frames, Stretch } from '../time'
 import { without } from '../tape/tape'
-import type { Actuality, EndCut } from './actuality'
-import { edits, listLength, slice, spanLength, stands, standsFor, type Edit, type EditList, type Span } from './editList'
+import type { Actuality } from './actuality'
+import { edits, listLength, spanLength, stands, standsFor, underneath, type Edit, type EditList, type Span } from './editList'
 
 /** What a piece no longer says of its tapes: what was taken out at its edits, held, muted, or cut off its ends. */
 
@@ -14,17 +14,36 @@ export interface Nick {
   at: Frames
   held: Frames
   tape: string
-  /** What went, on the tape. */
+  /** What went, on the tape, from its first frame to its last. */
   from: Frames
   to: Frames
+  /** What of it is not kept elsewhere in the piece; it may lie on several tapes. */
+  parts: readonly Place[]
 }
 
-type Place = Stretch & { tape: string }
+export type Place = Stretch & { tape: string }
 
-const placesOf = (spans: EditList): Place[] => spans.filter(stands).map((span) => {
-  const { tape, from, to } = standsFor(span)
-  return { tape, from, to }
-})
+/** The stretches of tape that spans stand for. */
+export const placesOf = (spans: EditList): Place[] =>
+  spans.filter(stands).flatMap((span) => {
+    const under = underneath(span)
+    if (under) return placesOf(under)
+    const { tape, from, to } = standsFor(span)
+    return [{ tape, from, to }]
+  })
+
+/** Lists never change, so what was worked out for one is kept with it. */
+const known = new WeakMap<EditList, readonly Place[]>()
+
+/** What spans stand for, and what had been taken out within them before. */
+export function allOf(spans: EditList): readonly Place[] {
+  let all = known.get(spans)
+  if (!all) {
+    all = spans.length ? [...placesOf(spans), ...nicks({ spans }).flatMap(({ parts }) => parts)] : []
+    known.set(spans, all)
+  }
+  return all
+}
 
 const lessAll = (place: Place, others: readonly Place[]): Place[] =>
   without(place, others.filter(({ tape }) => tape === place.tape)).map((part) => ({ tape: place.tape, ...part }))
@@ -46,52 +65,57 @@ export function betweenSides({ left, right }: Pick<Edit, 'left' | 'right'>): Pla
   return before.tape === after.tape && after.from > before.to ? { tape: before.tape, from: before.to, to: after.from } : null
 }
 
-/** What went at an edit, in order, whether or not it is kept elsewhere in the piece. */
-function wentAt(edit: Edit): Place[] {
-  const between = betweenSides(edit)
-  return inOrder([...(between ? [between] : []), ...placesOf(edit.join.took?.spans ?? [])])
-}
-
 /** All nicks of a piece, in order. What is kept elsewhere in the piece was moved, not taken out, and is none. */
 export function nicks({ spans, cutHead, cutTail }: Piece): Nick[] {
-  const kept = placesOf(spans)
-  const told: Place[] = []
-  const found: Nick[] = []
-  const tell = (places: readonly Place[], place: Omit<Nick, 'tape' | 'from' | 'to'>) => {
-    for (const part of places.flatMap((one) => lessAll(one, [...kept, ...told]))) {
-      told.push(part)
-      found.push({ ...place, ...part })
-    }
+  const told = placesOf(spans)
+  /** What of some places is neither kept nor told at another nick. */
+  const fresh = (places: readonly Place[]): Place[] => {
+    const parts = inOrder(places).flatMap((one) => lessAll(one, told))
+    told.push(...parts)
+    return parts
   }
-  const ofEnd = (cut: EndCut | undefined): Place[] => inOrder(placesOf(cut?.spans ?? []))
-  tell(ofEnd(cutHead), { how: 'head', at: 0, held: 0 })
-  const all = new Map(edits(spans).map((edit) => [edit.index, edit]))
+  const found: Nick[] = []
+  const tell = (place: Pick<Nick, 'how' | 'at' | 'held'>, parts: readonly Place[]) => {
+    if (parts.length) found.push({ ...place, ...hullOf(parts), parts })
+  }
+  tell({ how: 'head', at: 0, held: 0 }, fresh(allOf(cutHead?.spans ?? [])))
+  tell({ how: 'tail', at: listLength(spans), held: 0 }, fresh(allOf(cutTail?.spans ?? [])))
+  for (const [edit, parts] of wentAtEdits(spans, fresh, told)) tell({ how: 'closed', at: edit.at, held: 0 }, inOrder(parts))
   let at = 0
-  for (const [index, span] of spans.entries()) {
-    const edit = all.get(index)
-    if (edit) tell(wentAt(edit), { how: 'closed', at: edit.at, held: 0 })
-    if (span.sound === 'tone') found.push({ how: 'held', at, held: spanLength(span), ...heldPlace(span) })
+  for (const span of spans) {
+    if (span.sound === 'tone') tell({ how: 'held', at, held: spanLength(span) }, [heldPlace(span)])
     at += spanLength(span)
   }
-  tell(ofEnd(cutTail), { how: 'tail', at: listLength(spans), held: 0 })
-  return found.sort((a, b) => a.at - b.at)
+  return found.sort((one, other) => one.at - other.at)
+}
+
+/**
+ * What went at each edit. What is remembered there, or lies against one of its sides, is its own; what lies
+ * further off between them may be another edit's, and is told here only where it is no other's.
+ */
+function wentAtEdits(spans: EditList, fresh: (places: readonly Place[]) => Place[], told: readonly Place[]): Map<Edit, Place[]> {
+  const went = new Map<Edit, Place[]>()
+  const add = (edit: Edit, parts: readonly Place[]) => parts.length && went.set(edit, [...(went.get(edit) ?? []), ...parts])
+  const all = edits(spans)
+  for (const edit of all) add(edit, fresh(allOf(edit.join.took?.spans ?? [])))
+  for (const near of [true, false])
+    for (const edit of all) {
+      const between = betweenSides(edit)
+      if (!between) continue
+      const parts = lessAll(between, told)
+      add(edit, fresh(near ? parts.filter(({ from, to }) => from === between.from || to === between.to) : parts))
+    }
+  return went
+}
+
+/** From the first frame to the last of those places that lie on the tape of the first. */
+function hullOf(parts: readonly Place[]): Place {
+  const [{ tape }] = parts
+  const own = parts.filter((part) => part.tape === tape)
+  return { tape, from: Math.min(...own.map(({ from }) => from)), to: Math.max(...own.map(({ to }) => to)) }
 }
 
 const heldPlace = (span: Span): Place => {
   const { tape, from, to } = standsFor(span)
   return { tape, from, to }
-}
-
-/** The spans that were taken out at a place, as they were, in their order; where nothing is remembered of a part of it, none. */
-export const remembered = (spans: EditList, part: Place): Span[] =>
-  spans.filter((span) => {
-    const place = standsFor(span)
-    return stands(span) && place.tape === part.tape && overlaps(place, part)
-  })
-
-/** A span no longer than the part of its tape that is wanted. A patch is not cut: it is one thing. */
-export function clipped(span: Span, { from, to }: Stretch): Span {
-  if (span.patch) return span
-  const length = spanLength(span)
-  return slice([span], Math.max(0, from - span.from), Math.min(length, to - span.from))[0] ?? span
 }

@@ -1,7 +1,7 @@
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
-import { replacing } from './acts'
-import { joinAt, slice, spanLength, stands, standsFor, type Join, type Patch, type Span } from './editList'
+import { beside, replacing } from './acts'
+import { joinAt, plainJoin, runsOn, sameTreatment, slice, spanLength, stands, standsFor, underneath, withoutJoin, type Join, type Patch, type Span } from './editList'
 
 /** Sound laid over other sound. Positions are frames of the piece. */
 
@@ -30,8 +30,11 @@ function stoodFor(over: readonly Span[]): Omit<Patch, 'laid'> {
 export function layPatch(piece: Piece, stretch: Stretch, laid: Laid, joins: { left: Join; right: Join }): ActualityStep[] {
   const over = slice(piece.spans, stretch.from, stretch.to)
   if (!over.length || laid.to <= laid.from) return []
-  const { tape, from, to, level, own } = laid
-  const patch: Patch = { ...stoodFor(over), laid: { from, to }, ...(own ? { own } : {}) }
+  const { tape, from, to, level } = laid
+  const plain = over.length === 1 && sameTreatment(over[0], { tape, from, to, sound: over[0].sound })
+  // over several stretches it can only say words of its own
+  const own = laid.own ?? (over.length > 1 ? true : undefined)
+  const patch: Patch = { ...stoodFor(over), laid: { from, to }, ...(own ? { own } : {}), ...(plain ? {} : { under: over }) }
   const span: Span = { tape, from, to, sound: 'tape', patch, join: joins.left, ...(level ? { level: [{ at: from, dB: clamp(level, -60, 24) }] } : {}) }
   return replacing(piece, stretch, [span], joins.right)
 }
@@ -84,17 +87,28 @@ export function patches(piece: Pick<Piece, 'spans'>, within: Stretch = { from: -
  * twice, and nothing is lost.
  */
 export function takeOffPatch(piece: Piece, { span, patch, from, to }: PatchPlace): ActualityStep[] {
+  const under = underneath(span)
+  if (under?.length && !placed(piece, span, to)) {
+    const { before, after } = beside(piece, { from, to })
+    const back = under.map((one, i): Span => (i === 0 ? withoutJoin(one) : one))
+    if (before && !runsOn(before, back[0])) back[0] = { ...back[0], join: under[0].join ?? span.join ?? plainJoin() }
+    const meets = !after || runsOn(back[back.length - 1], after)
+    return replacing(piece, { from, to }, back, meets ? null : (joinAt(piece.spans, to) ?? plainJoin()))
+  }
   const stood = standsFor(span)
   const sound = patch.room ? 'room' : patch.held ? 'tone' : 'tape'
   const [before, after] = [slice(piece.spans, Math.max(0, from - 1), from)[0], slice(piece.spans, to, to + 1)[0]]
-  const runsOn = (beside: Span | undefined): beside is Span => beside?.tape === stood.tape && beside.sound === sound && !beside.patch
+  const goesOn = (next: Span | undefined): next is Span => next?.tape === stood.tape && next.sound === sound && !next.patch
   const [first, last] = [span.join?.asked, joinAt(piece.spans, to)?.asked]
   const placedFirst = first?.left === patch.from && first.right === patch.laid.from
   const placedLast = last?.left === patch.laid.to && last.right === patch.to
-  let start = runsOn(before) && before.to < stood.to && (placedFirst || before.to >= stood.from) ? before.to : null
-  let end = runsOn(after) && after.from > stood.from && (placedLast || after.from <= stood.to) ? after.from : null
+  let start = goesOn(before) && before.to < stood.to && (placedFirst || before.to >= stood.from) ? before.to : null
+  let end = goesOn(after) && after.from > stood.from && (placedLast || after.from <= stood.to) ? after.from : null
   // what stands beside it may come from elsewhere on the tape, the other way round
   if (start !== null && end !== null && start >= end) [start, end] = [null, null]
   const insert: Span = { tape: stood.tape, from: start ?? stood.from, to: end ?? stood.to, sound, ...(start !== null || !span.join ? {} : { join: span.join }) }
   return replacing(piece, { from, to }, [insert], end !== null ? null : joinAt(piece.spans, to))
 }
+
+/** Whether the joins of a patch were placed since it was laid: then what is beside it begins and ends elsewhere. */
+const placed = (piece: Piece, span: Span, to: Frames): boolean => Boolean(span.join?.asked ?? joinAt(piece.spans, to)?.asked)

@@ -53,7 +53,7 @@ interface Props {
 /** What stands beside an actuality: its lengths, its cues, who speaks, its joins and what was taken out. */
 export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack, laid, onTakeOff, versions, muted, onUnmute, onTakeBack, onDrop, sides, alone, onAlone }: Props) {
   const heard = joins.filter((join) => join.cut.played).length
-  const goneTime = gone.reduce((sum, nick) => sum + nick.to - nick.from, 0)
+  const goneTime = gone.reduce((sum, nick) => sum + lengthOf(nick), 0)
   return (
     <Side label="About this actuality">
       <div className="mb-2 flex gap-6">
@@ -112,7 +112,7 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
                 <button type="button" aria-expanded={opened.has(nickKey(nick))} className="min-w-0 flex-1 truncate text-left font-serif text-[13.5px] text-soft italic hover:text-ink" title={takenOut(nick, wordsOf)} onClick={() => onNick(nick)}>
                   {takenOut(nick, wordsOf)}{nick.held ? ', time held' : ''}
                 </button>
-                <span className="text-[13px] text-faint">{((nick.to - nick.from) / RATE).toFixed(1)}</span>
+                <span className="text-[13px] text-faint">{(lengthOf(nick) / RATE).toFixed(1)}</span>
                 <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onBringBack(nick)}>bring back</button>
               </div>
             )}
@@ -172,6 +172,9 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
     </Side>
   )
 }
+
+/** How much went at a nick, in frames. */
+const lengthOf = ({ parts }: Nick): Frames => parts.reduce((sum, { from, to }) => sum + to - from, 0)
 
 /** The words that a patch is laid over, by a good part of them or of it. */
 const under = ({ from, to }: PatchPlace, kept: readonly PieceWord[]): string =>

@@ -43,7 +43,7 @@ describe('the Bench’s Sheet', () => {
     const { kept } = benchWords(piece, benchLayout(piece.spans, []), () => words)
     expect(joinRows(piece, kept).map((row) => `${row.before} / ${row.after}`)).toEqual(['just, / we', 'sat / held time', 'held time / there.'])
     expect(takenOut(gone[0], () => words)).toBe('um,')
-    expect(takenOut({ ...gone[0], from: 3.5 * S, to: 3.9 * S }, () => words)).toBe('a pause')
+    expect(takenOut({ ...gone[0], parts: [{ tape: gone[0].tape, from: 3.5 * S, to: 3.9 * S }] }, () => words)).toBe('a pause')
   })
   it('makes room for open nicks in wave, shades and strokes', () => {
     const layout = benchLayout(piece.spans, [gone[0]])

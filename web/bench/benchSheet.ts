@@ -63,7 +63,7 @@ export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: Words
       else if (!run.nick && (span.mutes || sides?.some(({ hush }) => hush?.length))) shown.push(...goneWords(span, at, wordsOf, (word) => isSideMuted(word, sides, span)))
       at += span.to - span.from
     }
-    if (run.nick) shown.push(...goneWords(run.nick, run.at, wordsOf))
+    if (run.nick) shown.push(...goneWords(run.spans[0], run.at, wordsOf))
   }
   if (shown.length > kept.length) shown.sort((a, b) => a.at - b.at)
   return { shown, kept }
@@ -131,4 +131,4 @@ export const saidIn = (spans: readonly Span[], wordsOf: WordsOf): string =>
 
 /** What was taken out at a nick, as text. */
 export const takenOut = (nick: Nick, wordsOf: WordsOf): string =>
-  wordsIn(wordsOf(nick.tape), nick.from, nick.to).map((word) => word.text).join(' ') || 'a pause'
+  nick.parts.flatMap(({ tape, from, to }) => wordsIn(wordsOf(tape), from, to)).map((word) => word.text).join(' ') || 'a pause'
