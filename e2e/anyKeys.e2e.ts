@@ -16,7 +16,7 @@ const asPressed = (key: string) => (key.includes('Shift+') ? key : key.replace(/
 const keysOf = (...groups: string[]) => COMMAND_IDS.filter((id) => groups.includes(COMMANDS[id].group) && !APART.includes(id)).map((id) => asPressed(COMMANDS[id].keys[0]))
 
 const PLACES = keysOf('Playing', 'Selecting')
-const ACTS = keysOf('Cutting', 'Voices', 'Levels', 'Joins')
+const ACTS = keysOf('Editing', 'Sides', 'Levels', 'Joins')
 
 /** What a piece is, but for which joins were heard: that is nothing to be undone. */
 const pieceIs = (body: Actuality): unknown => JSON.parse(JSON.stringify(body), (key, value: unknown) => (key === 'heard' ? undefined : value))
@@ -51,9 +51,9 @@ it.each([
     fine()
     return bodyOf(id)
   }
-  const redone = () => allOf('Control+Shift+z', 'Nothing to do again.')
+  const redone = () => allOf('Control+Shift+z', 'Nothing to redo.')
   const done = await redone()
   expect(pieceIs(await shown())).toEqual(pieceIs(done))
-  expect(pieceIs(await allOf('Control+z', 'Nothing of yours to undo here.'))).toEqual(pieceIs(start))
+  expect(pieceIs(await allOf('Control+z', 'Nothing to undo.'))).toEqual(pieceIs(start))
   expect(pieceIs(await redone())).toEqual(pieceIs(done))
 })

@@ -51,7 +51,7 @@ describe('taking out', () => {
   it('never takes the whole', async () => {
     await page.keyboard.press('Control+a')
     await page.keyboard.press('Backspace')
-    await page.getByText('That is all of it').waitFor()
+    await page.getByText('That is the whole piece').waitFor()
     await page.keyboard.press('Escape')
   })
 })
@@ -109,7 +109,7 @@ describe('joins', () => {
   it('are heard once they were played across', async () => {
     await page.getByTestId('joins').getByRole('button').first().click()
     await page.keyboard.press('a')
-    await page.getByText('Joins, 1 of 3 heard').waitFor({ timeout: 8000 })
+    await page.getByText('Joins, 1 of 3 played').waitFor({ timeout: 8000 })
     await until(piece, (body) => cuts(body.spans)[0].join.heard)
     await page.getByRole('button', { name: 'Play', exact: true }).waitFor({ timeout: 8000 })
   })

@@ -23,7 +23,7 @@ const bringing = () => api<Bringing | null>(`/bringings/${tape}`)
 
 async function choose(name: string, mimeType: string, content: Buffer): Promise<void> {
   await page.getByRole('button', { name: 'More', exact: true }).click()
-  await page.getByRole('menuitem', { name: 'Bring words in' }).click()
+  await page.getByRole('menuitem', { name: 'Import transcript' }).click()
   await page.getByTestId('words-file').setInputFiles({ name, mimeType, buffer: content })
 }
 

@@ -23,7 +23,7 @@ it('finds what was said by keyboard alone, plays it where it stands, and goes th
   await page.keyboard.press('Control+f')
   await page.getByRole('button', { name: 'This tape', pressed: true }).waitFor()
   await page.getByRole('searchbox', { name: 'Words that were said' }).fill('subsidy')
-  await page.getByText('Nobody says that').waitFor()
+  await page.getByText('No matches').waitFor()
   await page.getByRole('button', { name: 'Everything' }).click()
   await page.getByTestId('found').getByRole('button', { name: /subsidy.*Council, by phone/ }).first().waitFor()
   expect(complaints).toEqual([])

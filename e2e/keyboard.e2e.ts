@@ -34,7 +34,7 @@ it('goes by keyboard alone from the Desk to a sent WAV', async () => {
   // to its Bench, one word out
   await page.getByRole('complementary').getByText(piece.body.slug).first().waitFor()
   await page.keyboard.press('g')
-  await page.getByTestId('length-clip').waitFor()
+  await page.getByTestId('length-total').waitFor()
   await sheetDrawn(page)
   await page.keyboard.press('Home')
   for (let i = 0; i < 3; i++) await page.keyboard.press('Control+ArrowRight')
@@ -95,7 +95,7 @@ it('and the same with an MP3 of one’s own, which has no words', async () => {
   expect(Math.abs(clipLength(piece.body) - 8 * 48_000)).toBeLessThan(1000)
   await page.getByRole('complementary').getByText('Untitled').waitFor()
   await page.keyboard.press('g')
-  await page.getByTestId('length-clip').waitFor()
+  await page.getByTestId('length-total').waitFor()
   await sheetDrawn(page)
   await page.keyboard.press('Home')
   await page.keyboard.press('ArrowRight')

@@ -26,7 +26,7 @@ async function pullAndGo(page: Page): Promise<string> {
   await press(page, 'p')
   await press(page, 'g')
   await page.waitForURL(/\/pieces\//)
-  await page.getByTestId('length-clip').waitFor()
+  await page.getByTestId('length-total').waitFor()
   await sheetDrawn(page)
   const id = new URL(page.url()).pathname.split('/')[2]
   expect(before.has(id)).toBe(false)

@@ -23,7 +23,7 @@ it('a part is muted: it stays to be seen, and is not in the file', async () => {
   const inside = sound.channel(0).subarray(from + 960, to - 960)
   expect(loud(inside)).toBeLessThan(loud(sound.channel(0)) / 20)
   expect(loud(inside)).toBeGreaterThan(0) // never digital silence
-  await page.getByTestId('muted').getByRole('button', { name: 'hear it again' }).click()
+  await page.getByTestId('muted').getByRole('button', { name: 'unmute' }).click()
   expect((await until(() => bodyOf(id), (body) => muted(body).length === 0)).spans).toEqual(before.spans)
   expect(complaints).toEqual([])
 })
@@ -83,7 +83,7 @@ it('what is split is joined again, and several pieces become one', async () => {
   const dialog = page.getByRole('dialog', { name: 'Append pieces' })
   const row = dialog.getByRole('listitem').filter({ hasText: /^tried/ }).filter({ hasText: ':15' }).first()
   await row.getByRole('checkbox').check()
-  await dialog.getByRole('button', { name: 'Join 2 pieces into one' }).click()
+  await dialog.getByRole('button', { name: 'Append 1 piece' }).click()
   await page.waitForURL((url) => url.pathname.startsWith('/pieces/') && !url.pathname.includes(id))
   const made = (await pieces()).find((piece) => piece.id === page.url().split('/pieces/')[1].split('?')[0])!
   expect(made.body.slug).toBe('tried, joined')

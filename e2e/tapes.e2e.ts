@@ -96,7 +96,7 @@ it('is dropped anywhere on the window, and has a name of its own choosing', asyn
     document.body.dispatchEvent(new DragEvent('dragover', { dataTransfer: transfer, bubbles: true, cancelable: true }))
     document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true }))
   }, bytes)
-  await page.getByText('“quay_wall.wav” is in.').waitFor()
+  await page.getByText('“quay_wall.wav” is ready.').waitFor()
   await page.keyboard.press('Alt+2')
   const [{ id }] = await came()
   await page.locator(`[data-testid=tapes] a[href="/tapes/${id}"]`).click()

@@ -13,7 +13,7 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   await page.keyboard.press('Shift+N')
   await page.getByLabel('Slug').fill('Fog on the sound')
   await page.getByLabel('Slot').fill('0:20')
-  await page.getByRole('button', { name: 'Begin' }).click()
+  await page.getByRole('button', { name: 'Create' }).click()
   await page.getByText('An empty page.').waitFor()
   const story = page.url().split('/').at(-1)!
 
@@ -35,7 +35,7 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   await page.getByRole('button', { name: 'To the Bench' }).click()
 
   // a cut inside
-  await page.getByTestId('length-clip').waitFor()
+  await page.getByTestId('length-total').waitFor()
   await sheetDrawn(page)
   const before = (await pieces(story))[0]
   const bench = await boxOf(page.getByRole('region', { name: /Bench/ }))
@@ -58,7 +58,7 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   await page.keyboard.type('The fog came in at six and the boats stayed where they were.')
   await page.keyboard.press('Escape')
   await saved(page)
-  const file = await figure(page, 'in the file')
+  const file = await figure(page, 'file')
   expect(file).toBeCloseTo(clipLength(after.body) / 48_000, 1)
   expect(await figure(page, 'TRT')).toBeGreaterThan(file + 3)
   const row = await until(async () => (await desk()).stories.find((one) => one.id === story)!, (one) => one.trt > 0)

@@ -64,7 +64,7 @@ describe('dialogs', () => {
   it('are within reach too, and Escape backs out of them', async () => {
     const { page } = await visit(`/stories/${FERRY}`)
     await page.getByText('tie her up.').waitFor()
-    for (const [key, shows] of [['?', 'Press a key cap'], ['Control+k', 'Type a part'], ['Control+Enter', 'Previous sends'], ['t', 'Add an actuality']]) {
+    for (const [key, shows] of [['?', 'Click a key'], ['Control+k', 'Type a part'], ['Control+Enter', 'Previous sends'], ['t', 'Add an actuality']]) {
       await page.keyboard.press(key)
       await page.getByRole('dialog').waitFor()
       if (shows !== 'Type a part') await page.getByText(shows).first().waitFor()
@@ -80,7 +80,7 @@ describe('dialogs', () => {
     await page.getByText('Stories').waitFor()
     await page.keyboard.press('Control+k')
     await page.getByPlaceholder('Type to search commands …').waitFor()
-    await page.keyboard.type('night')
+    await page.keyboard.type('dark theme')
     await page.keyboard.press('Enter')
     await until(() => page.evaluate(() => document.documentElement.dataset.theme), (theme) => theme === 'night')
   })
@@ -120,7 +120,7 @@ it('says so where there is nothing', async () => {
   await page.goto(new URL('/pieces/00000000-0000-4000-8000-000000000000', page.url()).href)
   await page.getByText('Piece not found').waitFor()
   await page.goto(new URL('/nowhere', page.url()).href)
-  await page.getByText('There is no such page.').waitFor()
+  await page.getByText('There is no page at this address.').waitFor()
 })
 
 it('says so where a view cannot go on, and opens it again', async () => {
@@ -134,6 +134,6 @@ it('says so where a view cannot go on, and opens it again', async () => {
   await page.goForward()
   await page.getByText('This screen crashed; your edits are saved.').waitFor()
   await page.unroute('**/assets/PageView-*.js')
-  await page.getByRole('button', { name: 'Open it again' }).click()
+  await page.getByRole('button', { name: 'Reload' }).click()
   await page.getByText('tie her up.').first().waitFor()
 })

@@ -107,7 +107,7 @@ it('keeps what was said off the record to itself, by every way out', async () =>
   await page.keyboard.press('Escape')
   await dragWords(page, 'eleven', 'Travellers,')
   await page.keyboard.press('Shift+o')
-  await page.getByText('gets out by no way').waitFor()
+  await page.getByText('not pulled, exported or sent').waitFor()
   await until(() => api<{ off: unknown[] }>(`/tapes/${tape}`), ({ off }) => off.length === 1)
   // it cannot be pulled, nor sent where it was pulled before
   const before = (await pieces()).length

@@ -71,7 +71,7 @@ export async function durableArrivals(newsroom: Newsroom, running: Serving): Pro
     await line.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: 1e8, uploadThroughput: SLOW })
     await page.getByTestId('file-input').setInputFiles({ name, mimeType: 'audio/wav', buffer: file })
     // the file is the browser's from when the queue shows it
-    await page.getByRole('region', { name: 'On its way in' }).getByText(name).waitFor()
+    await page.getByRole('region', { name: 'Importing' }).getByText(name).waitFor()
     await wait(300 + next() * 3500)
     if (i % 2) await killServer()
     else {
@@ -90,7 +90,7 @@ export async function durableArrivals(newsroom: Newsroom, running: Serving): Pro
     let page = await visit('/record')
     const length = async () => parseTime((await page.getByTestId('take-length').textContent())!)! / RATE
     await page.getByText('ready', { exact: true }).waitFor()
-    await page.getByLabel('What to call it').fill(name)
+    await page.getByLabel('Name of the take').fill(name)
     await page.getByRole('button', { name: /^Record/ }).click()
     await until(length, (at) => at > 0.5 + 3 * next())
     const shown = await length()

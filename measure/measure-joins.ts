@@ -241,7 +241,7 @@ async function inBrowser(): Promise<void> {
   await page.goto(`${newsroom.address}/tapes/${tape}`)
   await page.waitForSelector('canvas[data-drawn=words]')
   await press('Control+a', 'p', 'g')
-  await page.getByTestId('length-clip').waitFor()
+  await page.getByTestId('length-total').waitFor()
   await page.waitForSelector('canvas[data-drawn=words]')
   const placed = () => page.evaluate(() => performance.getEntriesByName('place a cut').map(({ duration }) => duration))
   await press('Home')

@@ -51,6 +51,6 @@ export async function leftBehind({ database, jobs }: Services): Promise<void> {
   }
   const [tapes] = (await database.query(`update tape set tended = null where state = 'arriving' and tended < now() - interval '${GONE}' returning id`)) as [{ id: string }[], number]
   for (const { id } of tapes) await jobs.add('intake', { id })
-  const [sends] = (await database.query(`update send set beat = null where state = 'working' and beat < now() - interval '${GONE}' returning id`)) as [{ id: string }[], number]
+  const [sends] = (await database.query(`update send set beat = null where state in ('waiting', 'working') and beat < now() - interval '${GONE}' returning id`)) as [{ id: string }[], number]
   for (const { id } of sends) await jobs.add('send', { id })
 }

@@ -1,12 +1,12 @@
 import { patch } from '../api/client'
 import { Button } from './parts'
 
-/** What was set aside, folded away, with the way back. */
+/** What is archived, folded away, with the way back. */
 export function SetAside({ rows }: { rows: readonly { id: string; name: string }[] }) {
   if (!rows.length) return null
   return (
     <details className="mt-8">
-      <summary className="cursor-pointer text-faint">Set aside: {rows.length}</summary>
+      <summary className="cursor-pointer text-faint">Archived: {rows.length}</summary>
       <ul>
         {rows.map(({ id, name }) => (
           <li key={id} className="flex items-center gap-3 border-b border-rule py-2">
