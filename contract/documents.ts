@@ -203,12 +203,12 @@ const block = yup
   })
   .noUnknown()
 
-/** A day of the calendar and a time of day. */
-const isAirTime = (value: string): boolean => /^\d{4}-\d\d-\d\dT([01]\d|2[0-3]):[0-5]\d$/.test(value) && realDay(value.slice(0, 10)) !== ''
+/** A day of the calendar and a time of day, with the zone in which it was set; older ones have none. */
+const isAirTime = (value: string): boolean => /^\d{4}-\d\d-\d\dT([01]\d|2[0-3]):[0-5]\d([+-](0\d|1[0-4]):[0-5]\d)?$/.test(value) && realDay(value.slice(0, 10)) !== ''
 
 const storyRecords = {
   story: yup
-    .object({ id: yup.string().oneOf(['story']).required(), kind: yup.string().required(), slug: name().defined(), airs: yup.string().test('airs', 'an air time reads 2026-11-25T17:52', (value) => !value || isAirTime(value)).defined(), slot: frames().required(), client: name().defined(), soc: copy().defined(), terms: yup.array(yup.object({ text: yup.string().trim().min(1).max(80).required(), spoken: name().defined() }).noUnknown().required()).max(500).optional() })
+    .object({ id: yup.string().oneOf(['story']).required(), kind: yup.string().required(), slug: name().defined(), airs: yup.string().test('airs', 'an air time reads 2026-11-25T17:52+00:00', (value) => !value || isAirTime(value)).defined(), slot: frames().required(), client: name().defined(), soc: copy().defined(), terms: yup.array(yup.object({ text: yup.string().trim().min(1).max(80).required(), spoken: name().defined() }).noUnknown().required()).max(500).optional() })
     .noUnknown(),
   intro: block,
   copy: block,

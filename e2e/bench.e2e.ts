@@ -172,9 +172,9 @@ describe('while it plays', () => {
   })
 })
 
-it('shows clip and words, cues and slug', async () => {
-  expect(await length('clip')).toMatch(/^:\d\d\s*\.\d\s*clip$/)
-  expect(await length('words')).toMatch(/^:\d\d\s*\.\d\s*words$/)
+it('shows total and speech, cues and slug', async () => {
+  expect(await length('total')).toMatch(/^:\d\d\s*\.\d\s*total$/)
+  expect(await length('speech')).toMatch(/^:\d\d\s*\.\d\s*speech$/)
   expect(await page.getByTestId('cues').innerText()).toMatch(/^“I remember the first … tie her up\.”$/)
   await page.getByLabel('Slug').fill('Tie her up')
   await page.keyboard.press('Enter')

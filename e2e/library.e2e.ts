@@ -109,7 +109,7 @@ describe('a tape', () => {
   })
   it('is deleted, and taken back', async () => {
     await more('The kelp shed', 'Delete')
-    await page.getByText('It can be taken back for 30 days.').waitFor()
+    await page.getByText('It can be restored for 30 days.').waitFor()
     await until(rows, (list) => !list.includes('The kelp shed'))
     await page.getByRole('button', { name: 'Restore' }).first().click()
     await until(rows, (list) => list.includes('The kelp shed'))

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { createReadStream, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { addHours, addMinutes, format, set } from 'date-fns'
 import { takeOut } from '../core/edits/acts'
 import { actualityType, type Actuality } from '../core/edits/actuality'
 import { fromTape } from '../core/edits/editList'
@@ -79,9 +80,13 @@ function wordsOf(tape: DemoTape): Word[] {
 }
 
 /** As 2026-11-25, where this machine is. */
-function today(): string {
-  const now = new Date()
-  return [now.getFullYear(), now.getMonth() + 1, now.getDate()].map((part) => String(part).padStart(2, '0')).join('-')
+const today = (): string => format(new Date(), 'yyyy-MM-dd')
+
+/** An air time at that minute of an hour, at least so many minutes from now, with this machine's zone. */
+function airsIn(least: number, minute: number): string {
+  const soonest = addMinutes(new Date(), least)
+  const at = set(soonest, { minutes: minute, seconds: 0, milliseconds: 0 })
+  return format(at < soonest ? addHours(at, 1) : at, "yyyy-MM-dd'T'HH:mmxxx")
 }
 
 /** The place of a run of words, as text; the `nth` time that it is said. */
@@ -154,7 +159,6 @@ export async function loadDemoOnce(services: Services): Promise<void> {
   await put(ids.nobody, 'actuality', nobody)
   await put(ids.till, 'actuality', till)
 
-  const day = today()
   const block = (order: string, kind: Block['kind'], fields: Partial<Block>): Block => ({ id: randomUUID(), kind, order, aside: false, text: '', reader: '', pace: 170, piece: null, ...fields })
   const blocks: Block[] = [
     block('a0', 'intro', { text: 'The last boat to Brackle left at midnight for forty years. Since Monday it does not leave at all. From the quay, Tamsin Roe.' }),
@@ -165,8 +169,8 @@ export async function loadDemoOnce(services: Services): Promise<void> {
     block('a5', 'copy', { reader: 'Tamsin Roe', text: 'The council’s answer is eleven minutes long, and it flies. But the helicopter carries two.' }),
     block('a6', 'copy', { reader: 'Tamsin Roe', aside: true, text: 'The tide table on the wall still shows the sailing of ten past twelve.' }),
   ]
-  await put(STORY, 'story', story('The night ferry', `${day}T17:52`, toFrames(50), blocks, 'For Brackle Sound, this is Tamsin Roe, on the quay.'))
-  await put(randomUUID(), 'story', story('School roof, day three', `${day}T18:10`, toFrames(90), [
+  await put(STORY, 'story', story('The night ferry', airsIn(70, 52), toFrames(50), blocks, 'For Brackle Sound, this is Tamsin Roe, on the quay.'))
+  await put(randomUUID(), 'story', story('School roof, day three', airsIn(88, 10), toFrames(90), [
     block('a0', 'intro', { text: 'Pupils at the island school spent a third day in the fish hall, while slates are found for the roof.' }),
     block('a1', 'copy', { reader: 'Ola Venn', text: 'The benches smell of herring, says the head teacher, but the stove works, and nobody has asked to go home.' }),
   ], ''))

@@ -52,12 +52,14 @@ const brokenOf = (stories: readonly DocumentRow[], shown: readonly StoryRow[]): 
 }
 
 /** The stories of the Desk, and which of them cannot be shown. */
+const airsAt = ({ airs }: { airs: string }): number => (airs ? Date.parse(airs) : Number.MAX_SAFE_INTEGER)
+
 export async function storyRows(database: DataSource): Promise<Pick<Desk, 'stories' | 'broken'>> {
   const stories = await database.manager.findBy(DocumentEntity, { kind: 'story' })
   const wanted = new Set(surviving(stories, (row) => spineOf(row.body as StoryDocument).map((block) => block.piece).filter((id) => id !== null)).flat())
   const pieces = await piecesById(database.manager, [...wanted])
   // by air time, the next one first; what has none comes last
-  const rows = surviving(stories, (row) => toRow(row, lengthIn(pieces))).sort((a, b) => (a.airs || '9').localeCompare(b.airs || '9') || a.slug.localeCompare(b.slug))
+  const rows = surviving(stories, (row) => toRow(row, lengthIn(pieces))).sort((a, b) => airsAt(a) - airsAt(b) || a.slug.localeCompare(b.slug))
   return { stories: rows, broken: brokenOf(stories, rows) }
 }
 

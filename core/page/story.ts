@@ -13,7 +13,7 @@ export interface StoryHead {
   id: 'story'
   kind: 'story'
   slug: string
-  /** Air time, ISO 8601 with date, local to the newsroom: "2026-11-25T17:52". Empty where not set. */
+  /** Air time, ISO 8601 with date and zone: "2026-11-25T17:52+00:00". Empty where not set; older ones have no zone. */
   airs: string
   slot: Frames
   /** For file names: who the piece is for. */

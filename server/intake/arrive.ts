@@ -148,7 +148,7 @@ async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
   const whole = waveOf(file)
   if (whole?.unfinished && !endless) ({ frames, heard } = await once(true, false))
   if (!frames) refuse('no sound')
-  if (/^flac/.test(probed.format)) damaged.push(...(await checkedFlac(file, probed.rate)))
+  if (probed.format.startsWith('flac')) damaged.push(...(await checkedFlac(file, probed.rate)))
   const { figures, looks, powers } = heard
   powers.forEach((channel, c) => writeFileSync(join(folder, `loudness-${c}.f32`), new Uint8Array(channel.buffer)))
 

@@ -1,6 +1,7 @@
-import { RATE } from '../../core/time'
+import { parseTime, RATE } from '../../core/time'
 import type { Prediction } from '../../core/cuts/predict'
 import type { FactsOf } from '../../core/sound/plan'
+import { FigureInput } from '../ui/FigureInput'
 import { CommandKey } from '../ui/parts'
 import type { JoinRow } from './benchSheet'
 import { Judgement } from './BenchSide'
@@ -29,7 +30,11 @@ export function AtJoin({ row: { cut, before, after }, judged, joinActs: { others
       <div className="flex items-center gap-4 text-[13px] whitespace-nowrap">
         <span className="text-[12px] font-semibold text-faint">Close-up</span>
         <span className="font-serif">{before} <span className="text-cut">/</span> {after}</span>
-        <span>gap {(gaps.gapAt(cut) / RATE).toFixed(2)} s</span>
+        <span className="flex items-baseline gap-1">
+          gap
+          <FigureInput label="Gap in seconds" value={(gaps.gapAt(cut) / RATE).toFixed(2)} read={(text) => parseTime(text.replace(/\s*s\s*$/, ''))} noun="gap" hint="0.35" onKeep={gaps.setTo} className="w-11 border-rule bg-transparent px-1 text-right" />
+          s
+        </span>
         <span className="text-soft">fade {Math.round((join.fade * 1000) / RATE)} ms</span>
         {join.asked?.why && <span className="min-w-0 truncate text-soft" data-testid="why" title={join.asked.why}>{join.asked.why}</span>}
         <Judgement judged={judged} />

@@ -3,16 +3,20 @@ import { Link, useNavigate } from 'react-router'
 import { MoreHorizontal } from 'lucide-react'
 import type { StoryRow } from '../../contract/desk'
 import { storyType, type StoryDocument } from '../../core/page/story'
-import { clock, parseTime, toFrames } from '../../core/time'
+import { clock, toFrames } from '../../core/time'
+import { parseLength } from '../../core/typed'
 import { patch, post, put } from '../api/client'
 import { useDesk, useTapes } from '../api/queries'
 import { useCommands } from '../commands/commands'
 import { liveDocument } from '../documents/useDocument'
 import { EditableText } from '../ui/EditableText'
+import { unread } from '../ui/FigureInput'
 import { Button, CommandButton, CommandKey, Dialog, Empty, Field, Menu, MenuItem } from '../ui/parts'
 import { SetAside } from '../ui/SetAside'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
-import { airTime, untilAir } from './airTime'
+import { useNow } from '../ui/useNow'
+import { AirFields } from './AirFields'
+import { airTime, typedAirTime, untilAir } from './airTime'
 
 /** Stories by air time, with what each still lacks. */
 export function Desk() {
@@ -82,7 +86,7 @@ export function Desk() {
 
 function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
   const over = story.trt - story.slot
-  const until = untilAir(story.airs, new Date())
+  const until = untilAir(story.airs, useNow())
   const rename = async (slug: string) => (await liveDocument(story.id, 'story')).act([{ type: 'set', id: 'story', key: 'slug', value: slug }], { label: 'slug' })
   const [renaming, setRenaming] = useState(false)
   return (
@@ -127,19 +131,24 @@ const sentence = (list: readonly string[]): string => (list.length < 2 ? (list[0
 
 function NewStory({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate()
-  const [error, setError] = useState('')
+  const [airs, setAirs] = useState({ day: '', time: '' })
+  const [wrong, setWrong] = useState<{ airs?: string; slot?: string; server?: string }>({})
   const make = async (form: FormData) => {
     const id = crypto.randomUUID()
-    const slot = parseTime(String(form.get('slot'))) ?? toFrames(210)
+    const typed = String(form.get('slot'))
+    // without a figure it is the usual length of a package
+    const slot = typed.trim() ? parseLength(typed) : toFrames(210)
+    const air = typedAirTime(airs)
+    if (slot === null || 'wrong' in air) return setWrong({ ...('wrong' in air && { airs: air.wrong }), ...(slot === null && { slot: `${unread(typed, 'length')}. Type it as 3:30 or 210.` }) })
     const body: StoryDocument = storyType.apply(
       { kind: 'story', records: {} },
-      { type: 'put', record: { id: 'story', kind: 'story', slug: String(form.get('slug')).trim() || 'Untitled', airs: String(form.get('airs')), slot, client: String(form.get('client')).trim(), soc: '' } },
+      { type: 'put', record: { id: 'story', kind: 'story', slug: String(form.get('slug')).trim() || 'Untitled', airs: air.airs, slot, client: String(form.get('client')).trim(), soc: '' } },
     )
     try {
       await put(`/documents/${id}`, body)
       void navigate(`/stories/${id}`)
     } catch (problem) {
-      setError((problem as Error).message)
+      setWrong({ server: (problem as Error).message })
     }
   }
   return (
@@ -147,11 +156,14 @@ function NewStory({ onClose }: { onClose: () => void }) {
       <form className="flex flex-col gap-4" onSubmit={(event) => { event.preventDefault(); void make(new FormData(event.currentTarget)) }}>
         <Field label="Slug" name="slug" autoFocus maxLength={200} placeholder="The night ferry" />
         <div className="grid grid-cols-2 gap-4">
-          <Field label="Airs" name="airs" type="datetime-local" />
-          <Field label="Slot" name="slot" defaultValue="3:30" />
+          <AirFields airs="" wrong={wrong.airs} onChange={setAirs} />
+          <div>
+            <Field label="Slot" name="slot" defaultValue="3:30" aria-invalid={Boolean(wrong.slot)} />
+            {wrong.slot && <p role="alert" className="mt-1 text-[13px] text-cut-ink">{wrong.slot}</p>}
+          </div>
         </div>
         <Field label="Programme" name="client" maxLength={200} placeholder="programme or station" />
-        {error && <p role="alert" className="text-cut-ink">{error}</p>}
+        {wrong.server && <p role="alert" className="text-cut-ink">{wrong.server}</p>}
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
           <Button look="strong" type="submit">Create</Button>

@@ -13,9 +13,11 @@ import { placeAt } from '../../core/page/order'
 import type { Block, StoryDocument, StoryStep } from '../../core/page/story'
 import type { Layout, Placed, Unrecorded } from '../../core/page/timing'
 import { inCue, outCue, type Word } from '../../core/tape/words'
-import { clock, parseTime, RATE, tradeLength, type Frames } from '../../core/time'
+import { clock, RATE, tradeLength, type Frames } from '../../core/time'
+import { parseLength } from '../../core/typed'
 import { useCommands } from '../commands/commands'
-import { airTime, untilAir } from '../desk/airTime'
+import { AirFields } from '../desk/AirFields'
+import { airClock, airDay, airTime, typedAirTime, untilAir } from '../desk/airTime'
 import { keep } from '../documents/lastStory'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
@@ -25,10 +27,12 @@ import { SendDialog } from '../send/SendDialog'
 import { player } from '../sound/player'
 import { useFrames, usePlaying } from '../sound/usePlayer'
 import { EditableText } from '../ui/EditableText'
+import { FigureInput } from '../ui/FigureInput'
 import { TermsPanel } from './TermsPanel'
-import { Button, CommandButton, CommandKey, Dialog, Empty, Field, Menu, MenuItem } from '../ui/parts'
+import { Button, CommandButton, CommandKey, Dialog, Empty, Menu, MenuItem } from '../ui/parts'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
 import { Transport } from '../ui/Transport'
+import { useNow } from '../ui/useNow'
 import { Bar } from './Bar'
 import { CopyText } from './CopyText'
 import { newBlock, ordered } from './putOnPage'
@@ -449,12 +453,7 @@ function PiecePicker({ title, story, page, onPick, onClose }: { title: string; s
 
 function AirTime({ airs, onKeep }: { airs: string; onKeep: (airs: string) => void }) {
   const [editing, setEditing] = useState(false)
-  const [now, setNow] = useState(new Date())
-  useEffect(() => {
-    const timer = setInterval(() => setNow(new Date()), 15_000)
-    return () => clearInterval(timer)
-  }, [])
-  const until = untilAir(airs, now)
+  const until = untilAir(airs, useNow())
   return (
     <>
       <button type="button" className="shrink-0 rounded px-1 text-[13px] text-soft hover:text-ink hover:underline" onClick={() => setEditing(true)}>
@@ -462,25 +461,35 @@ function AirTime({ airs, onKeep }: { airs: string; onKeep: (airs: string) => voi
       </button>
       {editing && (
         <Dialog open title="Air time" onClose={() => setEditing(false)}>
-          <form className="flex items-end gap-3" onSubmit={(event) => { event.preventDefault(); onKeep(String(new FormData(event.currentTarget).get('airs') ?? '')); setEditing(false) }}>
-            <Field label="Day and time" name="airs" type="datetime-local" defaultValue={airs} className="flex-1" />
-            <Button type="submit" look="strong" className="h-9">Set</Button>
-          </form>
+          <AirTimeForm airs={airs} onKeep={(now) => { onKeep(now); setEditing(false) }} />
         </Dialog>
       )}
     </>
   )
 }
 
-function SlotField({ value, onKeep }: { value: Frames; onKeep: (slot: Frames) => void }) {
-  const [text, setText] = useState<string | null>(null)
+function AirTimeForm({ airs, onKeep }: { airs: string; onKeep: (airs: string) => void }) {
+  const [typed, setTyped] = useState({ day: airDay(airs), time: airClock(airs) })
+  const [wrong, setWrong] = useState('')
+  const set = () => {
+    const air = typedAirTime(typed)
+    if ('wrong' in air) setWrong(air.wrong)
+    else onKeep(air.airs)
+  }
   return (
-    <input aria-label="Slot" className="w-[62px] rounded border border-transparent bg-transparent px-1 text-[16px] font-semibold text-ink hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none" value={text ?? clock(value)}
-      onFocus={(event) => event.target.select()}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={() => { const slot = text === null ? null : parseTime(text); if (slot !== null && slot !== value) onKeep(slot); setText(null) }}
-      onKeyDown={(event) => { if (event.key === 'Enter') event.currentTarget.blur(); if (event.key === 'Escape') { setText(null); setTimeout(() => (event.target as HTMLInputElement).blur()) } }}
-    />
+    <form className="flex flex-col gap-4" onSubmit={(event) => { event.preventDefault(); set() }}>
+      <AirFields airs={airs} wrong={wrong} onChange={setTyped} />
+      <div className="flex justify-end">
+        <Button type="submit" look="strong">Set</Button>
+      </div>
+    </form>
+  )
+}
+
+function SlotField({ value, onKeep }: { value: Frames; onKeep: (slot: Frames) => void }) {
+  return (
+    <FigureInput label="Slot" value={clock(value)} read={parseLength} noun="length" hint="3:30 or 210" className="w-[62px] border-transparent bg-transparent px-1 text-[16px] font-semibold hover:border-rule"
+      onKeep={(slot) => { if (slot !== value) onKeep(slot) }} />
   )
 }
 

@@ -1,9 +1,9 @@
 import { useParams } from 'react-router'
-import { format, isValid, parseISO } from 'date-fns'
 import { pieceWords } from '../../core/edits/pieceWords'
 import type { StoryDocument } from '../../core/page/story'
 import { inCue, outCue } from '../../core/tape/words'
 import { clock, tradeLength } from '../../core/time'
+import { airTimeInFull } from '../desk/airTime'
 import { useDocument } from '../documents/useDocument'
 import { Button } from '../ui/parts'
 import { usePage } from './usePage'
@@ -18,14 +18,13 @@ export function ScriptView() {
 
 function Script({ body }: { body: StoryDocument }) {
   const { head, air, file, known, facts } = usePage(body, 'rehearse', 'out')
-  const airs = parseISO(head.airs)
   return (
     <main className="mx-auto h-full max-w-[52rem] overflow-y-auto p-10 print:h-auto print:overflow-visible print:p-0">
       <header className="mb-6 flex items-start justify-between border-b-2 border-ink pb-4">
         <div>
           <h1 className="font-serif text-[28px] font-semibold">{head.slug}</h1>
           <p className="mt-1 text-soft">
-            {isValid(airs) ? `Airs ${format(airs, 'EEEE d MMMM yyyy, HH:mm')}` : 'No air time set'}
+            {head.airs ? `Airs ${airTimeInFull(head.airs)}` : 'No air time set'}
             {head.client && ` · ${head.client}`}
           </p>
         </div>

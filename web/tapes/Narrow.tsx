@@ -3,8 +3,10 @@ import type { ReactNode } from 'react'
 import { toast } from 'sonner'
 import { useQueryClient } from '@tanstack/react-query'
 import { STATES, type Filter, type LibraryRow } from '../../contract/library'
-import { minuteSecond, parseTime } from '../../core/time'
+import { minuteSecond } from '../../core/time'
+import { parseLength } from '../../core/typed'
 import { put, remove } from '../api/client'
+import { FigureInput } from '../ui/FigureInput'
 import { Button, Menu, MenuItem } from '../ui/parts'
 import { ANYTHING, narrowed, occurring, speakersOf, STATE_NAMES } from './filing'
 import { useSearches } from './useLibrary'
@@ -95,5 +97,5 @@ function Day({ label, value, onChange }: { label: string; value: string; onChang
 }
 
 function Time({ label, value, onChange }: { label: string; value: number | null; onChange: (value: number | null) => void }) {
-  return <input key={value} aria-label={`${label} length`} defaultValue={value === null ? '' : minuteSecond(value)} placeholder="m:ss" className={`${field} w-14 text-right`} onBlur={(event) => onChange(event.target.value.trim() ? parseTime(event.target.value) : null)} onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />
+  return <FigureInput label={`${label} length`} value={value === null ? '' : minuteSecond(value)} read={parseLength} noun="length" hint="3:30 or 210" placeholder="m:ss" className="h-7 w-14 border-rule bg-paper-lit px-1.5 text-right text-[13px]" onKeep={onChange} onEmpty={() => onChange(null)} />
 }

@@ -1,9 +1,10 @@
 import { Pause, Play } from 'lucide-react'
-import { useRef, useState, type ReactNode } from 'react'
+import { useRef, type ReactNode } from 'react'
 import { clock, parseTime, type Frames, type Stretch } from '../../core/time'
 import { useFrames } from '../sound/usePlayer'
 import { player } from '../sound/player'
 import { run } from '../commands/commands'
+import { FigureInput } from './FigureInput'
 import { Meter } from './Meter'
 import { useSpeed } from '../sound/useSpeed'
 import { CommandKey, Tip } from './parts'
@@ -62,27 +63,10 @@ export function SelectionFigures({ selection, length, words, onSelect }: { selec
 }
 
 function Figure({ label, name, value, onKeep, strong }: { label: string; name?: string; value: Frames; onKeep: (value: Frames) => void; strong?: boolean }) {
-  const [text, setText] = useState<string | null>(null)
-  const shown = fine(value)
   return (
     <label className="flex items-center gap-1 text-faint">
       {label}
-      <input
-        aria-label={`Selection: ${name ?? label}`}
-        className={`w-[82px] rounded border border-transparent bg-transparent px-1 py-0.5 text-ink hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none ${strong ? 'font-semibold' : ''}`}
-        value={text ?? shown}
-        onFocus={(event) => event.target.select()}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={() => {
-          const frames = text === null ? null : parseTime(text)
-          if (frames !== null && text !== shown) onKeep(frames)
-          setText(null)
-        }}
-        onKeyDown={(event) => {
-          if (event.key === 'Escape') setText(null)
-          if (event.key === 'Enter' || event.key === 'Escape') setTimeout(() => (event.target as HTMLInputElement).blur())
-        }}
-      />
+      <FigureInput label={`Selection: ${name ?? label}`} value={fine(value)} read={parseTime} noun="time" hint="0:04.250" onKeep={onKeep} className={`w-[82px] border-transparent bg-transparent px-1 py-0.5 hover:border-rule ${strong ? 'font-semibold' : ''}`} />
     </label>
   )
 }
