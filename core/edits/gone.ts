@@ -68,44 +68,51 @@ export function betweenSides({ left, right }: Pick<Edit, 'left' | 'right'>): Pla
 /** All nicks of a piece, in order. What is kept elsewhere in the piece was moved, not taken out, and is none. */
 export function nicks({ spans, cutHead, cutTail }: Piece): Nick[] {
   const told = placesOf(spans)
-  /** What of some places is neither kept nor told at another nick. */
-  const fresh = (places: readonly Place[]): Place[] => {
+  const all = edits(spans)
+  const [head, tail] = [cutHead?.spans ?? [], cutTail?.spans ?? []]
+  // each in its turn may tell what nothing before it told: what went is told where it is known best
+  const gone = new Map<Edit | 'head' | 'tail', Place[]>()
+  const tell = (where: Edit | 'head' | 'tail', places: readonly Place[]) => {
     const parts = inOrder(places).flatMap((one) => lessAll(one, told))
     told.push(...parts)
-    return parts
+    if (parts.length) gone.set(where, [...(gone.get(where) ?? []), ...parts])
   }
+  // what is remembered
+  tell('head', placesOf(head))
+  tell('tail', placesOf(tail))
+  for (const edit of all) tell(edit, placesOf(edit.join.took?.spans ?? []))
+  // what lies against a side of an edit
+  for (const edit of all) {
+    const between = betweenSides(edit)
+    if (between) tell(edit, lessAll(between, told).filter(({ from, to }) => from === between.from || to === between.to))
+  }
+  // what had gone before within what is remembered, or between that and the piece
+  tell('head', [...allOf(head), ...betweenEnds(head, spans)])
+  tell('tail', [...allOf(tail), ...betweenEnds(spans, tail)])
+  for (const edit of all) tell(edit, allOf(edit.join.took?.spans ?? []))
+  // what lies further off between the sides of an edit, and is no other's
+  for (const edit of all) tell(edit, [betweenSides(edit) ?? []].flat())
+
   const found: Nick[] = []
-  const tell = (place: Pick<Nick, 'how' | 'at' | 'held'>, parts: readonly Place[]) => {
-    if (parts.length) found.push({ ...place, ...hullOf(parts), parts })
+  const add = (place: Pick<Nick, 'how' | 'at' | 'held'>, parts: readonly Place[] | undefined) => {
+    if (parts) found.push({ ...place, ...hullOf(parts), parts: inOrder(parts) })
   }
-  tell({ how: 'head', at: 0, held: 0 }, fresh(allOf(cutHead?.spans ?? [])))
-  tell({ how: 'tail', at: listLength(spans), held: 0 }, fresh(allOf(cutTail?.spans ?? [])))
-  for (const [edit, parts] of wentAtEdits(spans, fresh, told)) tell({ how: 'closed', at: edit.at, held: 0 }, inOrder(parts))
+  add({ how: 'head', at: 0, held: 0 }, gone.get('head'))
+  add({ how: 'tail', at: listLength(spans), held: 0 }, gone.get('tail'))
+  for (const edit of all) add({ how: 'closed', at: edit.at, held: 0 }, gone.get(edit))
   let at = 0
   for (const span of spans) {
-    if (span.sound === 'tone') tell({ how: 'held', at, held: spanLength(span) }, [heldPlace(span)])
+    if (span.sound === 'tone') add({ how: 'held', at, held: spanLength(span) }, [heldPlace(span)])
     at += spanLength(span)
   }
   return found.sort((one, other) => one.at - other.at)
 }
 
-/**
- * What went at each edit. What is remembered there, or lies against one of its sides, is its own; what lies
- * further off between them may be another edit's, and is told here only where it is no other's.
- */
-function wentAtEdits(spans: EditList, fresh: (places: readonly Place[]) => Place[], told: readonly Place[]): Map<Edit, Place[]> {
-  const went = new Map<Edit, Place[]>()
-  const add = (edit: Edit, parts: readonly Place[]) => parts.length && went.set(edit, [...(went.get(edit) ?? []), ...parts])
-  const all = edits(spans)
-  for (const edit of all) add(edit, fresh(allOf(edit.join.took?.spans ?? [])))
-  for (const near of [true, false])
-    for (const edit of all) {
-      const between = betweenSides(edit)
-      if (!between) continue
-      const parts = lessAll(between, told)
-      add(edit, fresh(near ? parts.filter(({ from, to }) => from === between.from || to === between.to) : parts))
-    }
-  return went
+/** What lies between what was cut off an end and the piece: it had been taken out before the cut. */
+function betweenEnds(before: EditList, after: EditList): Place[] {
+  const [left, right] = [before.findLast(stands), after.find(stands)]
+  const between = left && right && betweenSides({ left, right })
+  return between ? [between] : []
 }
 
 /** From the first frame to the last of those places that lie on the tape of the first. */
