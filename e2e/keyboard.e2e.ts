@@ -56,7 +56,7 @@ it('goes by keyboard alone from the Desk to a sent WAV', async () => {
   await page.locator('[data-block=actuality]').nth(2).waitFor()
   await saved(page)
   await page.keyboard.press('Control+Enter')
-  await page.getByRole('dialog').getByText('exactly the piece').waitFor()
+  await page.getByRole('dialog').getByText('samples, nothing before or after').waitFor()
   const { frames } = await api<{ frames: number }>('/sends/preview', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ what: { kind: 'story', id: FERRY }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }) })
   const earlier = (await api<Receipt[]>(`/sends?of=${FERRY}`)).length
   await tabTo(page, /^Send$/)
@@ -104,7 +104,7 @@ it('and the same with an MP3 of one’s own, which has no words', async () => {
   await page.getByTestId('joins').getByRole('button').first().waitFor()
   await saved(page)
   await page.keyboard.press('Control+Enter')
-  await page.getByRole('dialog').getByText('exactly the piece').waitFor()
+  await page.getByRole('dialog').getByText('samples, nothing before or after').waitFor()
   await tabTo(page, /^Send$/)
   await page.keyboard.press('Enter')
   await page.getByTestId('receipts').getByRole('link', { name: 'Save' }).first().waitFor()

@@ -65,7 +65,7 @@ describe('tapes are found', () => {
     await page.getByRole('menuitem', { name: 'Search' }).click()
     await shows(['Kelp shed'])
     await page.getByRole('button', { name: 'Show all' }).click()
-    await page.getByRole('button', { name: 'Speaker' }).click()
+    await page.getByLabel('Speaker', { exact: true }).click()
     await page.getByRole('menuitem', { name: 'Maren Ferris' }).click()
     await until(rows, (list) => list.includes('Council, by phone') && list.length < 4)
     await page.getByRole('button', { name: 'Any speaker' }).click()

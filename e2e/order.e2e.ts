@@ -109,7 +109,7 @@ it('six sailings read out in the wrong order, one of them begun twice, are put i
   await press(page, 'Escape') // all of it, not what is selected
   const earlier = (await api<Receipt[]>(`/sends?of=${id}`)).length
   await press(page, 'Control+Enter')
-  await page.getByRole('dialog').getByText('exactly the piece').waitFor()
+  await page.getByRole('dialog').getByText('samples, nothing before or after').waitFor()
   await tabTo(page, /^Send$/)
   await press(page, 'Enter')
   await until(() => api<Receipt[]>(`/sends?of=${id}`), (list) => list.length > earlier)

@@ -50,7 +50,7 @@ describe('recording', () => {
     const level = async () => Number((await page.getByTestId('input-level').textContent())!.replace('−', '-').replace(' dB', ''))
     await until(level, (shown) => Math.abs(shown + 12) < 0.5)
     await page.getByText('Echo cancelling, noise suppression and automatic gain are off').waitFor()
-    await page.getByText(/There is room for/).waitFor()
+    await page.getByText(/Space left for/).waitFor()
     await page.getByLabel('Name of the take').fill('Fish hall, by hand')
     await page.getByRole('button', { name: /^Record/ }).click()
     await until(() => length(page), (at) => at > 2)

@@ -19,7 +19,7 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
 
   // a tape of one's own
   await page.getByTestId('file-input').setInputFiles({ name: 'phone memo 7.wav', mimeType: 'audio/wav', buffer: makeWav(30) })
-  await page.getByText('“phone memo 7.wav” is in.').waitFor()
+  await page.getByText('“phone memo 7.wav” is ready.').waitFor()
   await page.getByRole('button', { name: 'Open' }).click()
   await sheetDrawn(page)
 
@@ -66,7 +66,7 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
 
   // and out
   await page.getByRole('button', { name: 'Send', exact: true }).click()
-  await page.getByRole('dialog').getByText('exactly the piece').waitFor()
+  await page.getByRole('dialog').getByText('samples, nothing before or after').waitFor()
   await page.getByRole('dialog').getByRole('button', { name: 'Send' }).click()
   await page.getByTestId('receipts').getByRole('link', { name: 'Save' }).waitFor()
   const receipt = await sent(story)

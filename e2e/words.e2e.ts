@@ -112,7 +112,7 @@ it('keeps what was said off the record to itself, by every way out', async () =>
   // it cannot be pulled, nor sent where it was pulled before
   const before = (await pieces()).length
   await page.keyboard.press('p')
-  await page.getByText('off the record, so it cannot be pulled').waitFor()
+  await page.getByText('off the record, so it can’t be pulled').waitFor()
   expect(await pieces()).toHaveLength(before)
   const order = { what: { kind: 'actuality', id: piece.id }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }
   const post = { method: 'POST', headers: { 'Content-Type': 'application/json' } }
