@@ -53,6 +53,12 @@ export interface SendPreview {
   notes: string[]
 }
 
+/** How loud a file is: integrated loudness in LUFS and true peak in dBTP, -120 where it is silent. */
+export interface FileFigures {
+  loudness: number
+  truePeak: number
+}
+
 export interface Receipt {
   id: string
   order: SendOrder
@@ -65,5 +71,8 @@ export interface Receipt {
   frames: number
   bytes: number
   sha256: string
+  /** Of the finished file, in LUFS and dBTP; null where it was not measured. */
+  loudness: number | null
+  truePeak: number | null
   error: string
 }

@@ -115,6 +115,8 @@ export interface SendRow {
   frames: number
   bytes: number
   sha256: string
+  loudness: number | null
+  truePeak: number | null
   error: string
   /** When somebody last said to be writing it. */
   beat: Date | null
@@ -132,6 +134,8 @@ export const SendEntity = new EntitySchema<SendRow>({
     frames: { type: 'bigint', transformer: whole },
     bytes: { type: 'bigint', transformer: whole },
     sha256: { type: 'text' },
+    loudness: { type: 'real', nullable: true },
+    truePeak: { type: 'real', nullable: true, name: 'true_peak' },
     error: { type: 'text' },
     beat: { type: 'timestamptz', nullable: true },
     at: { type: 'timestamptz', default: () => 'now()' },

@@ -8,6 +8,7 @@ export const THREADS = {
   readWords: 'bringing/readWords',
   makeLooks: 'patches/makeLooks',
   seekTwins: 'patches/seekTwins',
+  sendFigures: 'send/figures',
   write: 'send/write',
 } as const
 

@@ -1,13 +1,16 @@
+import { join } from 'node:path'
 import { Router } from 'express'
 import * as yup from 'yup'
 import { id } from '../../contract/ids'
-import { sendSchema, type SendOrder, type SendPreview } from '../../contract/sends'
+import { sendSchema, type FileFigures, type SendOrder, type SendPreview } from '../../contract/sends'
 import { SendEntity } from '../entities'
 import { notFound } from '../problem'
 import { cancel, placeOrder, receiptsFor, toReceipt } from '../send/send'
 import { notesOn } from '../send/notes'
+import type { FiguresOrder, FiguresReport } from '../send/figures'
 import { prepare } from '../send/order'
 import type { Services } from '../services'
+import { runThread } from '../thread'
 
 /** Sending: orders, their progress, the files, the receipts. */
 export function sendRoutes(services: Services): Router {
@@ -29,6 +32,19 @@ export function sendRoutes(services: Services): Router {
     const order = (await sendSchema.validate(request.body, { strict: true })) as SendOrder
     const { plan, fileName } = await prepare(services, order)
     response.json({ frames: plan.length, channels: plan.channels, fileName, notes: await notesOn(services, order) } satisfies SendPreview)
+  })
+
+  /** How loud its file would be. Whoever asks no longer is not answered. */
+  routes.post('/figures', async (request, response) => {
+    const order = (await sendSchema.validate(request.body, { strict: true })) as SendOrder
+    const { plan } = await prepare(services, order)
+    const measure: FiguresOrder = { plan, media: join(services.config.data, 'media'), channels: order.channels }
+    let figures: FileFigures | undefined
+    await runThread<FiguresReport>('sendFigures', measure, (report) => {
+      if ('figures' in report) figures = report.figures
+      return !response.destroyed
+    })
+    if (figures) response.json(figures)
   })
 
   routes.post('/', async (request, response) => {

@@ -8,7 +8,7 @@ import { strikesOf, tapeLevel, unstruck, type TapeDocument } from '../../core/ta
 import { normal } from '../../core/edits/editList'
 import type { Actuality } from '../../core/edits/actuality'
 import type { TapeInfo } from '../../contract/tapes'
-import { clock } from '../../core/time'
+import { clock, minuteSecond } from '../../core/time'
 import { DocumentEntity } from '../entities'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
@@ -53,6 +53,8 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
     title = (tape.records.tape as { name: string }).name
   }
   if (what.kind !== 'tape' && (what.from !== undefined || what.to !== undefined)) plan = part(plan, Math.min(what.from ?? 0, plan.length), Math.min(what.to ?? plan.length, plan.length))
+  // what is a part is called one, so that it is not taken for the whole
+  if (what.from !== undefined || what.to !== undefined) title = `${title} selection ${minuteSecond(what.from ?? 0)}`
   refuseOffRecord(plan, tapes)
   if (plan.length <= 0) throw new Refusal(422, 'Nothing to send', 'There is nothing in it that could be sent: no actuality and no voice track.')
   return { plan, title, fileName: fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format) }

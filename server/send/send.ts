@@ -22,7 +22,7 @@ export async function placeOrder(services: Services, order: SendOrder): Promise<
   const { fileName } = await prepare(services, order)
   const id = randomUUID()
   const { database, jobs } = services
-  await database.manager.insert(SendEntity, { id, request: order as object, state: 'waiting', progress: 0, fileName, frames: 0, bytes: 0, sha256: '', error: '', beat: null })
+  await database.manager.insert(SendEntity, { id, request: order as object, state: 'waiting', progress: 0, fileName, frames: 0, bytes: 0, sha256: '', loudness: null, truePeak: null, error: '', beat: null })
   await jobs.add('send', { id })
   return toReceipt(await database.manager.findOneByOrFail(SendEntity, { id }))
 }

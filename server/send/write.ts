@@ -3,12 +3,15 @@ import { closeSync, createReadStream, openSync, writeSync } from 'node:fs'
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { parentPort } from 'node:worker_threads'
-import type { SendOrder } from '../../contract/sends'
+import type { FileFigures, SendOrder } from '../../contract/sends'
+import { Ear } from '../../core/hearing/ear'
 import type { Plan } from '../../core/sound/plan'
-import { renderer } from '../../core/sound/render'
 import { packer, wavHeader } from '../../core/sound/wav'
 import { RATE } from '../../core/time'
 import { SoundFiles, MediaStore } from '../media/store'
+import { blocks } from './blocks'
+import { figuresOf, figuresOfFile } from './figures'
+import { floats } from './floats'
 
 /** Renders a plan into a file, in a thread of its own. */
 export interface WriteOrder {
@@ -19,27 +22,7 @@ export interface WriteOrder {
   title: string
 }
 
-export type WriteReport = { progress: number } | { done: { frames: number; sha256: string; bytes: number } }
-
-const BLOCK = 1 << 15
-
-/** The plan in blocks of floats, one run a channel. The runs are used again for the next block. */
-function* blocks(plan: Plan, files: SoundFiles, channels: number, report: (progress: number) => void): Generator<Float32Array[]> {
-  const pulled = renderer(plan, files.read)
-  let out = Array.from({ length: channels }, () => new Float32Array(BLOCK))
-  let last = 0
-  for (let at = 0; at < plan.length; at += BLOCK) {
-    const count = Math.min(BLOCK, plan.length - at)
-    if (count < BLOCK) out = out.map((channel) => channel.subarray(0, count))
-    pulled.pull(at, out)
-    yield out
-    const now = Date.now()
-    if (now - last > 150) {
-      last = now
-      report(at / plan.length)
-    }
-  }
-}
+export type WriteReport = { progress: number } | { done: { frames: number; sha256: string; bytes: number } & FileFigures }
 
 /** A WAV file written in order; its header is filled in at the end. */
 class WavFile {
@@ -87,13 +70,22 @@ async function write({ plan, media, path, order, title }: WriteOrder, report: (r
   const { channels, rate, format } = order
   const frames = framesAt(rate, plan.length)
   const rendered = blocks(plan, files, channels, (progress) => report({ progress }))
+  let figures: FileFigures
   if (format === 'wav' && rate === RATE) {
     const wav = new WavFile(path, channels, rate, order.bits)
-    for (const block of rendered) wav.add(block)
+    const ear = new Ear(channels, false)
+    for (const block of rendered) {
+      wav.add(block)
+      ear.add(block)
+    }
     wav.close()
-  } else await throughFfmpeg(rendered, frames, path, order, title)
+    figures = figuresOf(ear)
+  } else {
+    await throughFfmpeg(rendered, frames, path, order, title)
+    figures = await figuresOfFile(path, channels)
+  }
   files.close()
-  report({ done: { frames, ...(await digest(path)) } })
+  report({ done: { frames, ...figures, ...(await digest(path)) } })
 }
 
 /** To another rate, or to MP3. The resampler's own start and end are trimmed to the exact length. */
@@ -120,13 +112,7 @@ async function throughFfmpeg(rendered: Iterable<Float32Array[]>, frames: number,
 
 async function collect(stdout: AsyncIterable<Buffer>, path: string, channels: number, rate: number, bits: 16 | 24, frames: number): Promise<void> {
   const wav = new WavFile(path, channels, rate, bits)
-  let rest: Buffer = Buffer.alloc(0)
-  for await (const chunk of stdout) {
-    const bytes = rest.length ? Buffer.concat([rest, chunk]) : chunk
-    const count = Math.floor(bytes.length / 4 / channels)
-    rest = bytes.subarray(count * 4 * channels)
-    if (count) wav.add(Array.from({ length: channels }, (_, c) => Float32Array.from({ length: count }, (_, i) => bytes.readFloatLE((i * channels + c) * 4))))
-  }
+  for await (const block of floats(stdout, channels)) wav.add(block)
   wav.close()
   if (wav.frames !== frames) throw new Error(`${wav.frames} frames came back where ${frames} were wanted`)
 }

@@ -35,7 +35,7 @@ const withBody = (method: string, body: unknown): RequestInit => ({ method, head
 const answerOf = async <T>(response: Response): Promise<T> => (response.status === 204 ? undefined : await response.json()) as T
 
 export const get = async <T>(path: string): Promise<T> => (await ask(path)).json() as Promise<T>
-export const post = async <T>(path: string, body: unknown): Promise<T> => answerOf<T>(await ask(path, withBody('POST', body)))
+export const post = async <T>(path: string, body: unknown, signal?: AbortSignal): Promise<T> => answerOf<T>(await ask(path, { ...withBody('POST', body), signal }))
 export const put = async <T>(path: string, body: unknown): Promise<T> => answerOf<T>(await ask(path, withBody('PUT', body)))
 export const patch = async <T>(path: string, body: unknown): Promise<T> => (await ask(path, withBody('PATCH', body))).json() as Promise<T>
 export const remove = async (path: string): Promise<void> => void (await ask(path, { method: 'DELETE' }))

@@ -1,34 +1,51 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Download, FileText } from 'lucide-react'
-import type { Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
+import type { FileFigures, Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
 import { clock, RATE } from '../../core/time'
 import { post, remove } from '../api/client'
 import { useReceipts } from '../api/queries'
 import { TimeLeft } from '../ui/TimeLeft'
 import { Button, Choice, Dialog, Field, Progress } from '../ui/parts'
+import { figuresInWords } from './figuresInWords'
 
-/** Sends a page, a piece, a selection or a tape: what it will be, its progress, what was sent before. */
+/**
+ * Sends a page, a piece, a selection or a tape: what it will be and how loud, its progress, what was sent before.
+ * Where something is selected, that it is only a part is said, and one click sends all of it.
+ */
 
 type Settings = Omit<SendOrder, 'what'>
 
 const DEFAULTS: Settings = { format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}_{date}_{length}' }
+const WHOLE = { story: 'the whole story', actuality: 'the whole actuality', tape: 'the whole tape' }
+
 const stored = (): Settings => ({ ...DEFAULTS, ...(JSON.parse(localStorage.sending ?? '{}') as Partial<Settings>) })
 
-export function SendDialog({ target, title, unrecordedCopy = 0, onClose }: { target: SendTarget; title: string; unrecordedCopy?: number; onClose: () => void }) {
+export function SendDialog({ target: asked, title, unrecordedCopy = 0, onClose }: { target: SendTarget; title: string; unrecordedCopy?: number; onClose: () => void }) {
   const [settings, setSettings] = useState(stored)
+  const selected = asked.from !== undefined && asked.to !== undefined
+  const [part, setPart] = useState(selected)
+  const target: SendTarget = part ? asked : { kind: asked.kind, id: asked.id }
   const set = <K extends keyof Settings>(key: K) => (value: Settings[K]) => setSettings((now) => ({ ...now, [key]: value }))
   useEffect(() => void (localStorage.sending = JSON.stringify(settings)), [settings])
   const order: SendOrder = { what: target, ...settings }
   const preview = useQuery({ queryKey: ['sends', 'preview', order], queryFn: () => post<SendPreview>('/sends/preview', order), retry: false })
+  const figures = useQuery({
+    // how it is written does not change how loud it is, but for what coding adds: the receipt has that
+    queryKey: ['sendFigures', target, settings.channels, settings.unrecorded],
+    queryFn: ({ signal }) => post<FileFigures>('/sends/figures', order, signal),
+    enabled: preview.isSuccess,
+    retry: false,
+  })
   const receipts = useReceipts(target.id).data ?? []
   const send = useMutation({ mutationFn: () => post<Receipt>('/sends', order) })
   const stereoSound = preview.data?.channels === 2
 
   return (
-    <Dialog wide open title={`Send ${title}`} onClose={onClose}>
+    <Dialog wide open title={part ? `Send a selection of ${title}` : `Send ${title}`} onClose={onClose}>
       <div className="grid grid-cols-[1fr_19rem] gap-8 max-[800px]:grid-cols-1">
         <div className="flex flex-col gap-4">
+          {selected && <Choice label="What is sent" value={part ? 'part' : 'all'} onChange={(what) => setPart(what === 'part')} options={[['part', `the selection, ${clock(asked.to! - asked.from!)}`], ['all', WHOLE[asked.kind]]] as const} />}
           <Choice label="File" value={settings.format} onChange={set('format')} options={[['wav', 'WAV'], ['mp3', 'MP3']]} />
           <div className="flex flex-wrap gap-x-6 gap-y-4">
             {settings.format === 'wav' ? (
@@ -56,6 +73,7 @@ export function SendDialog({ target, title, unrecordedCopy = 0, onClose }: { tar
             <>
               <p className="text-[30px] leading-tight font-bold tracking-tight">{preview.data ? clock(preview.data.frames) : ' '}</p>
               <p className="text-[13px] text-soft">{preview.data ? `${preview.data.frames.toLocaleString('en')} samples, nothing before or after` : 'measuring …'}</p>
+              <p className="text-[13px] text-soft" data-testid="loudness">{figures.data ? figuresInWords(figures.data) : figures.error ? figures.error.message : 'measuring the loudness …'}</p>
               <p className="mt-3 text-[13px] break-all">{preview.data?.fileName}</p>
             </>
           )}
@@ -90,7 +108,8 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
       <div className="min-w-0 flex-1">
         <p className="truncate font-semibold">{receipt.fileName}</p>
         {state === 'done' && (
-          <p className="truncate text-faint">
+          <p className="text-faint">
+            {receipt.loudness !== null && receipt.truePeak !== null && <>{figuresInWords({ loudness: receipt.loudness, truePeak: receipt.truePeak })}, </>}
             {clock(receipt.frames * (RATE / order.rate))}, {receipt.frames.toLocaleString('en')} samples, {(receipt.bytes / 1e6).toFixed(1)} MB, SHA-256 <span title={receipt.sha256}>{receipt.sha256.slice(0, 12)}…</span>
           </p>
         )}

@@ -393,7 +393,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           onClose={() => setLiningUp(false)}
         />
       )}
-      {sending && <SendDialog target={{ kind: 'tape', id, ...selected }} title={selected ? `${clock(selected.to - selected.from)} of ${head.name}` : head.name} onClose={() => setSending(false)} />}
+      {sending && <SendDialog target={{ kind: 'tape', id, ...selected }} title={head.name} onClose={() => setSending(false)} />}
     </Shell>
   )
 }

@@ -1,0 +1,51 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { expect, it, onTestFinished } from 'vitest'
+import type { Receipt } from '../contract/sends'
+import { here } from './here'
+import { api, ownPiece, press, selectWords, until, useBrowser } from './newsroom'
+
+useBrowser()
+
+/** Loudness and true peak of a file as another program finds them. */
+async function measured(id: string, extension: string): Promise<{ loudness: number; truePeak: number }> {
+  const folder = mkdtempSync(join(tmpdir(), 'plain-cut-sent-'))
+  onTestFinished(() => rmSync(folder, { recursive: true, force: true }))
+  const path = join(folder, `sent.${extension}`)
+  writeFileSync(path, Buffer.from(await (await fetch(`${here.address}/api/sends/${id}/file`)).arrayBuffer()))
+  const said = execFileSync('sh', ['-c', `ffmpeg -hide_banner -nostats -i ${path} -af ebur128=peak=true -f null - 2>&1 | tail -14`], { encoding: 'utf8' })
+  return { loudness: Number(/I:\s+(-?[\d.]+) LUFS/.exec(said)![1]), truePeak: Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(said)![1]) }
+}
+
+it('a selection goes out as one, under its own name, and how loud it is is said before and on the receipt', async () => {
+  const { page, id, complaints } = await ownPiece('Nobody told us')
+  const receipts = () => api<Receipt[]>(`/sends?of=${id}`)
+  await selectWords(page, 4, 12)
+  await press(page, 'Control+Enter')
+  const dialog = page.getByRole('dialog')
+  await dialog.getByRole('heading', { name: 'Send a selection of tried' }).waitFor()
+  await dialog.getByText(/^tried-selection-0-\d\d/).waitFor()
+  await dialog.getByText(/LUFS, true peak/).waitFor()
+  const before = await dialog.getByTestId('loudness').innerText()
+  for (const format of ['WAV', 'MP3']) {
+    await dialog.getByText(format, { exact: true }).click()
+    await dialog.getByRole('button', { name: 'Send', exact: true }).click()
+    const [receipt] = await until(receipts, ([newest]) => newest?.order.format === format.toLowerCase() && newest.state === 'done', 20_000)
+    const truth = await measured(receipt.id, format.toLowerCase())
+    expect(Math.abs(receipt.loudness! - truth.loudness)).toBeLessThan(0.2)
+    expect(Math.abs(receipt.truePeak! - truth.truePeak)).toBeLessThan(0.3)
+    if (format === 'WAV') await dialog.getByTestId('receipts').getByText(before).waitFor()
+  }
+  // all of it goes with one click, and under its own name
+  await dialog.getByText('the whole actuality').click()
+  await dialog.getByRole('heading', { name: 'Send tried' }).waitFor()
+  await dialog.getByTestId('preview').getByText(/^tried_/).waitFor()
+  await dialog.getByText('WAV', { exact: true }).click()
+  await dialog.getByRole('button', { name: 'Send', exact: true }).click()
+  const [whole, part] = await until(receipts, (list) => list.length === 3 && list[0].state === 'done', 20_000)
+  expect(whole.frames).toBeGreaterThan(part.frames)
+  expect(whole.fileName).not.toContain('selection')
+  expect(complaints).toEqual([])
+})

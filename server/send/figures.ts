@@ -1,0 +1,49 @@
+import { spawn } from 'node:child_process'
+import { once } from 'node:events'
+import { parentPort } from 'node:worker_threads'
+import type { FileFigures } from '../../contract/sends'
+import { Ear } from '../../core/hearing/ear'
+import type { Plan } from '../../core/sound/plan'
+import { RATE } from '../../core/time'
+import { MediaStore, SoundFiles } from '../media/store'
+import { blocks } from './blocks'
+import { floats } from './floats'
+
+/** How loud what is sent is: integrated loudness in LUFS, true peak in dBTP. */
+
+export const figuresOf = (ear: Ear): FileFigures => {
+  const { loudness, channels } = ear.finish()
+  return { loudness: loudness.integrated, truePeak: Math.max(...channels.map(({ truePeak }) => truePeak)) }
+}
+
+/** Of a finished file, as whoever plays it hears it: coding and resampling change its peaks. */
+export async function figuresOfFile(path: string, channels: number): Promise<FileFigures> {
+  const child = spawn('ffmpeg', ['-nostdin', '-loglevel', 'error', '-i', path, '-f', 'f32le', '-ar', String(RATE), '-ac', String(channels), 'pipe:1'], { stdio: ['ignore', 'pipe', 'pipe'], timeout: 30 * 60_000, killSignal: 'SIGKILL' })
+  let said = ''
+  child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-500)))
+  const ended = once(child, 'close')
+  const ear = new Ear(channels, true)
+  for await (const block of floats(child.stdout, channels)) ear.add(block)
+  const [code] = await ended
+  if (code !== 0) throw new Error(said || `ffmpeg ended with ${code}`)
+  return figuresOf(ear)
+}
+
+/** The plan as a file would hold it, before it is one. */
+export interface FiguresOrder {
+  plan: Plan
+  media: string
+  channels: number
+}
+
+export type FiguresReport = { progress: number } | { figures: FileFigures }
+
+/** What the thread does. */
+export async function run({ plan, media, channels }: FiguresOrder): Promise<void> {
+  const files = new SoundFiles(new MediaStore(media))
+  const ear = new Ear(channels, false)
+  const report = (report: FiguresReport) => parentPort!.postMessage(report)
+  for (const block of blocks(plan, files, channels, (progress) => report({ progress }))) ear.add(block)
+  files.close()
+  report({ figures: figuresOf(ear) })
+}
