@@ -48,6 +48,43 @@ export const filterSchema = yup
 
 export type Filter = yup.InferType<typeof filterSchema>
 
+/** Columns that a list of tapes can be put in order by. */
+export const ORDERS = ['name', 'who', 'length', 'state', 'tags', 'day', 'added', 'stories', 'words', 'disk'] as const
+export type TapeOrder = (typeof ORDERS)[number]
+
+/** A page of the library: the tapes that a filter leaves, in order, so many from that place on. */
+export const pageSchema = yup
+  .object({
+    filter: filterSchema.required(),
+    order: yup.string().oneOf(ORDERS).required(),
+    descending: yup.boolean().required(),
+    from: yup.number().integer().min(0).max(1e7).required(),
+    count: yup.number().integer().min(1).max(200).required(),
+  })
+  .noUnknown()
+
+export type PageOrder = yup.InferType<typeof pageSchema>
+
+export interface LibraryPage {
+  rows: LibraryRow[]
+  /** How many the filter leaves. */
+  total: number
+  /** Where what is looked for was said, for those rows of the page on which it was. */
+  said: Said[]
+}
+
+/** What the library holds: how much of it there is, what occurs in it to choose from, and what is out of the lists. */
+export interface LibraryFacts {
+  tapes: number
+  /** On disk, in bytes. */
+  disk: number
+  speakers: string[]
+  tags: string[]
+  stories: string[]
+  archived: { id: string; name: string }[]
+  deleted: { id: string; name: string }[]
+}
+
 export const searchSchema = yup.object({ name: yup.string().trim().min(1).max(100).required(), filter: filterSchema.required() }).noUnknown()
 
 /** A search that was kept. */

@@ -1,45 +1,93 @@
 import { launch } from '../e2e/browser'
+import type { Desk } from '../contract/desk'
+import type { LibraryPage, PageOrder } from '../contract/library'
+import type { Block } from '../core/page/story'
+import { random } from '../core/sound/random'
+import { toFrames } from '../core/time'
+import { beginTape } from '../server/intake/intake'
+import { closeServices } from '../server/services'
 import { report, median } from './figure'
 import { openNewsroom, servicesOf } from './newsroom'
-import { closeServices } from '../server/services'
-import { beginTape } from '../server/intake/intake'
-import { random } from '../core/sound/random'
 
-/** The library with five thousand tapes in it: the list as the server gives it, and Tapes until its first rows stand. */
+/** A house that has grown: 5,000 tapes, 5,000 pieces, 500 stories. The library's pages, one tape and the Desk as the server gives them, and Tapes in the browser. */
 
-const TAPES = 5000
+const [TAPES, PIECES, STORIES] = [5000, 5000, 500]
+const RUNS = 25
 const next = random(21)
-const pick = (list: readonly string[]): string => list[Math.floor(next() * list.length)]
+const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]
 const newsroom = await openNewsroom()
 const services = await servicesOf(newsroom)
-for (let i = 0; i < TAPES; i++) {
-  const id = crypto.randomUUID()
+const { database } = services
+
+const tapes = Array.from({ length: TAPES }, () => crypto.randomUUID())
+for (const [i, id] of tapes.entries())
   await beginTape(services, id, `tape-${i}.wav`, 0, { name: `${pick(['Quay', 'Harbour', 'Council', 'Ferry', 'Fish hall'])} ${i}`, speaker: pick(['Piet Aldous', 'Maren Ferris', 'Tamsin Roe', '']), day: `2026-${String(1 + (i % 11)).padStart(2, '0')}-${String(1 + (i % 28)).padStart(2, '0')}`, tags: [pick(['quay', 'crew', 'council']), pick(['night', 'day'])] })
-}
-await services.database.query(`update tape set state = 'ready', progress = 1, complete = true, channels = 1, frames = 48000 * 600, disk = 1000000`)
+await database.query(`update tape set state = 'ready', progress = 1, complete = true, channels = 1, frames = 48000 * 600, disk = 1000000`)
+
+const put = (rows: { id: string; kind: string; body: object }[]) => database.query(`insert into document (id, kind, revision, aside, body) select (row ->> 'id')::uuid, row ->> 'kind', 0, false, row -> 'body' from jsonb_array_elements($1::jsonb) as row`, [JSON.stringify(rows)])
+const stories = Array.from({ length: STORIES }, () => crypto.randomUUID())
+const pieces = Array.from({ length: PIECES }, (_, i) => {
+  const tape = pick(tapes)
+  let at = toFrames(5 + Math.floor(next() * 300))
+  const spans = Array.from({ length: 1 + Math.floor(next() * 9) }, () => {
+    const from = at
+    at += toFrames(2 + Math.floor(next() * 6))
+    return { tape, from, to: at - toFrames(1), sound: 'tape', join: { fade: 384, shape: 'power', origin: 'hand', heard: true } }
+  })
+  return { id: crypto.randomUUID(), kind: 'actuality', body: { kind: 'actuality', slug: `Piece ${i}`, speaker: 'Piet Aldous', role: '', story: stories[i % STORIES], spans, head: 9600, tail: 9600 } }
+})
+await put(pieces)
+await put(stories.map((id, i) => {
+  const block = (fields: Partial<Block>, order: number): Block => ({ id: crypto.randomUUID(), kind: 'copy', order: `a${order}`, aside: false, text: '', reader: 'Tamsin Roe', pace: 170, piece: null, ...fields })
+  const blocks = pieces.filter((_, p) => p % STORIES === i).flatMap(({ id: piece }, n) => [block({ text: 'The last boat to Brackle left at midnight for forty years. Since Monday it does not leave at all.' }, 2 * n), block({ kind: 'actuality', piece }, 2 * n + 1)])
+  return { id, kind: 'story', body: { kind: 'story', records: { story: { id: 'story', kind: 'story', slug: `Story ${i}`, airs: '', slot: toFrames(210), client: '', soc: '' }, ...Object.fromEntries(blocks.map((one) => [one.id, one])) } } }
+}))
+await database.query('analyze')
 await closeServices(services)
+
 const server = await newsroom.start()
-const times: number[] = []
-for (let i = 0; i < 9; i++) {
-  const began = performance.now()
-  await (await fetch(`${newsroom.address}/api/library`)).arrayBuffer()
-  times.push(performance.now() - began)
+/** The slowest but one of many, so that one hiccup of the machine does not count. */
+async function timed(ask: (i: number) => Promise<unknown>): Promise<number> {
+  await ask(0)
+  const times: number[] = []
+  for (let i = 0; i < RUNS; i++) {
+    const began = performance.now()
+    await ask(i)
+    times.push(performance.now() - began)
+  }
+  return times.sort((a, b) => a - b)[RUNS - 2]
 }
-report({ measure: 'library', name: 'library.list', value: median(times), unit: `ms for ${TAPES} tapes, median of 9` })
+const get = async <T>(path: string): Promise<T> => (await fetch(`${newsroom.address}/api${path}`)).json() as Promise<T>
+const anything: PageOrder['filter'] = { text: '', state: '', tag: '', speaker: '', story: null, from: '', to: '', shortest: null, longest: null }
+const page = async (order: PageOrder) => (await fetch(`${newsroom.address}/api/library/page`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(order) })).json() as Promise<LibraryPage>
+const ORDERS: PageOrder[] = [
+  { filter: anything, order: 'day', descending: true, from: 0, count: 100 },
+  { filter: { ...anything, text: 'ferry 49' }, order: 'name', descending: false, from: 0, count: 100 },
+  { filter: { ...anything, state: 'used', tag: 'quay' }, order: 'state', descending: true, from: 200, count: 100 },
+  { filter: anything, order: 'who', descending: false, from: 4800, count: 100 },
+  { filter: { ...anything, speaker: 'Tamsin Roe', story: stories[7] }, order: 'stories', descending: true, from: 0, count: 100 },
+]
+const pages: number[] = []
+for (const order of ORDERS) pages.push(await timed(() => page(order)))
+report({ measure: 'library', name: 'library.page', value: Math.max(...pages), unit: `ms, the slowest kind of ${ORDERS.length}, of ${TAPES} tapes` })
+report({ measure: 'library', name: 'library.tape', value: await timed((i) => get(`/tapes/${tapes[i * 100]}`)), unit: `ms, slowest but one of ${RUNS}` })
+const desk = await get<Desk>('/desk')
+if (desk.stories.length !== STORIES || desk.stories.some(({ trt }) => trt <= 0)) throw new Error('the Desk does not list what is there')
+report({ measure: 'library', name: 'library.desk', value: await timed(() => get('/desk')), unit: `ms for ${STORIES} stories, slowest but one of ${RUNS}` })
+
 const browser = await launch()
-const opens: number[] = []
-const finds: number[] = []
+const [opens, finds]: number[][] = [[], []]
 for (let i = 0; i < 5; i++) {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  const view = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   const began = performance.now()
-  await page.goto(`${newsroom.address}/tapes`)
-  await page.locator('[data-testid=tapes] [role=row][aria-rowindex="5"]').waitFor()
+  await view.goto(`${newsroom.address}/tapes`)
+  await view.locator('[data-testid=tapes] [role=row][aria-rowindex="5"]').waitFor()
   opens.push(performance.now() - began)
   const search = performance.now()
-  await page.getByLabel('Find tapes').fill('ferry 49')
-  await page.getByText(/\d+ of 5000 tapes/).waitFor()
+  await view.getByLabel('Find tapes').fill('ferry 49')
+  await view.getByText(/\d+ of 5,?000 tapes/).waitFor()
   finds.push(performance.now() - search)
-  await page.close()
+  await view.close()
 }
 report({ measure: 'library', name: 'library.open', value: median(opens), unit: 'ms to the first rows, median of 5' })
 report({ measure: 'library', name: 'library.find', value: median(finds), unit: 'ms from typing to the narrowed list, median of 5' })

@@ -1,5 +1,5 @@
 import type { DataSource } from 'typeorm'
-import type { LibraryRow, Said } from '../contract/library'
+import { STATES, type Filter, type LibraryFacts, type LibraryPage, type LibraryRow, type PageOrder, type Said, type TapeOrder } from '../contract/library'
 import type { TapeHead } from '../core/tape/tape'
 import { find } from './find/find'
 import { tell } from './notices'
@@ -14,33 +14,99 @@ interface Found extends Omit<LibraryRow, Exclude<keyof TapeHead, 'id'> | 'added'
   head: TapeHead
   added: Date
   deleted: Date | null
+  total: number
 }
 
-/** All tapes with what they are filed by, the newest first. */
-export async function libraryRows(database: DataSource): Promise<LibraryRow[]> {
-  const rows = await database.query<Found[]>(`
-    select d.id, d.aside, d.deleted, d.body -> 'records' -> 'tape' as head,
-      t.state, t.progress, t.file_name as "fileName", t.frames::float8 as frames, t.added, transcript.words > 0 as "hasWords", t.heard, t.disk::float8 as disk,
-      jsonb_array_length(t.findings) as findings,
-      (select count(*)::int from jsonb_each(d.body -> 'records') as record where record.value ->> 'kind' = 'mark') as marks,
-      coalesce(used.count, 0) as uses, coalesce(used.stories, '{}') as "usedIn"
-    from document d
-    join tape t on t.id = d.id
-    join document transcript on transcript.tape = d.id
-    left join (
-      select heard #>> '{}' as tape, count(distinct piece.id)::int as count, array_remove(array_agg(distinct piece.body ->> 'story'), null) as stories
-      from document piece, jsonb_path_query(piece.body -> 'spans', 'strict $.**.tape') as heard
-      where piece.kind = 'actuality' and not piece.aside
-      group by 1
-    ) used on used.tape = d.id::text
-    where t.state <> 'failed'
-    order by t.added desc`)
-  return rows.flatMap(({ head, added, deleted, ...row }) => {
-    // a damaged row never hides the others: see npm run mend
-    if (!head || !Array.isArray(head.sides)) return []
-    const { name, speaker, role, day, tags, stories, sides } = head
-    return { ...row, name, speaker, role, day, tags, stories, sides, added: added.toISOString(), deleted: deleted?.toISOString() ?? null }
-  })
+/** Tapes as they are filed. A damaged row never hides the others: see npm run mend. */
+const FILED = `
+  select d.id, d.aside, d.deleted, d.body -> 'records' -> 'tape' as head, d.body -> 'records' -> 'tape' ->> 'name' as name,
+    (select array_agg(distinct speaker order by speaker) from unnest(array_append(array(select jsonb_path_query(d.body, 'lax $.records.tape.sides[*].name') #>> '{}'), d.body -> 'records' -> 'tape' ->> 'speaker')) as speaker where speaker <> '') as speakers,
+    array(select jsonb_path_query(d.body, 'lax $.records.tape.tags[*]') #>> '{}') as tags,
+    array(select jsonb_path_query(d.body, 'lax $.records.tape.stories[*]') #>> '{}') as filed,
+    coalesce(nullif(d.body -> 'records' -> 'tape' ->> 'day', ''), to_char(t.added at time zone 'UTC', 'YYYY-MM-DD')) as day,
+    t.state, t.progress, t.file_name as "fileName", t.frames::float8 as frames, t.added, t.heard, t.disk::float8 as disk, jsonb_array_length(t.findings) as findings,
+    jsonb_array_length(jsonb_path_query_array(d.body, 'lax $.records.* ? (@.kind == "mark")')) as marks,
+    coalesce(used.count, 0) as uses, coalesce(used.stories, '{}') as "usedIn"
+  from document d
+  join tape t on t.id = d.id
+  left join (select tape, count(*)::int as count, array_agg(distinct story) filter (where story is not null) as stories from piece_use group by tape) used on used.tape = d.id::text
+  where t.state <> 'failed' and jsonb_typeof(d.body #> '{records,tape,sides}') = 'array'`
+
+const STATE = `case when uses > 0 then 3 when marks > 0 then 2 when heard then 1 else 0 end`
+
+const ORDER_BY: Record<TapeOrder, string> = {
+  name: 'lower(name)',
+  who: `lower(coalesce(array_to_string(speakers, ', '), ''))`,
+  length: 'frames',
+  state: STATE,
+  tags: `lower(array_to_string(tags, ', '))`,
+  day: 'day',
+  added: 'added',
+  stories: `cardinality(array(select unnest(filed) union select unnest("usedIn")))`,
+  words: '(select words > 0 from document transcript where transcript.tape = filed.id)',
+  disk: 'disk',
+}
+
+/** What a filter asks for, as conditions on what is filed; `$n` are taken from `values`. */
+function conditions(filter: Filter, said: readonly string[], values: unknown[]): string {
+  const value = (one: unknown): string => `$${values.push(one)}`
+  const all = ['not aside', 'deleted is null']
+  const fields = `lower(concat_ws(E'\n', name, head ->> 'role', "fileName", array_to_string(speakers, E'\n'), array_to_string(tags, E'\n')))`
+  const words = filter.text.trim().toLowerCase().split(/\s+/).filter(Boolean)
+  if (words.length) {
+    const named = words.map((word) => `position(${value(word)} in ${fields}) > 0`).join(' and ')
+    all.push(`(id = any(${value(said)}::uuid[]) or (${named}))`)
+  }
+  if (filter.state) all.push(`${STATE} = ${value((STATES as readonly string[]).indexOf(filter.state))}`)
+  if (filter.tag) all.push(`${value(filter.tag)} = any(tags)`)
+  if (filter.speaker) all.push(`${value(filter.speaker)} = any(speakers)`)
+  if (filter.story) {
+    const story = value(filter.story)
+    all.push(`(${story} = any(filed) or ${story} = any("usedIn"))`)
+  }
+  if (filter.from) all.push(`day >= ${value(filter.from)}`)
+  if (filter.to) all.push(`day <= ${value(filter.to)}`)
+  if (filter.shortest !== null) all.push(`frames >= ${value(filter.shortest)}`)
+  if (filter.longest !== null) all.push(`frames <= ${value(filter.longest)}`)
+  return all.join(' and ')
+}
+
+/** A page of the library. What is looked for may also have been said on a tape, from three letters on. */
+export async function libraryPage(database: DataSource, { filter, order, descending, from, count }: PageOrder): Promise<LibraryPage> {
+  const text = filter.text.trim()
+  const said = text.length > 2 ? await whereSaid(database, text) : []
+  const values: unknown[] = []
+  const where = conditions(filter, said.map(({ id }) => id), values)
+  const rows = await database.query<Found[]>(
+    `with filed as (${FILED}), page as (
+      select *, count(*) over ()::int as total from filed where ${where}
+      order by ${ORDER_BY[order]} ${descending ? 'desc' : 'asc'} nulls last, added desc, id limit ${count} offset ${from}
+    )
+    select page.*, transcript.words > 0 as "hasWords" from page join document transcript on transcript.tape = page.id
+    order by ${ORDER_BY[order].replaceAll('filed.id', 'page.id')} ${descending ? 'desc' : 'asc'} nulls last, added desc, page.id`,
+    values,
+  )
+  const shown = new Set(rows.map(({ id }) => id))
+  return { rows: rows.map(toRow), total: rows[0]?.total ?? 0, said: said.filter(({ id }) => shown.has(id)) }
+}
+
+function toRow({ head, added, deleted, ...row }: Found): LibraryRow {
+  const { name, speaker, role, day, tags, stories, sides } = head
+  const { id, aside, state, progress, fileName, frames, hasWords, heard, marks, uses, usedIn, findings, disk } = row
+  return { id, aside, state, progress, fileName, frames, hasWords, heard, marks, uses, usedIn, findings, disk, name, speaker, role, day, tags, stories, sides, added: added.toISOString(), deleted: deleted?.toISOString() ?? null }
+}
+
+/** How much the library holds, and what occurs in it. */
+export async function libraryFacts(database: DataSource): Promise<LibraryFacts> {
+  const [facts] = await database.query<LibraryFacts[]>(`
+    with filed as (${FILED}), kept as (select * from filed where not aside and deleted is null)
+    select (select count(*)::int from kept) as tapes, (select coalesce(sum(disk), 0) from kept) as disk,
+      array(select distinct speaker from kept, unnest(speakers) as speaker order by 1) as speakers,
+      array(select distinct tag from kept, unnest(tags) as tag order by 1) as tags,
+      array(select distinct story from kept, unnest(filed || "usedIn") as story) as stories,
+      (select coalesce(jsonb_agg(jsonb_build_object('id', id, 'name', name) order by name), '[]') from filed where aside and deleted is null) as archived,
+      (select coalesce(jsonb_agg(jsonb_build_object('id', id, 'name', name) order by deleted desc), '[]') from filed where deleted is not null) as deleted`)
+  return facts
 }
 
 /** Where words were said, the first place on each tape. */

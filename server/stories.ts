@@ -51,16 +51,21 @@ const brokenOf = (stories: readonly DocumentRow[], shown: readonly StoryRow[]): 
   return stories.filter(({ id }) => !there.has(id)).map(({ id }) => id)
 }
 
-/** The stories of the Desk, and which of them cannot be shown. */
 const airsAt = ({ airs }: { airs: string }): number => (airs ? Date.parse(airs) : Number.MAX_SAFE_INTEGER)
 
+/** The stories of the Desk, the next to air first, and which of them cannot be shown. */
 export async function storyRows(database: DataSource): Promise<Pick<Desk, 'stories' | 'broken'>> {
   const stories = await database.manager.findBy(DocumentEntity, { kind: 'story' })
   const wanted = new Set(surviving(stories, (row) => spineOf(row.body as StoryDocument).map((block) => block.piece).filter((id) => id !== null)).flat())
-  const pieces = await piecesById(database.manager, [...wanted])
-  // by air time, the next one first; what has none comes last
-  const rows = surviving(stories, (row) => toRow(row, lengthIn(pieces))).sort((a, b) => airsAt(a) - airsAt(b) || a.slug.localeCompare(b.slug))
+  const lengths = await lengthsById(database, [...wanted])
+  const rows = surviving(stories, (row) => toRow(row, (id) => lengths.get(id))).sort((a, b) => airsAt(a) - airsAt(b) || a.slug.localeCompare(b.slug))
   return { stories: rows, broken: brokenOf(stories, rows) }
+}
+
+/** How long pieces are, without reading what they are made of. */
+async function lengthsById(database: DataSource, ids: readonly string[]): Promise<Map<string, NonNullable<ReturnType<LengthOf>>>> {
+  const rows = ids.length ? await database.query<{ id: string; length: number; head: number; tail: number }[]>(`select id, frames::float8 as length, body -> 'head' as head, body -> 'tail' as tail from document where kind = 'actuality' and id = any($1)`, [ids]) : []
+  return new Map(rows.map(({ id, ...length }) => [id, length]))
 }
 
 export async function piecesById(manager: EntityManager, ids: readonly string[]): Promise<Map<string, Actuality>> {

@@ -2,8 +2,8 @@ import { Router } from 'express'
 import { statfs } from 'node:fs/promises'
 import * as yup from 'yup'
 import { id } from '../../contract/ids'
-import { searchSchema, type KeptSearch } from '../../contract/library'
-import { deleteTape, libraryRows, takeBackTape, whereSaid } from '../library'
+import { pageSchema, searchSchema, type KeptSearch } from '../../contract/library'
+import { deleteTape, libraryFacts, libraryPage, takeBackTape, whereSaid } from '../library'
 import { tell } from '../notices'
 import type { Services } from '../services'
 
@@ -17,8 +17,12 @@ export function libraryRoutes(services: Services): Router {
     next()
   })
 
-  routes.get('/', async (_request, response) => {
-    response.json(await libraryRows(database))
+  routes.post('/page', async (request, response) => {
+    response.json(await libraryPage(database, await pageSchema.validate(request.body, { strict: true })))
+  })
+
+  routes.get('/facts', async (_request, response) => {
+    response.json(await libraryFacts(database))
   })
 
   routes.get('/said', async (request, response) => {

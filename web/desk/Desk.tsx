@@ -6,9 +6,10 @@ import { storyType, type StoryDocument } from '../../core/page/story'
 import { clock, toFrames } from '../../core/time'
 import { parseLength } from '../../core/typed'
 import { patch, post, put } from '../api/client'
-import { useDesk, useTapes } from '../api/queries'
+import { useDesk } from '../api/queries'
 import { useCommands } from '../commands/commands'
 import { liveDocument } from '../documents/useDocument'
+import { useLibraryFacts } from '../tapes/useLibrary'
 import { EditableText } from '../ui/EditableText'
 import { unread } from '../ui/FigureInput'
 import { Button, CommandButton, CommandKey, Dialog, Empty, Field, Menu, MenuItem } from '../ui/parts'
@@ -22,7 +23,7 @@ import { airTime, typedAirTime, untilAir } from './airTime'
 export function Desk() {
   const navigate = useNavigate()
   const { data, error } = useDesk()
-  const tapes = useTapes().data
+  const tapes = useLibraryFacts().data?.tapes
   const [making, setMaking] = useState(false)
   useCommands({ 'new.story': () => setMaking(true) })
   const stories = data?.stories.filter((story) => !story.aside) ?? []
@@ -46,7 +47,7 @@ export function Desk() {
             ))}
           </ul>
           <Heading>Tapes</Heading>
-          <p className="py-2 text-soft">{tapes ? `${tapes.length} ${tapes.length === 1 ? 'tape' : 'tapes'} here.` : ' '} Drop a file anywhere to bring another in.</p>
+          <p className="py-2 text-soft">{tapes === undefined ? ' ' : `${tapes} ${tapes === 1 ? 'tape' : 'tapes'} here.`} Drop a file anywhere to bring another in.</p>
           <Link to="/tapes" className="inline-flex h-8 items-center rounded-md border border-rule bg-paper-lit px-3 text-[13px] font-medium hover:border-grain">All tapes</Link>
         </Side>
       }

@@ -1,10 +1,10 @@
 import { Link } from 'react-router'
 import { clock } from '../../core/time'
-import { useLibraryRows } from '../tapes/useLibrary'
+import { useStoryTapes } from '../tapes/useLibrary'
 
 /** The tapes that a story uses, and those that were put in it. */
 export function TapeList({ story }: { story: string }) {
-  const rows = useLibraryRows().data?.filter((row) => !row.deleted && (row.usedIn.includes(story) || row.stories.includes(story))) ?? []
+  const rows = useStoryTapes(story)
   if (!rows.length) return <p className="py-3 text-faint">None yet.</p>
   return (
     <ul data-testid="story-tapes">

@@ -2,28 +2,27 @@ import { ChevronDown, Search, X } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { toast } from 'sonner'
 import { useQueryClient } from '@tanstack/react-query'
-import { STATES, type Filter, type LibraryRow } from '../../contract/library'
+import { STATES, type Filter, type LibraryFacts } from '../../contract/library'
 import { minuteSecond } from '../../core/time'
 import { parseLength } from '../../core/typed'
 import { put, remove } from '../api/client'
 import { FigureInput } from '../ui/FigureInput'
 import { Button, Menu, MenuItem } from '../ui/parts'
-import { ANYTHING, narrowed, occurring, speakersOf, STATE_NAMES } from './filing'
+import { ANYTHING, narrowed, STATE_NAMES } from './filing'
 import { useSearches } from './useLibrary'
 
 interface Props {
-  all: readonly LibraryRow[]
+  facts: LibraryFacts
   filter: Filter
   onFilter: (filter: Filter) => void
   storyName: (id: string) => string
 }
 
 /** What a list of tapes is narrowed down by: one line to type in, and a few choices beside it. */
-export function Narrow({ all, filter, onFilter, storyName }: Props) {
+export function Narrow({ facts, filter, onFilter, storyName }: Props) {
   const queries = useQueryClient()
   const searches = useSearches().data ?? []
   const set = (fields: Partial<Filter>) => onFilter({ ...filter, ...fields })
-  const stories = occurring(all, (row) => [...row.stories, ...row.usedIn])
   const keep = async () => {
     const name = filter.text.trim() || [filter.tag, filter.speaker, filter.state && STATE_NAMES[filter.state as keyof typeof STATE_NAMES]].filter(Boolean).join(', ') || 'Search'
     await put(`/library/searches/${crypto.randomUUID()}`, { name: name.slice(0, 100), filter }).catch((error: Error) => toast.error(error.message))
@@ -45,13 +44,13 @@ export function Narrow({ all, filter, onFilter, storyName }: Props) {
           {STATES.map((state) => <MenuItem key={state} onSelect={() => set({ state })}>{STATE_NAMES[state]}</MenuItem>)}
         </Pick>
         <Pick name="Speaker" value={filter.speaker} onClear={() => set({ speaker: '' })}>
-          {occurring(all, speakersOf).map((speaker) => <MenuItem key={speaker} onSelect={() => set({ speaker })}>{speaker}</MenuItem>)}
+          {facts.speakers.map((speaker) => <MenuItem key={speaker} onSelect={() => set({ speaker })}>{speaker}</MenuItem>)}
         </Pick>
         <Pick name="Tag" value={filter.tag} onClear={() => set({ tag: '' })}>
-          {occurring(all, ({ tags }) => tags).map((tag) => <MenuItem key={tag} onSelect={() => set({ tag })}>{tag}</MenuItem>)}
+          {facts.tags.map((tag) => <MenuItem key={tag} onSelect={() => set({ tag })}>{tag}</MenuItem>)}
         </Pick>
         <Pick name="Story" value={filter.story ? storyName(filter.story) : ''} onClear={() => set({ story: null })}>
-          {stories.map((story) => <MenuItem key={story} onSelect={() => set({ story })}>{storyName(story)}</MenuItem>)}
+          {facts.stories.map((story) => <MenuItem key={story} onSelect={() => set({ story })}>{storyName(story)}</MenuItem>)}
         </Pick>
       </div>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2 text-[13px] text-soft">

@@ -1,11 +1,11 @@
-import { flexRender, getCoreRowModel, getSortedRowModel, useReactTable, type SortingState } from '@tanstack/react-table'
+import { flexRender, getCoreRowModel, useReactTable, type SortingState } from '@tanstack/react-table'
 import { useQueryClient } from '@tanstack/react-query'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp, Columns3, MoreHorizontal } from 'lucide-react'
-import { useCallback, useMemo, useRef, useState } from 'react'
+import { useCallback, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
-import type { LibraryRow } from '../../contract/library'
+import type { LibraryRow, TapeOrder } from '../../contract/library'
 import { patch, post, remove } from '../api/client'
 import { useDesk } from '../api/queries'
 import { Button, CommandButton, CommandKey, Empty, Menu, MenuItem } from '../ui/parts'
@@ -16,26 +16,31 @@ import { COLUMN_NAMES, COLUMNS, showColumn, size, useShown } from './columns'
 import { FileTape } from './FileTape'
 import { narrowed } from './filing'
 import { Narrow } from './Narrow'
-import { useLibrary } from './useLibrary'
+import { useLibrary, useRows } from './useLibrary'
 
 const ROW = 58
 let lastSorting: SortingState = [{ id: 'day', desc: true }]
 
 /** The library: all tapes, as one wants to see them. */
 export function Tapes() {
-  const { all, rows, places, filter, setFilter, error } = useLibrary()
   const desk = useDesk().data
   const { shown } = useShown()
   const [sorting, setSorting] = useState<SortingState>(lastSorting)
   lastSorting = sorting
+  const library = useLibrary({ order: (sorting[0]?.id ?? 'added') as TapeOrder, descending: sorting[0]?.desc ?? true })
+  const { facts, filter, setFilter, total, error } = library
   const [filing, setFiling] = useState<LibraryRow | null>(null)
   const storyName = useCallback((id: string) => desk?.stories.find((story) => story.id === id)?.slug ?? '', [desk])
-  const meta = useMemo(() => ({ places, storyName }), [places, storyName])
-  const table = useReactTable({ data: rows, columns: COLUMNS, state: { columnVisibility: shown, sorting }, meta, onSortingChange: setSorting, getRowId: (row) => row.id, getCoreRowModel: getCoreRowModel(), getSortedRowModel: getSortedRowModel() })
   const scroller = useRef<HTMLDivElement>(null)
-  const sorted = table.getRowModel().rows
-  const windowed = useVirtualizer({ count: sorted.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8 })
-  const kept = all?.filter((row) => !row.aside && !row.deleted) ?? []
+  const windowed = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8 })
+  const inView = windowed.getVirtualItems()
+  const { rowAt, said } = useRows(library, inView.map(({ index }) => index))
+  const there = inView.flatMap((place) => {
+    const row = rowAt(place.index)
+    return row ? [{ index: place.index, start: place.start, row }] : []
+  })
+  const table = useReactTable({ data: there.map(({ row }) => row), columns: COLUMNS, state: { columnVisibility: shown, sorting }, meta: { said, storyName }, manualSorting: true, onSortingChange: setSorting, getRowId: (row) => row.id, getCoreRowModel: getCoreRowModel() })
+  const tapes = facts?.tapes ?? 0
   const grid = { gridTemplateColumns: `${table.getVisibleLeafColumns().map((column) => (column.id === 'name' ? 'minmax(200px, 1fr)' : `${column.getSize()}px`)).join(' ')} 40px` }
 
   return (
@@ -43,7 +48,7 @@ export function Tapes() {
       <div className="flex min-h-0 flex-1 flex-col px-10 pt-7 max-[1180px]:px-6">
         <div className="mb-4 flex items-center gap-3">
           <h1 className="flex-1 font-serif text-[28px] font-semibold">Tapes</h1>
-          <span className="text-[13px] text-faint">{kept.length > 0 && `${rows.length === kept.length ? '' : `${rows.length} of `}${kept.length} ${kept.length === 1 ? 'tape' : 'tapes'}, ${size(kept.reduce((sum, row) => sum + row.disk, 0))} on disk`}</span>
+          <span className="text-[13px] text-faint">{tapes > 0 && `${total === tapes ? '' : `${total} of `}${tapes} ${tapes === 1 ? 'tape' : 'tapes'}, ${size(facts!.disk)} on disk`}</span>
           <Menu label="Columns" trigger={<Button look="bare" className="px-2"><Columns3 size={16} /></Button>}>
             {table.getAllLeafColumns().filter((column) => column.getCanHide()).map((column) => (
               <MenuItem key={column.id} onSelect={() => showColumn(column.id, !column.getIsVisible())}><span className="w-4">{column.getIsVisible() ? '✓' : ''}</span>{COLUMN_NAMES[column.id]}</MenuItem>
@@ -54,11 +59,11 @@ export function Tapes() {
         </div>
         <Cards />
         {error && <Empty title="Can’t reach the server; trying again.">Your tapes are safe. This list fills as soon as it is back.</Empty>}
-        {all && kept.length === 0 && <Empty title="No tape yet.">Drop a file, or a whole folder, from your recorder or phone anywhere on this window, or choose one with <CommandKey id="new.tape" />. WAV, MP3, FLAC, M4A, Ogg and most others will do.</Empty>}
-        {kept.length > 0 && <Narrow all={kept} filter={filter} onFilter={setFilter} storyName={storyName} />}
+        {facts && tapes === 0 && <Empty title="No tape yet.">Drop a file, or a whole folder, from your recorder or phone anywhere on this window, or choose one with <CommandKey id="new.tape" />. WAV, MP3, FLAC, M4A, Ogg and most others will do.</Empty>}
+        {tapes > 0 && <Narrow facts={facts!} filter={filter} onFilter={setFilter} storyName={storyName} />}
         <div ref={scroller} className="-mx-2 min-h-0 flex-1 overflow-auto px-2 pb-10" tabIndex={0} role="region" aria-label="List of tapes">
-          {kept.length > 0 && (
-            <div role="table" aria-label="Tapes" aria-rowcount={sorted.length + 1} data-testid="tapes" className="min-w-fit">
+          {tapes > 0 && (
+            <div role="table" aria-label="Tapes" aria-rowcount={total + 1} data-testid="tapes" className="min-w-fit">
               <div role="row" className="sticky top-0 z-10 grid gap-x-4 border-b border-rule bg-paper text-[12px] text-faint" style={grid}>
                 {table.getHeaderGroups()[0].headers.map((header) => {
                   const sort = header.column.getIsSorted()
@@ -74,8 +79,8 @@ export function Tapes() {
                 <span role="columnheader"><span className="sr-only">More</span></span>
               </div>
               <div role="rowgroup" className="relative" style={{ height: windowed.getTotalSize() }}>
-                {windowed.getVirtualItems().map(({ index, start }) => {
-                  const row = sorted[index]
+                {there.map(({ index, start }, i) => {
+                  const row = table.getRowModel().rows[i]
                   return (
                     <div key={row.id} role="row" aria-rowindex={index + 2} className="absolute right-0 left-0 grid items-center gap-x-4 border-b border-rule hover:bg-paper-lit" style={{ ...grid, height: ROW, transform: `translateY(${start}px)` }}>
                       {row.getVisibleCells().map((cell) => (
@@ -86,11 +91,11 @@ export function Tapes() {
                   )
                 })}
               </div>
-              {narrowed(filter) && rows.length === 0 && <Empty title="No tapes match.">Take something away from what it is narrowed down by, or show all.</Empty>}
+              {narrowed(filter) && library.first?.total === 0 && <Empty title="No tapes match.">Take something away from what it is narrowed down by, or show all.</Empty>}
             </div>
           )}
-          <SetAside rows={all?.filter((row) => row.aside && !row.deleted).map(({ id, name }) => ({ id, name })) ?? []} />
-          <Deleted rows={all?.filter((row) => row.deleted) ?? []} />
+          <SetAside rows={facts?.archived ?? []} />
+          <Deleted rows={facts?.deleted ?? []} />
         </div>
       </div>
       {filing && <FileTape tape={filing} stories={desk?.stories ?? []} onClose={() => setFiling(null)} />}
@@ -123,7 +128,7 @@ function More({ row, onFile }: { row: LibraryRow; onFile: () => void }) {
   )
 }
 
-function Deleted({ rows }: { rows: readonly LibraryRow[] }) {
+function Deleted({ rows }: { rows: readonly { id: string; name: string }[] }) {
   const queries = useQueryClient()
   if (!rows.length) return null
   return (

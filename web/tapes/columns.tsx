@@ -12,7 +12,7 @@ import { dayOf, speakersOf, stateOf, STATE_NAMES } from './filing'
 declare module '@tanstack/react-table' {
   // eslint-disable-next-line no-unused-vars
   interface TableMeta<TData extends RowData> {
-    places: ReadonlyMap<string, Said>
+    said: ReadonlyMap<string, Said>
     storyName: (id: string) => string
   }
 }
@@ -25,9 +25,8 @@ export const COLUMNS = [
     header: 'Tape',
     size: 280,
     enableHiding: false,
-    sortingFn: 'text',
     cell: ({ row: { original: tape }, table }) => {
-      const said = table.options.meta?.places.get(tape.id)
+      const said = table.options.meta?.said.get(tape.id)
       return (
         <>
           <Link to={`/tapes/${tape.id}${said ? `?at=${said.at}` : ''}`} className="block truncate font-serif text-[17px] font-medium hover:underline">{tape.name}</Link>
@@ -36,7 +35,7 @@ export const COLUMNS = [
       )
     },
   }),
-  column.accessor((row) => speakersOf(row).join(', '), { id: 'who', header: 'Speaker', size: 150, sortingFn: 'text', cell: ({ getValue }) => <span className="block truncate text-soft" title={getValue()}>{getValue()}</span> }),
+  column.accessor((row) => speakersOf(row).join(', '), { id: 'who', header: 'Speaker', size: 150, cell: ({ getValue }) => <span className="block truncate text-soft" title={getValue()}>{getValue()}</span> }),
   column.accessor('frames', {
     id: 'length',
     header: 'Length',
@@ -54,7 +53,7 @@ export const COLUMNS = [
       return <span className="flex items-center gap-1.5 whitespace-nowrap text-soft">{state === 'new' && <span className="size-1.5 rounded-full bg-cut" aria-hidden />}{state === 'used' ? `in ${tape.uses} ${tape.uses === 1 ? 'piece' : 'pieces'}` : state === 'logged' ? `${tape.marks} ${tape.marks === 1 ? 'mark' : 'marks'}` : STATE_NAMES[state]}</span>
     },
   }),
-  column.accessor((row) => row.tags.join(', '), { id: 'tags', header: 'Tags', size: 130, sortingFn: 'text', cell: ({ row: { original: tape } }) => <span className="flex flex-wrap gap-1">{tape.tags.map((tag) => <span key={tag} className="rounded bg-wash px-1.5 py-0.5 text-[12px]">{tag}</span>)}</span> }),
+  column.accessor((row) => row.tags.join(', '), { id: 'tags', header: 'Tags', size: 130, cell: ({ row: { original: tape } }) => <span className="flex flex-wrap gap-1">{tape.tags.map((tag) => <span key={tag} className="rounded bg-wash px-1.5 py-0.5 text-[12px]">{tag}</span>)}</span> }),
   column.accessor(dayOf, { id: 'day', header: 'Recorded', size: 100, cell: ({ getValue, row: { original: tape } }) => <span className={`whitespace-nowrap ${tape.day ? 'text-soft' : 'text-faint'}`} title={tape.day ? undefined : 'The recording date is unknown; this is when it was imported.'}>{format(parseISO(getValue()), 'd MMM yyyy')}</span> }),
   column.accessor('added', { header: 'Added', size: 110, cell: ({ getValue }) => <span className="whitespace-nowrap text-soft">{format(new Date(getValue()), 'd MMM, HH:mm')}</span> }),
   column.accessor((row) => new Set([...row.stories, ...row.usedIn]).size, { id: 'stories', header: 'Story', size: 140, cell: ({ row: { original: tape }, table }) => <span className="block truncate text-soft">{[...new Set([...tape.stories, ...tape.usedIn])].map((id) => table.options.meta?.storyName(id)).filter(Boolean).join(', ')}</span> }),
