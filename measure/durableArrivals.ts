@@ -4,7 +4,6 @@ import { createHash } from 'node:crypto'
 import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import type { LibraryRow } from '../contract/library'
 import type { TapeInfo } from '../contract/tapes'
 import { random } from '../core/sound/random'
 import { parseTime, RATE } from '../core/time'
@@ -110,7 +109,7 @@ export async function durableArrivals(newsroom: Newsroom, running: Serving): Pro
 
   // nothing half made is left: every row is whole, every file has a row
   await wait(2000)
-  const rows = (await (await fetch(`${address}/api/library`)).json()) as LibraryRow[]
+  const rows = (await (await fetch(`${address}/api/tapes`)).json()) as TapeInfo[]
   const ids = new Set(rows.map(({ id }) => id))
   const media = join(newsroom.data, 'media')
   const orphans = [...readdirSync(join(media, 'tapes')).filter((id) => !ids.has(id)), ...readdirSync(join(media, 'uploads')), ...readdirSync(join(media, 'making'))]

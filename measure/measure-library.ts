@@ -20,8 +20,11 @@ const services = await servicesOf(newsroom)
 const { database } = services
 
 const tapes = Array.from({ length: TAPES }, () => crypto.randomUUID())
-for (const [i, id] of tapes.entries())
-  await beginTape(services, id, `tape-${i}.wav`, 0, { name: `${pick(['Quay', 'Harbour', 'Council', 'Ferry', 'Fish hall'])} ${i}`, speaker: pick(['Piet Aldous', 'Maren Ferris', 'Tamsin Roe', '']), day: `2026-${String(1 + (i % 11)).padStart(2, '0')}-${String(1 + (i % 28)).padStart(2, '0')}`, tags: [pick(['quay', 'crew', 'council']), pick(['night', 'day'])] })
+const begin = (id: string, i: number) =>
+  beginTape(services, id, `tape-${i}.wav`, 0, { name: `${pick(['Quay', 'Harbour', 'Council', 'Ferry', 'Fish hall'])} ${i}`, speaker: pick(['Piet Aldous', 'Maren Ferris', 'Tamsin Roe', '']), day: `2026-${String(1 + (i % 11)).padStart(2, '0')}-${String(1 + (i % 28)).padStart(2, '0')}`, tags: [pick(['quay', 'crew', 'council']), pick(['night', 'day'])] })
+// many at once, so that the disk is waited for once for all of them
+const AT_ONCE = 50
+for (let i = 0; i < TAPES; i += AT_ONCE) await Promise.all(tapes.slice(i, i + AT_ONCE).map((id, n) => begin(id, i + n)))
 await database.query(`update tape set state = 'ready', progress = 1, complete = true, channels = 1, frames = 48000 * 600, disk = 1000000`)
 
 const put = (rows: { id: string; kind: string; body: object }[]) => database.query(`insert into document (id, kind, revision, aside, body) select (row ->> 'id')::uuid, row ->> 'kind', 0, false, row -> 'body' from jsonb_array_elements($1::jsonb) as row`, [JSON.stringify(rows)])

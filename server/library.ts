@@ -17,26 +17,23 @@ interface Found extends Omit<LibraryRow, Exclude<keyof TapeHead, 'id'> | 'added'
   total: number
 }
 
+/** What pieces use a tape costs a look into each tape's uses, so it is asked only where it is needed. */
+const USED = `cross join lateral (select count(*)::int as uses, coalesce(array_agg(distinct story) filter (where story is not null), '{}') as "usedIn" from piece_use where tape = d.id::text) used`
+
 /** Tapes as they are filed. A damaged row never hides the others: see npm run mend. */
-const FILED = `
-  select d.id, d.aside, d.deleted, d.body -> 'records' -> 'tape' as head, d.body -> 'records' -> 'tape' ->> 'name' as name,
-    (select array_agg(distinct speaker order by speaker) from unnest(array_append(array(select jsonb_path_query(d.body, 'lax $.records.tape.sides[*].name') #>> '{}'), d.body -> 'records' -> 'tape' ->> 'speaker')) as speaker where speaker <> '') as speakers,
-    array(select jsonb_path_query(d.body, 'lax $.records.tape.tags[*]') #>> '{}') as tags,
-    array(select jsonb_path_query(d.body, 'lax $.records.tape.stories[*]') #>> '{}') as filed,
-    coalesce(nullif(d.body -> 'records' -> 'tape' ->> 'day', ''), to_char(t.added at time zone 'UTC', 'YYYY-MM-DD')) as day,
-    t.state, t.progress, t.file_name as "fileName", t.frames::float8 as frames, t.added, t.heard, t.disk::float8 as disk, jsonb_array_length(t.findings) as findings,
-    jsonb_array_length(jsonb_path_query_array(d.body, 'lax $.records.* ? (@.kind == "mark")')) as marks,
-    coalesce(used.count, 0) as uses, coalesce(used.stories, '{}') as "usedIn"
+const filed = (used: boolean) => `
+  select d.id, d.aside, d.deleted, d.filing ->> 'name' as name, d.filing ->> 'role' as role, d.speakers, d.tags, d.filed_in as filed, d.marks,
+    coalesce(nullif(d.filing ->> 'day', ''), to_char(t.added at time zone 'UTC', 'YYYY-MM-DD')) as day,
+    t.file_name as "fileName", t.frames, t.added, t.heard, t.disk${used ? ', used.uses, used."usedIn"' : ''}
   from document d
-  join tape t on t.id = d.id
-  left join (select tape, count(*)::int as count, array_agg(distinct story) filter (where story is not null) as stories from piece_use group by tape) used on used.tape = d.id::text
-  where t.state <> 'failed' and jsonb_typeof(d.body #> '{records,tape,sides}') = 'array'`
+  join tape t on t.id = d.id ${used ? USED : ''}
+  where d.kind = 'tape' and d.filing is not null and t.state <> 'failed'`
 
 const STATE = `case when uses > 0 then 3 when marks > 0 then 2 when heard then 1 else 0 end`
 
 const ORDER_BY: Record<TapeOrder, string> = {
   name: 'lower(name)',
-  who: `lower(coalesce(array_to_string(speakers, ', '), ''))`,
+  who: `lower(array_to_string(speakers, ', '))`,
   length: 'frames',
   state: STATE,
   tags: `lower(array_to_string(tags, ', '))`,
@@ -51,7 +48,7 @@ const ORDER_BY: Record<TapeOrder, string> = {
 function conditions(filter: Filter, said: readonly string[], values: unknown[]): string {
   const value = (one: unknown): string => `$${values.push(one)}`
   const all = ['not aside', 'deleted is null']
-  const fields = `lower(concat_ws(E'\n', name, head ->> 'role', "fileName", array_to_string(speakers, E'\n'), array_to_string(tags, E'\n')))`
+  const fields = `lower(concat_ws(E'\n', name, role, "fileName", array_to_string(speakers, E'\n'), array_to_string(tags, E'\n')))`
   const words = filter.text.trim().toLowerCase().split(/\s+/).filter(Boolean)
   if (words.length) {
     const named = words.map((word) => `position(${value(word)} in ${fields}) > 0`).join(' and ')
@@ -77,13 +74,13 @@ export async function libraryPage(database: DataSource, { filter, order, descend
   const said = text.length > 2 ? await whereSaid(database, text) : []
   const values: unknown[] = []
   const where = conditions(filter, said.map(({ id }) => id), values)
+  const used = filter.state !== '' || filter.story !== null || order === 'state' || order === 'stories'
+  const by = `${ORDER_BY[order]} ${descending ? 'desc' : 'asc'} nulls last, added desc, id`
   const rows = await database.query<Found[]>(
-    `with filed as (${FILED}), page as (
-      select *, count(*) over ()::int as total from filed where ${where}
-      order by ${ORDER_BY[order]} ${descending ? 'desc' : 'asc'} nulls last, added desc, id limit ${count} offset ${from}
-    )
-    select page.*, transcript.words > 0 as "hasWords" from page join document transcript on transcript.tape = page.id
-    order by ${ORDER_BY[order].replaceAll('filed.id', 'page.id')} ${descending ? 'desc' : 'asc'} nulls last, added desc, page.id`,
+    `with filed as (${filed(used)}), page as (select id, row_number() over (order by ${by}) as place, count(*) over ()::int as total from filed where ${where} order by place limit ${count} offset ${from})
+    select d.id, d.aside, d.deleted, d.filing as head, d.marks, t.state, t.progress, t.file_name as "fileName", t.frames::float8 as frames, t.added, t.heard, t.disk::float8 as disk,
+      jsonb_array_length(t.findings) as findings, used.uses, used."usedIn", transcript.words > 0 as "hasWords", page.total
+    from page join document d on d.id = page.id join tape t on t.id = d.id join document transcript on transcript.tape = d.id ${USED} order by page.place`,
     values,
   )
   const shown = new Set(rows.map(({ id }) => id))
@@ -99,8 +96,8 @@ function toRow({ head, added, deleted, ...row }: Found): LibraryRow {
 /** How much the library holds, and what occurs in it. */
 export async function libraryFacts(database: DataSource): Promise<LibraryFacts> {
   const [facts] = await database.query<LibraryFacts[]>(`
-    with filed as (${FILED}), kept as (select * from filed where not aside and deleted is null)
-    select (select count(*)::int from kept) as tapes, (select coalesce(sum(disk), 0) from kept) as disk,
+    with filed as (${filed(true)}), kept as (select * from filed where not aside and deleted is null)
+    select (select count(*)::int from kept) as tapes, (select coalesce(sum(disk), 0)::float8 from kept) as disk,
       array(select distinct speaker from kept, unnest(speakers) as speaker order by 1) as speakers,
       array(select distinct tag from kept, unnest(tags) as tag order by 1) as tags,
       array(select distinct story from kept, unnest(filed || "usedIn") as story) as stories,

@@ -46,7 +46,8 @@ export const problems: ErrorRequestHandler = (error, request, response, _next) =
   if (WRONG_VALUE.test(String(error?.driverError?.code ?? ''))) return answer(response, 400, 'Not understood', 'What was sent could not be stored. Nothing was changed.')
   if (isDiskFault(error) || isDiskFault(error?.driverError)) return answer(response, 507, 'No room', `${diskFault(isDiskFault(error) ? error : error.driverError)} Nothing was changed; try again once there is room.`)
   if (isAway(error) || /Cannot use a pool after calling end/.test(String(error?.message))) return answer(response, 503, 'Starting again', 'The database is being started again. Try again in a moment.')
-  if (request.destroyed) return void response.destroy()
+  // a request itself counts as destroyed once its body was read
+  if (request.socket.destroyed) return void response.destroy()
   log.error({ error, path: request.path }, 'unexpected')
   answer(response, 500, 'Something broke', 'Something went wrong on the server. What was saved before is safe; please try again.')
 }

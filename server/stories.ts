@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import { Not, type DataSource, type EntityManager } from 'typeorm'
-import type { Desk, PieceRow, Recent, StoryRow } from '../contract/desk'
+import type { PieceRow, Recent } from '../contract/desk'
 import type { Body } from '../contract/documents'
 import { clipLength, type Actuality } from '../core/edits/actuality'
-import { spineOf, storyHead, type Block, type StoryDocument } from '../core/page/story'
-import { lacks, onAir, type LengthOf } from '../core/page/timing'
+import { storyHead, type Block, type StoryDocument } from '../core/page/story'
+import type { LengthOf } from '../core/page/timing'
 import { tapeHead, type TapeDocument } from '../core/tape/tape'
 import { DocumentEntity, type DocumentRow } from './entities'
 import { log } from './log'
@@ -14,23 +14,6 @@ import { notFound } from './problem'
 export const lengthIn = (pieces: ReadonlyMap<string, Actuality>): LengthOf => (id) => {
   const piece = pieces.get(id)
   return piece && { length: clipLength(piece), head: piece.head, tail: piece.tail }
-}
-
-function toRow(row: DocumentRow, lengthOf: LengthOf): StoryRow {
-  const story = row.body as StoryDocument
-  const { slug, airs, slot } = storyHead(story)
-  const spine = spineOf(story)
-  return {
-    id: row.id,
-    slug,
-    airs,
-    slot,
-    trt: onAir(spine, lengthOf).length,
-    blocks: spine.length,
-    lacks: lacks(spine, slot, lengthOf),
-    aside: row.aside,
-    changed: row.changed.toISOString(),
-  }
 }
 
 /** What is made of each row; one that cannot be is left out and logged, so that a bad row never hides the others. */
@@ -43,29 +26,6 @@ function surviving<T>(rows: readonly DocumentRow[], make: (row: DocumentRow) => 
       return []
     }
   })
-}
-
-/** Stories that cannot be shown, by id. */
-const brokenOf = (stories: readonly DocumentRow[], shown: readonly StoryRow[]): string[] => {
-  const there = new Set(shown.map(({ id }) => id))
-  return stories.filter(({ id }) => !there.has(id)).map(({ id }) => id)
-}
-
-const airsAt = ({ airs }: { airs: string }): number => (airs ? Date.parse(airs) : Number.MAX_SAFE_INTEGER)
-
-/** The stories of the Desk, the next to air first, and which of them cannot be shown. */
-export async function storyRows(database: DataSource): Promise<Pick<Desk, 'stories' | 'broken'>> {
-  const stories = await database.manager.findBy(DocumentEntity, { kind: 'story' })
-  const wanted = new Set(surviving(stories, (row) => spineOf(row.body as StoryDocument).map((block) => block.piece).filter((id) => id !== null)).flat())
-  const lengths = await lengthsById(database, [...wanted])
-  const rows = surviving(stories, (row) => toRow(row, (id) => lengths.get(id))).sort((a, b) => airsAt(a) - airsAt(b) || a.slug.localeCompare(b.slug))
-  return { stories: rows, broken: brokenOf(stories, rows) }
-}
-
-/** How long pieces are, without reading what they are made of. */
-async function lengthsById(database: DataSource, ids: readonly string[]): Promise<Map<string, NonNullable<ReturnType<LengthOf>>>> {
-  const rows = ids.length ? await database.query<{ id: string; length: number; head: number; tail: number }[]>(`select id, frames::float8 as length, body -> 'head' as head, body -> 'tail' as tail from document where kind = 'actuality' and id = any($1)`, [ids]) : []
-  return new Map(rows.map(({ id, ...length }) => [id, length]))
 }
 
 export async function piecesById(manager: EntityManager, ids: readonly string[]): Promise<Map<string, Actuality>> {

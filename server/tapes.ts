@@ -56,8 +56,8 @@ export async function tapeInfos(database: DataSource | EntityManager, ids?: read
   const query = manager.createQueryBuilder(TapeEntity, 'tape').innerJoin('document', 't', 't.tape = tape.id').addSelect('t.id', 'transcript').addSelect('t.words', 'words').orderBy('tape.added', 'DESC')
   if (ids) query.where('tape.id = any(:ids)', { ids })
   else query.where(`tape.state <> 'failed' and exists (select 1 from document where document.id = tape.id and deleted is null)`)
-  const { entities, raw } = await query.getRawAndEntities<TranscriptFacts>()
-  const documents = new Map((await manager.findBy(DocumentEntity, { kind: 'tape', ...(ids ? { id: In([...ids]) } : {}) })).map((row) => [row.id, row]))
+  const [{ entities, raw }, rows] = await Promise.all([query.getRawAndEntities<TranscriptFacts>(), manager.findBy(DocumentEntity, { kind: 'tape', ...(ids ? { id: In([...ids]) } : {}) })])
+  const documents = new Map(rows.map((row) => [row.id, row]))
   return entities.flatMap((row, i) => {
     // one that was called off between the two questions is not there
     const document = documents.get(row.id)

@@ -3,7 +3,8 @@ import * as yup from 'yup'
 import type { Desk } from '../../contract/desk'
 import { id } from '../../contract/ids'
 import type { Services } from '../services'
-import { duplicateStory, pieceRows, recent, storyRows } from '../stories'
+import { duplicateStory, pieceRows, recent } from '../stories'
+import { storyRows } from '../storyRows'
 
 /** The Desk, and the pieces that stories are made of. */
 export function storyRoutes({ database }: Services): Router {

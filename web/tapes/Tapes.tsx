@@ -39,7 +39,7 @@ export function Tapes() {
     const row = rowAt(place.index)
     return row ? [{ index: place.index, start: place.start, row }] : []
   })
-  const table = useReactTable({ data: there.map(({ row }) => row), columns: COLUMNS, state: { columnVisibility: shown, sorting }, meta: { said, storyName }, manualSorting: true, onSortingChange: setSorting, getRowId: (row) => row.id, getCoreRowModel: getCoreRowModel() })
+  const table = useReactTable({ data: there.map(({ row }) => row), columns: COLUMNS, state: { columnVisibility: shown, sorting }, meta: { said, storyName }, manualSorting: true, autoResetPageIndex: false, onSortingChange: setSorting, getRowId: (row) => row.id, getCoreRowModel: getCoreRowModel() })
   const tapes = facts?.tapes ?? 0
   const grid = { gridTemplateColumns: `${table.getVisibleLeafColumns().map((column) => (column.id === 'name' ? 'minmax(200px, 1fr)' : `${column.getSize()}px`)).join(' ')} 40px` }
 

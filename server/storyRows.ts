@@ -1,0 +1,91 @@
+import type { DataSource } from 'typeorm'
+import type { Desk, StoryRow } from '../contract/desk'
+import { spineOf, storyHead, type Block, type StoryDocument } from '../core/page/story'
+import { lacks, onAir, type LengthOf } from '../core/page/timing'
+import { log } from './log'
+
+/** The stories of the Desk. Each is read and timed anew only when it, or a piece on it, has changed. */
+
+type Length = NonNullable<ReturnType<LengthOf>>
+
+interface Known {
+  /** Of the row in the database: another one each time that it is written. */
+  version: string
+  slug: string
+  airs: string
+  slot: number
+  spine: Block[]
+  pieces: string[]
+  /** How it was timed, and with what lengths of its pieces. */
+  timed: { with: string; trt: number; lacks: string[] } | null
+}
+
+interface Row {
+  id: string
+  version: string
+  aside: boolean
+  changed: Date
+}
+
+const known = new Map<string, Known>()
+
+const airsAt = ({ airs }: { airs: string }): number => (airs ? Date.parse(airs) : Number.MAX_SAFE_INTEGER)
+
+/** The stories, the next to air first, and which of them cannot be shown. */
+export async function storyRows(database: DataSource): Promise<Pick<Desk, 'stories' | 'broken'>> {
+  const rows = await database.query<Row[]>(`select id, xmin::text as version, aside, changed from document where kind = 'story'`)
+  await readChanged(database, rows)
+  const lengths = await pieceLengths(database, [...new Set(rows.flatMap(({ id }) => known.get(id)?.pieces ?? []))])
+  const stories: StoryRow[] = []
+  const broken: string[] = []
+  for (const row of rows) {
+    try {
+      stories.push(toRow(row, lengths))
+    } catch (error) {
+      log.error({ error, id: row.id }, 'a story that cannot be shown: npm run mend')
+      broken.push(row.id)
+    }
+  }
+  return { stories: stories.sort((a, b) => airsAt(a) - airsAt(b) || a.slug.localeCompare(b.slug)), broken }
+}
+
+async function readChanged(database: DataSource, rows: readonly Row[]): Promise<void> {
+  const there = new Set(rows.map(({ id }) => id))
+  for (const id of known.keys()) if (!there.has(id)) known.delete(id)
+  const stale = rows.filter(({ id, version }) => known.get(id)?.version !== version).map(({ id }) => id)
+  if (!stale.length) return
+  for (const { id, version, body } of await database.query<{ id: string; version: string; body: StoryDocument }[]>('select id, xmin::text as version, body from document where id = any($1)', [stale])) {
+    known.delete(id)
+    try {
+      const { slug, airs, slot } = storyHead(body)
+      const spine = spineOf(body)
+      known.set(id, { version, slug, airs, slot, spine, pieces: spine.flatMap(({ piece }) => piece ?? []), timed: null })
+    } catch {
+      // what cannot be read is said where the rows are made
+    }
+  }
+}
+
+/** How long pieces are, without reading what they are made of. In one line of text, which is read much faster than rows. */
+async function pieceLengths(database: DataSource, ids: readonly string[]): Promise<Map<string, Length>> {
+  const [{ lengths }] = await database.query<{ lengths: string | null }[]>(
+    `select string_agg(concat_ws(',', id, frames, coalesce(head_frames, 0), coalesce(tail_frames, 0)), ';') as lengths from document where kind = 'actuality' and id = any($1)`,
+    [ids],
+  )
+  const found = new Map<string, Length>()
+  for (const line of lengths?.split(';') ?? []) {
+    const [id, length, head, tail] = line.split(',')
+    found.set(id, { length: Number(length), head: Number(head), tail: Number(tail) })
+  }
+  return found
+}
+
+function toRow({ id, aside, changed }: Row, lengths: ReadonlyMap<string, Length>): StoryRow {
+  const story = known.get(id)
+  if (!story) throw new Error('its record cannot be read')
+  const { slug, airs, slot, spine, pieces } = story
+  const lengthOf: LengthOf = (piece) => lengths.get(piece)
+  const timedWith = pieces.map((piece) => Object.values(lengths.get(piece) ?? {}).join()).join(';')
+  if (story.timed?.with !== timedWith) story.timed = { with: timedWith, trt: onAir(spine, lengthOf).length, lacks: lacks(spine, slot, lengthOf) }
+  return { id, slug, airs, slot, trt: story.timed.trt, blocks: spine.length, lacks: story.timed.lacks, aside, changed: changed.toISOString() }
+}
