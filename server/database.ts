@@ -21,6 +21,8 @@ export async function openDatabase(url: string): Promise<DataSource> {
     entities: [DocumentEntity, EntryEntity, TapeEntity, SendEntity, LineUpEntity, CallEntity, CardFileEntity],
     migrations: [Beginning1764000000000, Arrivals1764200000000, Library1764300000000, LineUps1764400000000, Lines1764500000000, Transcripts1764600000000, Heard1764700000000, Room1764800000000, SendFigures1764900000000, Paging1765000000000],
     poolSize: 8,
+    // all that is asked is short; compiling it takes longer than answering it
+    extra: { options: '-c jit=off' },
     // a connection that breaks while nobody uses it is no fault: the next one is made anew
     poolErrorHandler: (error: unknown) => log.debug({ error }, 'a database connection ended'),
   })

@@ -11,7 +11,8 @@ export function storyRoutes({ database }: Services): Router {
   const routes = Router()
 
   routes.get('/desk', async (_request, response) => {
-    response.json({ ...(await storyRows(database)), recent: await recent(database, 6) } satisfies Desk)
+    const [stories, last] = await Promise.all([storyRows(database), recent(database, 6)])
+    response.json({ ...stories, recent: last } satisfies Desk)
   })
 
   routes.get('/pieces', async (request, response) => {
