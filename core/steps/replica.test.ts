@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { actualityType, type Actuality, type ActualityStep } from '../edits/actuality'
+import { actualityType, clipLength, type Actuality, type ActualityStep } from '../edits/actuality'
 import { markHeard } from '../edits/acts'
 import { drawnAct, drawSteps, piece } from '../edits/arbitrary'
 import { cuts } from '../edits/editList'
@@ -62,7 +62,7 @@ describe('replica', () => {
         }
         expect(applyAll(actualityType, start, server.log.flatMap((entry) => entry.steps))).toEqual(server.document)
       }),
-      { numRuns: 300 },
+      { numRuns: 400 },
     ))
 
   it('takes back, one after the other, all that one hand did, whatever was heard, undone and done again meanwhile', () =>
@@ -86,7 +86,7 @@ describe('replica', () => {
         while (takeBack('undo'));
         expect(unheard(replica.current)).toEqual(unheard(begun))
       }),
-      { numRuns: 300 },
+      { numRuns: 400 },
     ))
 
   it('hearing a join takes nobody’s cut away, and no cut takes away what others heard elsewhere', () => {
@@ -112,6 +112,29 @@ describe('replica', () => {
     const before = applyAll(actualityType, start, [cut(100, 200), cut(700, 800)])
     expect(applyAll(actualityType, before, delta)).toEqual(replica.current)
   })
+
+  it('tells of any acts what changed in what is shown, whatever waits here and whatever came', () =>
+    fc.assert(
+      fc.property(piece, fc.array(drawnAct, { maxLength: 3 }), fc.array(drawnAct, { minLength: 1, maxLength: 3 }), (from, mine, theirs) => {
+        const replica = new Replica(actualityType, from, 0, [])
+        mine.forEach((drawn, i) => {
+          const steps = drawSteps(replica.current, drawn)
+          if (steps.length && applyAll(actualityType, replica.current, steps).spans.length) replica.act(steps, { id: `mine ${i}`, author: 'me', label: '' })
+        })
+        const server = new Server(from)
+        theirs.forEach((drawn, i) => {
+          const steps = drawSteps(server.document, drawn)
+          if (steps.length && applyAll(actualityType, server.document, steps).spans.length) server.submit(server.log.length, { id: `theirs ${i}`, author: 'you', label: '', steps, inverse: [] })
+        })
+        const shown = replica.current
+        const { delta, dropped } = replica.receive(server.log)
+        const told = applyAll(actualityType, shown, delta)
+        // with what was left out goes what was painted over it; places are told rightly all the same
+        if (dropped.length) expect(clipLength(told)).toBe(clipLength(replica.current))
+        else expect(told).toEqual(replica.current)
+      }),
+      { numRuns: 400 },
+    ))
 
   it('takes an act that came back by another way as its own', () => {
     const replica = new Replica(actualityType, start, 0, [])

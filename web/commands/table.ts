@@ -74,8 +74,8 @@ export const COMMANDS = {
   'voice.later': { title: 'Move one side later', group: 'Sides', keys: ['Alt+K'] },
   'edit.pull': { title: 'Pull as actuality', group: 'Editing', keys: ['P'] },
   'edit.offRecord': { title: 'Off the record / on the record', group: 'Editing', keys: ['Shift+O'] },
-  'edit.mark': { title: 'Drop a mark', group: 'Editing', keys: ['M'] },
-  'edit.star': { title: 'Drop a star', group: 'Editing', keys: ['Shift+M'] },
+  'edit.mark': { title: 'Add a mark', group: 'Editing', keys: ['M'] },
+  'edit.star': { title: 'Add a star', group: 'Editing', keys: ['Shift+M'] },
   'words.correct': { title: 'Correct transcript', group: 'Transcript', keys: ['D', 'F2'] },
   'words.check': { title: 'Mark as checked', group: 'Transcript', keys: ['Shift+C'] },
 

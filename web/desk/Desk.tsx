@@ -156,7 +156,7 @@ function NewStory({ onClose }: { onClose: () => void }) {
     <Dialog open title="New story" onClose={onClose}>
       <form className="flex flex-col gap-4" onSubmit={(event) => { event.preventDefault(); void make(new FormData(event.currentTarget)) }}>
         <Field label="Slug" name="slug" autoFocus maxLength={200} placeholder="The night ferry" />
-        <div className="grid grid-cols-2 gap-4">
+        <div className="grid grid-cols-[1.7fr_1fr] gap-4">
           <AirFields airs="" wrong={wrong.airs} onChange={setAirs} />
           <div>
             <Field label="Slot" name="slot" defaultValue="3:30" aria-invalid={Boolean(wrong.slot)} />

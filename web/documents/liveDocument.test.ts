@@ -1,12 +1,15 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { AnyStep, LoggedEntry, StoredDocument, Verdict } from '../../contract/documents'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from '../../core/edits/actuality'
-import { applyAll, applyAndInvert, exchange } from '../../core/steps/document'
+import { storyType, type Block, type StoryDocument } from '../../core/page/story'
+import { applyAll, applyAndInvert, exchange, type DocumentType } from '../../core/steps/document'
+import { textChange } from '../../core/steps/text'
 import type { WaitingActs } from './waiting'
 
 /** A server in a few lines, which can be shut. */
 const server = {
-  document: null as unknown as Actuality,
+  type: actualityType as unknown as DocumentType<unknown, AnyStep>,
+  document: null as unknown as Actuality | StoryDocument,
   log: [] as LoggedEntry[],
   up: true,
   /** What an answer waits for before it arrives. */
@@ -14,14 +17,14 @@ const server = {
   take(base: number, entry: { id: string; author: string; label: string; steps: AnyStep[]; undoes?: string }): Verdict {
     const since = server.log.slice(base)
     if (server.log.some((one) => one.id === entry.id)) return { taken: true, revision: server.log.findIndex((one) => one.id === entry.id) + 1, since }
-    let steps = entry.steps as ActualityStep[]
+    let steps = entry.steps
     for (const other of since) {
-      const swapped = exchange(actualityType, steps, other.steps as ActualityStep[])
+      const swapped = exchange(server.type, steps, other.steps)
       if (!swapped) return { taken: false, reason: 'Somebody was first.', since }
       steps = swapped.mine
     }
-    const { document, inverse } = applyAndInvert(actualityType, server.document, steps)
-    server.document = document
+    const { document, inverse } = applyAndInvert(server.type, server.document, steps)
+    server.document = document as Actuality | StoryDocument
     server.log.push({ ...entry, steps, inverse, revision: server.log.length + 1 })
     return { taken: true, revision: server.log.length, since }
   },
@@ -47,7 +50,7 @@ vi.mock('../api/client', () => {
         const first = path.includes('own=me') ? server.log.findIndex((entry) => entry.author === 'me') : -1
         return Promise.resolve(structuredClone(server.log.slice(first < 0 ? since : Math.min(since, first))))
       }
-      return Promise.resolve({ id: 'doc', kind: 'actuality', revision: server.log.length, aside: false, body: structuredClone(server.document) } satisfies StoredDocument)
+      return Promise.resolve({ id: 'doc', kind: server.document.kind, revision: server.log.length, aside: false, body: structuredClone(server.document) } satisfies StoredDocument)
     },
     post: async (_path: string, { base, entry }: { base: number; entry: Parameters<typeof server.take>[1] }) => {
       await Promise.resolve()
@@ -77,6 +80,7 @@ vi.mock('./waiting', () => ({
 }))
 
 const { LiveDocument } = await import('./liveDocument')
+const { writeIn } = await import('./writing')
 
 const cut = (from: number, to: number): ActualityStep => ({ type: 'replace', from, to, insert: [], after: { fade: 0, shape: 'gain', origin: 'hand', heard: false } })
 const open = async (left: WaitingActs[] = []) => {
@@ -85,10 +89,11 @@ const open = async (left: WaitingActs[] = []) => {
   return live
 }
 const until = (test: () => boolean) => vi.waitFor(() => expect(test()).toBe(true), 3000)
-const other = (steps: ActualityStep[]) => server.take(server.log.length, { id: crypto.randomUUID(), author: 'you', label: '', steps })
+const other = (steps: AnyStep[]) => server.take(server.log.length, { id: crypto.randomUUID(), author: 'you', label: '', steps })
 const told = () => notices.tell!({ about: 'document', id: 'doc', kind: 'actuality', revision: server.log.length })
 
 beforeEach(() => {
+  server.type = actualityType as unknown as DocumentType<unknown, AnyStep>
   server.document = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: 't', from: 0, to: 10_000, sound: 'tape' }] }
   server.log = []
   server.up = true
@@ -241,5 +246,67 @@ describe('a live document', () => {
     expect(server.log.map((one) => one.id)).toEqual(['taken', 'waiting'])
     expect(kept.forgotten).toEqual(['doc/old'])
     expect(live.body).toEqual(applyAll(actualityType, start, [cut(100, 200), cut(4000, 5000)]))
+  })
+})
+
+describe('copy', () => {
+  const block: Block = { id: 'b', kind: 'copy', order: 'a0', aside: false, text: 'The boat left.', reader: '', pace: 170, piece: null }
+  const head = { id: 'story' as const, kind: 'story' as const, slug: '', airs: '', slot: 0, client: '', soc: '' }
+  const line = (body: unknown): string => ((body as StoryDocument).records.b as Block).text
+  const openStory = async () => {
+    server.type = storyType as unknown as DocumentType<unknown, AnyStep>
+    server.document = { kind: 'story', records: { story: head, b: block } }
+    const live = await LiveDocument.open('doc', 'story', Promise.resolve([]))
+    await live.ready
+    return live
+  }
+  /** Types at the end of what stands, a letter at a time. */
+  const type = (live: Awaited<ReturnType<typeof open>>, text: string) => {
+    for (const letter of text) writeIn(live, 'b', 'text', textChange(line(live.body), line(live.body) + letter))
+  }
+
+  it('is kept with every letter, and sent as one act what was typed in one breath', async () => {
+    const live = await openStory()
+    type(live, ' Nobody came.')
+    await until(() => JSON.stringify(kept.last).includes('Nobody came.'))
+    await until(() => live.state === 'saved')
+    expect(line(server.document)).toBe('The boat left. Nobody came.')
+    expect(server.log.length).toBe(1)
+  })
+
+  it('of two who write in one line keeps both, and undo takes back one’s own', async () => {
+    const live = await openStory()
+    type(live, ' Nobody came.')
+    other([{ type: 'write', id: 'b', key: 'text', change: textChange('The boat left.', 'At midnight the boat left.') }])
+    told()
+    await until(() => live.state === 'saved' && line(live.body) === 'At midnight the boat left. Nobody came.')
+    expect(line(server.document)).toBe(line(live.body))
+    expect(live.takeBack('undo')).toEqual({ label: 'write' })
+    await until(() => live.state === 'saved')
+    expect([line(live.body), line(server.document)]).toEqual(['At midnight the boat left.', 'At midnight the boat left.'])
+    live.takeBack('redo')
+    await until(() => live.state === 'saved')
+    expect(line(server.document)).toBe('At midnight the boat left. Nobody came.')
+  })
+
+  it('written after a pause of thought is undone by itself', async () => {
+    const live = await openStory()
+    const clock = vi.spyOn(Date, 'now')
+    try {
+      clock.mockReturnValue(1e6)
+      type(live, ' Nobody')
+      clock.mockReturnValue(1e6 + 1000)
+      type(live, ' came.')
+      clock.mockReturnValue(1e6 + 4000)
+      type(live, ' We waited.')
+    } finally {
+      clock.mockRestore()
+    }
+    live.takeBack('undo')
+    expect(line(live.body)).toBe('The boat left. Nobody came.')
+    live.takeBack('undo')
+    expect(line(live.body)).toBe('The boat left.')
+    await until(() => live.state === 'saved')
+    expect(line(server.document)).toBe('The boat left.')
   })
 })
