@@ -32,7 +32,7 @@ beforeAll(async () => {
 
 // all that it recognises is reckoned beside the other tests
 it('gets its words by itself, as a guess that says it is one', { timeout: 150_000 }, async () => {
-  await page.getByText('No words yet.').waitFor()
+  await page.getByText('No transcript yet.').waitFor()
   await page.getByRole('button', { name: 'Transcribe' }).click()
   await until(recognition, (now) => now?.state === 'done', 120_000)
   const words = (await transcript()).words

@@ -37,11 +37,11 @@ export function LogPanel({ tape, marks, fresh, onWritten, act, onGo }: Props) {
   const filters = [...(marks.some((mark) => mark.star) ? ['★'] : []), ...keywords]
   return (
     <div className="text-[13px]" data-testid="log">
-      {marks.length === 0 && <p className="py-3 text-faint">No marks. <CommandKey id="edit.mark" /> drops one where it plays; write on while it does. <CommandKey id="edit.star" /> drops a star.</p>}
+      {marks.length === 0 && <p className="py-3 text-faint">No marks yet. <CommandKey id="edit.mark" /> adds one at the playhead; type its text while the tape plays. <CommandKey id="edit.star" /> adds a star.</p>}
       {filters.length > 0 && (
         <p className="flex flex-wrap gap-1.5 py-1.5">
           {filters.map((name) => (
-            <button key={name} type="button" aria-pressed={only === name} onClick={() => setOnly(only === name ? null : name)} className={`rounded-full px-2 py-0.5 text-[12px] ${only === name ? 'bg-ink text-paper' : 'bg-paper-low text-soft hover:text-ink'}`}>{name === '★' ? '★ good bits' : `#${name}`}</button>
+            <button key={name} type="button" aria-pressed={only === name} onClick={() => setOnly(only === name ? null : name)} className={`rounded-full px-2 py-0.5 text-[12px] ${only === name ? 'bg-ink text-paper' : 'bg-paper-low text-soft hover:text-ink'}`}>{name === '★' ? '★ starred' : `#${name}`}</button>
           ))}
         </p>
       )}
@@ -68,9 +68,9 @@ export function LogPanel({ tape, marks, fresh, onWritten, act, onGo }: Props) {
       {marks.length > 0 && (
         <p className="flex items-baseline justify-between gap-3 pt-2 text-[12px] text-faint">
           <label>
-            A mark stands{' '}
-            <input type="number" min={0} max={3} step={0.1} value={late} aria-label="Seconds before the key" className="w-12 rounded border border-rule bg-paper-lit px-1 text-ink" onChange={(event) => { const value = Math.min(3, Math.max(0, Number(event.target.value) || 0)); setLate(value); localStorage.reaction = String(value) }} />{' '}
-            s before the key
+            Place marks{' '}
+            <input type="number" min={0} max={3} step={0.1} value={late} aria-label="Seconds earlier" className="w-12 rounded border border-rule bg-paper-lit px-1 text-ink" onChange={(event) => { const value = Math.min(3, Math.max(0, Number(event.target.value) || 0)); setLate(value); localStorage.reaction = String(value) }} />{' '}
+            s earlier
           </label>
           <a className="text-tape hover:underline" href={`/tapes/${tape}/log`} target="_blank" rel="noreferrer">Print the log</a>
         </p>

@@ -27,7 +27,7 @@ export function WordsPanel({ tape, transcript }: { tape: TapeInfo; transcript: T
             <span>{recognition.state === 'waiting' ? 'Words are about to be recognised' : 'Transcribing'}</span>
             <button type="button" className="text-soft hover:text-ink hover:underline" onClick={cancel}>Cancel</button>
           </p>
-          <div className="mt-1.5 h-1 rounded bg-rule" role="progressbar" aria-label="Words recognised" aria-valuenow={Math.round(recognition.progress * 100)} aria-valuemin={0} aria-valuemax={100}>
+          <div className="mt-1.5 h-1 rounded bg-rule" role="progressbar" aria-label="Transcribing" aria-valuenow={Math.round(recognition.progress * 100)} aria-valuemin={0} aria-valuemax={100}>
             <div className="h-1 rounded bg-tape transition-[width]" style={{ width: `${recognition.progress * 100}%` }} />
           </div>
           {recognition.left !== null && <p className="pt-1 text-faint">{recognition.left < 1 ? 'nearly there' : `${formatDistanceStrict(0, recognition.left * 1000)} left`}</p>}
@@ -37,13 +37,13 @@ export function WordsPanel({ tape, transcript }: { tape: TapeInfo; transcript: T
       {words.length > 0 ? (
         <p className="text-soft">
           {checked === words.length ? 'All words are checked.' : checked ? `${checked} of ${words.length} words are checked; the others are a guess.` : 'These words are a rough guess. Nobody has checked them yet.'}{' '}
-          <CommandKey id="words.correct" /> writes over a word, <CommandKey id="words.check" /> says that what is selected is right.
+          <CommandKey id="words.correct" /> corrects the transcript, <CommandKey id="words.check" /> marks the selected words as checked.
         </p>
       ) : (
         !busy &&
         tape.state === 'ready' && (
           <p className="text-faint">
-            {recognition?.state === 'done' ? 'No words were recognised.' : 'No words yet.'}{' '}
+            {recognition?.state === 'done' ? 'No speech was found.' : 'No transcript yet.'}{' '}
             <button type="button" className="text-tape hover:underline" onClick={ask}>Transcribe</button>
           </p>
         )
