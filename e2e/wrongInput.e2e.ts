@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
 import { here } from './here'
-import { api, desk, FERRY, QUAY } from './newsroom'
+import { api, desk, FERRY, QUAY, useBrowser, visit } from './newsroom'
 
 /** Requests that make no sense: each is refused in plain words, changes nothing, and names neither the database nor a path. */
+
+useBrowser()
 
 const send = async (path: string, body: string, method = 'POST', type = 'application/json') => {
   const answer = await fetch(`${here.address}/api${path}`, { method, headers: { 'Content-Type': type }, body })
@@ -75,6 +77,9 @@ it('one damaged story never hides the others, and is named', async () => {
   const { stories, broken } = await desk()
   expect(stories.length).toBeGreaterThan(0)
   expect(broken).toContain(made)
+  const { page } = await visit('/')
+  await page.getByRole('alert').getByText(made).waitFor()
+  await page.getByRole('link', { name: 'The night ferry' }).first().waitFor()
   await client.query('delete from document where id = $1', [made])
   await client.end()
 })

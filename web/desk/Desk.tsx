@@ -58,6 +58,12 @@ export function Desk() {
           <CommandButton id="new.story" look="strong">New story</CommandButton>
         </div>
         {error && <Empty title="Can’t reach the server; trying again.">This page fills as soon as it answers.</Empty>}
+        {data && data.broken.length > 0 && (
+          <p role="alert" className="mb-5 border-l-2 border-cut pl-3 text-[13px]">
+            {data.broken.length === 1 ? 'One story can’t be shown: its record is damaged.' : `${data.broken.length} stories can’t be shown: their records are damaged.`} All others are as they were. Stop Plain Cut and run <code>npm run mend</code>, which says what is wrong with{' '}
+            <span className="text-faint">{data.broken.join(', ')}</span>.
+          </p>
+        )}
         {data && stories.length === 0 && <Empty title="A clear desk.">Begin a story with <CommandKey id="new.story" />, or drop a file from your recorder anywhere on this window.</Empty>}
         {stories.length > 0 && (
           <table className="w-full border-collapse" data-testid="stories">
