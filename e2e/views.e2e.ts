@@ -83,6 +83,11 @@ describe('dialogs', () => {
     await page.keyboard.type('dark theme')
     await page.keyboard.press('Enter')
     await until(() => page.evaluate(() => document.documentElement.dataset.theme), (theme) => theme === 'night')
+    // paper stays white, and what is printed on it black
+    await page.emulateMedia({ media: 'print' })
+    const { front, ground } = await page.evaluate(() => ({ front: getComputedStyle(document.querySelector('h1')!).color, ground: getComputedStyle(document.body).backgroundColor }))
+    expect([front, ground]).toEqual(['rgb(0, 0, 0)', 'rgb(255, 255, 255)'])
+    await page.emulateMedia({ media: 'screen' })
   })
 
   it('give a command another key', async () => {
