@@ -24,11 +24,16 @@ const newsroom = await openNewsroom()
 const { address } = newsroom
 const server = await newsroom.start()
 
+async function send(method: string, path: string, body: object): Promise<void> {
+  const answer = await fetch(`${address}/api${path}`, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+  if (!answer.ok) throw new Error(await answer.text())
+}
+
 async function newStory(text: string): Promise<string> {
   const id = crypto.randomUUID()
   const block: Block = { id: crypto.randomUUID(), kind: 'copy', order: 'a0', aside: false, text, reader: 'Tamsin Roe', pace: 170, piece: null }
-  const body: StoryDocument = { kind: 'story', records: { story: { id: 'story', kind: 'story', slug: 'Written', airs: '', slot: 0, client: '', soc: '' }, [block.id]: block } }
-  await fetch(`${address}/api/documents/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+  await send('PUT', `/documents/${id}`, { kind: 'story', records: { story: { id: 'story', kind: 'story', slug: 'Written', airs: '', slot: 0, client: '', soc: '' } } } satisfies StoryDocument)
+  await send('POST', `/documents/${id}/steps`, { base: 0, entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] } })
   return id
 }
 

@@ -10,7 +10,7 @@ import { useCommands } from '../commands/commands'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
-import { writeIn } from '../documents/writing'
+import { textIn, writeIn } from '../documents/writing'
 import { CopyText } from '../page/CopyText'
 import { newBlock } from '../page/putOnPage'
 import { CommandKey } from '../ui/parts'
@@ -50,7 +50,9 @@ function Lines({ id, piece, of, kept, onSelect, children, document: { live, body
   const line = (block: Block | null, which: 'before' | 'after') =>
     block && (
       <Line
+        key={block.id}
         block={block}
+        current={() => textIn(live, block.id, 'text')}
         which={which}
         length={into.lengthOf(block)}
         playing={into.playing}
@@ -78,8 +80,9 @@ function addLine(live: LiveDocument, body: StoryDocument, id: string): void {
   live.act(newBlock(body, 'copy', {}, spine[index - 1] ?? null).steps, { label: 'add copy' })
 }
 
-function Line({ block, which, length, playing, share, near, onPlay, onWrite, onSelect }: {
+function Line({ block, current, which, length, playing, share, near, onPlay, onWrite, onSelect }: {
   block: Block
+  current: () => string
   which: 'before' | 'after'
   length: Frames
   playing: boolean
@@ -96,7 +99,7 @@ function Line({ block, which, length, playing, share, near, onPlay, onWrite, onS
       <span className="w-[118px] shrink-0 truncate text-right text-[12px] text-faint group-focus-within:pt-1.5">{block.kind === 'intro' ? 'host, live' : block.reader || (before ? 'before it' : 'after it')}</span>
       {/* one line of it: where it runs into the tape, or comes out of it; all of it while one writes */}
       <div className={`flex max-h-[26px] min-w-0 flex-1 flex-col overflow-hidden *:shrink-0 focus-within:max-h-[112px] focus-within:overflow-y-auto ${before ? 'justify-end focus-within:justify-start' : ''}`}>
-        <CopyText value={block.text} label={before ? 'The line before this piece' : 'The line after this piece'} rehearsing={playing} share={share} onWrite={onWrite} />
+        <CopyText value={block.text} current={current} label={before ? 'The line before this piece' : 'The line after this piece'} rehearsing={playing} share={share} onWrite={onWrite} />
       </div>
       {twice.length > 0 && (
         <span className="flex shrink-0 items-center gap-1.5 text-[12px] text-faint group-focus-within:pt-1" data-testid="said-already">

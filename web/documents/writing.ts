@@ -1,3 +1,4 @@
+import type { StoryDocument } from '../../core/page/story'
 import type { TextChange } from '../../core/steps/text'
 import type { LiveDocument } from './liveDocument'
 
@@ -13,4 +14,10 @@ export function writeIn(live: LiveDocument, id: string, key: 'text' | 'soc', cha
   const goesOn = last.place === place && now - last.at < THOUGHT_MS
   last = { place, at: now, together: goesOn ? last.together : crypto.randomUUID() }
   live.write({ type: 'write', id, key, change }, { label: 'write', together: last.together })
+}
+
+/** A text of a record as the document has it at this moment; empty where the record has gone. */
+export function textIn(live: LiveDocument, id: string, key: 'text' | 'soc'): string {
+  const record = (live.body as StoryDocument).records[id] as Partial<Record<typeof key, string>> | undefined
+  return record?.[key] ?? ''
 }

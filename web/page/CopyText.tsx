@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { useLayoutEffect, useRef, useState } from 'react'
 import { caretAfter, changeOver, textChange, type TextChange } from '../../core/steps/text'
 import { wordCount } from '../../core/page/timing'
 import { run } from '../commands/commands'
@@ -6,6 +6,8 @@ import { useFrames } from '../sound/usePlayer'
 
 interface Props {
   value: string
+  /** The copy as it is in the document at this moment, which may be ahead of what was rendered. */
+  current: () => string
   label: string
   /** Whether the page is playing in a way in which this copy runs silent. */
   rehearsing: boolean
@@ -21,55 +23,51 @@ interface Props {
  * Copy, to be written in place. Every change is kept as it is made; what others write meanwhile comes in
  * around it, and the caret stays with its words. While the line is rehearsed, the words that have passed are marked.
  */
-export function CopyText({ value, label, rehearsing, share, onWrite, autoFocus = false, placeholder = 'Write here …' }: Props) {
+export function CopyText({ value, current, label, rehearsing, share, onWrite, autoFocus = false, placeholder = 'Write here …' }: Props) {
   const [passed, setPassed] = useState<number | null>(null)
   useFrames(() => {
     const now = share()
     setPassed(now === null ? null : Math.ceil(now * wordCount(value)))
   }, rehearsing)
   if (rehearsing && passed !== null) return <Passing text={value} passed={passed} />
-  return <WritingField value={value} label={label} autoFocus={autoFocus} placeholder={placeholder} onWrite={onWrite} />
+  return <WritingField value={value} current={current} label={label} autoFocus={autoFocus} placeholder={placeholder} onWrite={onWrite} />
 }
 
-function WritingField({ value, label, autoFocus, placeholder, onWrite }: Pick<Props, 'value' | 'label' | 'onWrite'> & { autoFocus: boolean; placeholder: string }) {
+/**
+ * The field is changed by hand, not by rendering: what it shows and what is known of it change in the same
+ * moment, so a key that is pressed while something else comes in is never taken for a change of that.
+ */
+function WritingField({ value, current, label, autoFocus, placeholder, onWrite }: Pick<Props, 'value' | 'current' | 'label' | 'onWrite'> & { autoFocus: boolean; placeholder: string }) {
   const field = useRef<HTMLTextAreaElement>(null)
+  const [first] = useState(value)
   /** What the field shows. During a composition it lacks what others write meanwhile: that would break it off. */
-  const [shown, setShown] = useState(value)
+  const shown = useRef(first)
   const composing = useRef(false)
-  const latest = useRef({ value, shown })
-  latest.current.value = value
 
-  const caret = useRef<{ start: number; end: number } | null>(null)
   const comeIn = () => {
-    const { value: now, shown: before } = latest.current
-    if (composing.current || now === before) return
     const area = field.current
-    if (area && document.activeElement === area) {
-      const change = textChange(before, now)
-      caret.current = { start: caretAfter(change, area.selectionStart), end: caretAfter(change, area.selectionEnd) }
-    }
-    latest.current.shown = now
-    setShown(now)
+    const now = current()
+    if (!area || composing.current || now === shown.current) return
+    const change = textChange(shown.current, now)
+    const [start, end] = [caretAfter(change, area.selectionStart), caretAfter(change, area.selectionEnd)]
+    shown.current = now
+    area.value = now
+    if (document.activeElement === area) area.setSelectionRange(start, end)
   }
-  useEffect(comeIn, [value])
-  useLayoutEffect(() => {
-    const at = caret.current
-    caret.current = null
-    if (at) field.current?.setSelectionRange(at.start, at.end)
-  }, [shown])
+  useLayoutEffect(comeIn)
 
   const write = (now: string) => {
-    const { value: kept, shown: before } = latest.current
+    const [before, kept] = [shown.current, current()]
     const mine = textChange(before, now)
-    latest.current.shown = now
-    setShown(now)
+    shown.current = now
     if (mine.length) onWrite(kept === before ? mine : changeOver(mine, textChange(before, kept)))
+    comeIn()
   }
   return (
     <textarea
       ref={field}
       aria-label={label}
-      value={shown}
+      defaultValue={first}
       autoFocus={autoFocus}
       placeholder={placeholder}
       rows={1}
@@ -79,7 +77,6 @@ function WritingField({ value, label, autoFocus, placeholder, onWrite }: Pick<Pr
       onCompositionEnd={(event) => {
         composing.current = false
         write(event.currentTarget.value)
-        comeIn()
       }}
       onKeyDown={(event) => {
         if (event.nativeEvent.isComposing) return

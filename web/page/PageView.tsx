@@ -22,7 +22,7 @@ import { keep } from '../documents/lastStory'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
-import { writeIn } from '../documents/writing'
+import { textIn, writeIn } from '../documents/writing'
 import { SendDialog } from '../send/SendDialog'
 import { player } from '../sound/player'
 import { useFrames, usePlaying } from '../sound/usePlayer'
@@ -244,7 +244,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
           <TermsPanel head={head} onSet={(terms) => setHead('terms', 'names and terms')(terms)} />
           <div className="h-6" />
           <Heading>Standard out cue</Heading>
-          <div className="pt-2"><CopyText value={head.soc} label="Standard out cue" placeholder="For Brackle Sound, I’m …" rehearsing={false} share={() => null} onWrite={(change) => writeIn(live, 'story', 'soc', change)} /></div>
+          <div className="pt-2"><CopyText value={head.soc} current={() => textIn(live, 'story', 'soc')} label="Standard out cue" placeholder="For Brackle Sound, I’m …" rehearsing={false} share={() => null} onWrite={(change) => writeIn(live, 'story', 'soc', change)} /></div>
         </Side>
       }
       foot={
@@ -318,7 +318,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
                   {block.kind === 'actuality' ? (
                     <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />
                   ) : (
-                    <CopyText value={block.text} label={`${KINDS[block.kind]}, words`} autoFocus={writing === block.id} rehearsing={playing && mode === 'rehearse' && airRow?.sound !== 'piece'} share={() => shareOf(layout, block.id, place())} onWrite={(change) => writeIn(live, block.id, 'text', change)} />
+                    <CopyText value={block.text} current={() => textIn(live, block.id, 'text')} label={`${KINDS[block.kind]}, words`} autoFocus={writing === block.id} rehearsing={playing && mode === 'rehearse' && airRow?.sound !== 'piece'} share={() => shareOf(layout, block.id, place())} onWrite={(change) => writeIn(live, block.id, 'text', change)} />
                   )}
                 </Row>
               )
