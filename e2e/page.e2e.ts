@@ -69,7 +69,8 @@ describe('the page', () => {
   it('sets blocks aside and takes them back, and nothing is lost', async () => {
     const count = await rows().count()
     const text = 'Seventeen words'
-    await rows().filter({ hasText: 'Copy' }).filter({ has: page.locator('textarea', { hasText: text }) }).getByText('Copy', { exact: true }).click()
+    const at = await rows().evaluateAll((all, wanted) => all.findIndex((row) => row.querySelector('textarea')?.value.includes(wanted)), text)
+    await rows().nth(at).getByText('Copy', { exact: true }).click()
     await page.keyboard.press('Backspace')
     await until(() => rows().count(), (now) => now === count - 1)
     const offcuts = page.getByTestId('offcuts')
