@@ -176,7 +176,7 @@ describe('a tape', () => {
     expect((await api<TapeInfo>(`/tapes/${used.id}`)).state).toBe('ready')
   })
   it('is looked for by words alone, whatever signs stand among them', async () => {
-    const said = async (text: string) => (await api<{ id: string }[]>(`/library/said?text=${encodeURIComponent(text)}`)).map(({ id }) => id)
+    const said = async (text: string) => (await asked({ text })).said.map(({ id }) => id)
     expect(await said("NOBODY, told ' | us:* & !")).toEqual([QUAY])
     expect(await said("') or 1=1 --")).toEqual([])
     expect(complaints.filter((line) => !line.includes('409'))).toEqual([])

@@ -107,7 +107,7 @@ export async function libraryFacts(database: DataSource): Promise<LibraryFacts> 
 }
 
 /** Where words were said, the first place on each tape. */
-export async function whereSaid(database: DataSource, text: string): Promise<Said[]> {
+async function whereSaid(database: DataSource, text: string): Promise<Said[]> {
   const places = new Map<string, Said>()
   for (const { tape, at, text: said } of (await find(database, { text })).filter((found) => found.exact)) if (!places.has(tape)) places.set(tape, { id: tape, at, text: said.filter(Boolean).join(' ') })
   return [...places.values()]

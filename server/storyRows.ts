@@ -27,6 +27,7 @@ interface Row {
   changed: Date
 }
 
+/** From so many pieces on, all lengths are read instead of each by its id. */
 const MANY = 500
 
 const known = new Map<string, Known>()
@@ -70,7 +71,6 @@ async function readChanged(database: DataSource, rows: readonly Row[]): Promise<
 
 /** How long pieces are, without reading what they are made of. In one line of text, which is read much faster than rows. */
 async function pieceLengths(database: DataSource, ids: readonly string[]): Promise<Map<string, Length>> {
-  // to look up very many one by one takes longer than to read all
   const some = ids.length < MANY
   const [{ lengths }] = await database.query<{ lengths: string | null }[]>(
     `select string_agg(concat_ws(',', id, frames, coalesce(head_frames, 0), coalesce(tail_frames, 0)), ';') as lengths from document where kind = 'actuality' ${some ? 'and id = any($1)' : ''}`,

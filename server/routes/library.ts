@@ -1,9 +1,8 @@
 import { Router } from 'express'
 import { statfs } from 'node:fs/promises'
-import * as yup from 'yup'
 import { id } from '../../contract/ids'
 import { pageSchema, searchSchema, type KeptSearch } from '../../contract/library'
-import { deleteTape, libraryFacts, libraryPage, takeBackTape, whereSaid } from '../library'
+import { deleteTape, libraryFacts, libraryPage, takeBackTape } from '../library'
 import { tell } from '../notices'
 import type { Services } from '../services'
 
@@ -23,11 +22,6 @@ export function libraryRoutes(services: Services): Router {
 
   routes.get('/facts', async (_request, response) => {
     response.json(await libraryFacts(database))
-  })
-
-  routes.get('/said', async (request, response) => {
-    const { text } = await yup.object({ text: yup.string().max(200).required() }).validate(request.query)
-    response.json(await whereSaid(database, text))
   })
 
   routes.delete('/tapes/:id', async (request, response) => {
