@@ -5,13 +5,14 @@ import { join } from 'node:path'
 import { chromium, type BrowserContext, type Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
-import type { StoryDocument } from '../core/page/story'
+import type { Block, StoryDocument } from '../core/page/story'
+import { recordingBytes, recordingHeader } from '../core/sound/recording'
 import { marksOf, tapeHead, type TapeDocument } from '../core/tape/tape'
 import { freePort } from '../scripts/cluster'
 import { serve } from '../scripts/serving'
 import { CHROMIUM } from './browser'
 import { here } from './here'
-import { api, FERRY, seconds, sheetDrawn, until, watchTapes } from './newsroom'
+import { api, bodyOf, FERRY, seconds, sheetDrawn, until, watchTapes } from './newsroom'
 import { wavOf } from './wav'
 
 const folder = mkdtempSync(join(tmpdir(), 'plain-cut-microphone-'))
@@ -26,6 +27,8 @@ const open = () =>
   })
 const length = async (page: Page) => seconds((await page.getByTestId('take-length').textContent())!)
 const tapes = watchTapes()
+/** A block of the story, as the server has it. */
+const record = async (block: string) => ((await api<StoredDocument>(`/documents/${FERRY}`)).body as StoryDocument).records[block] as Block
 const named = async (name: string) => (await tapes()).find((tape) => tape.name === name)
 
 let context: BrowserContext
@@ -66,6 +69,9 @@ describe('recording', () => {
     await page.getByText('Edit while recording').click()
     await sheetDrawn(page)
     await page.getByText(/^Recording 0:0/).waitFor()
+    // with its level, wherever one is
+    const small = page.getByTestId('small-input-meter')
+    await until(async () => Number((await small.getAttribute('data-peak'))!.replace('−', '-')), (shown) => Math.abs(shown + 12) < 0.5)
     await page.getByText(/Still arriving: 0:0/).waitFor()
     await page.getByRole('button', { name: 'Stop', exact: true }).click()
     const tape = await until(() => named('Fish hall, by hand'), (found) => found?.state === 'ready', 20_000)
@@ -99,8 +105,19 @@ describe('recording', () => {
     expect(takes.filter(({ name }) => name.endsWith(', take 2'))).toHaveLength(1)
     const [filed] = await Promise.all(takes.map(async ({ id }) => tapeHead((await api<StoredDocument>(`/documents/${id}`)).body as TapeDocument)))
     expect(filed.stories).toEqual([FERRY])
-    // the story lists them with the tapes that it uses
+    // the newest is the line's voice track, trimmed to where it is heard
+    const onLine = await until(() => record(line.id), ({ piece }) => piece !== (line as Block).piece, 15_000)
+    const newest = takes.find(({ name }) => name.endsWith(', take 2'))!
+    const track = await until(async () => bodyOf((await record(line.id)).piece!), (piece) => piece.spans.every(({ tape }) => tape === newest.id))
+    expect([track.story, track.slug]).toEqual([FERRY, onLine.text.split(' ').slice(0, 5).join(' ')])
+    // one's own act: it is taken back like any other
     await page.goto(`${here.address}/stories/${FERRY}`)
+    await page.getByTestId('story-tapes').waitFor()
+    await page.keyboard.press('Control+z')
+    await until(() => record(line.id), ({ piece }) => piece !== onLine.piece)
+    await page.keyboard.press('Control+z')
+    await until(() => record(line.id), ({ piece }) => piece === (line as Block).piece)
+    // the story lists them with the tapes that it uses
     await page.getByTestId('story-tapes').getByText('take 2').waitFor()
     await page.getByTestId('story-tapes').getByText('Deckhand, on the quay').waitFor()
   })
@@ -134,14 +151,86 @@ describe('recording', () => {
     await page.getByRole('button', { name: /^Record/ }).click()
     await until(() => length(page), (at) => at > 1.5)
     server.child.kill('SIGKILL')
-    await page.getByText('Can’t reach the server. The take is kept in this browser').waitFor()
+    await page.getByText('Can’t reach the server. What is recorded is kept in this browser').waitFor()
     const then = await length(page)
+    // a take is over when it is kept: the next one begins while the server is away, with a mark in it
+    await page.getByRole('button', { name: 'New take' }).click()
+    await until(() => length(page), (at) => at > 0.5 && at < then)
+    await page.getByRole('button', { name: 'Mark' }).click()
     server = await serve(environment)
-    await page.getByText('Can’t reach the server. The take is kept in this browser').waitFor({ state: 'detached', timeout: 20_000 })
-    await until(() => length(page), (at) => at > then + 1)
+    await page.getByText('Can’t reach the server. What is recorded is kept in this browser').waitFor({ state: 'detached', timeout: 20_000 })
+    await until(() => length(page), (at) => at > 1)
     const shown = await length(page)
     await page.getByRole('button', { name: 'Stop' }).click()
-    const tape = await until(() => named('Went on'), (found) => found?.state === 'ready', 30_000)
-    expect(tape!.frames / 48_000).toBeGreaterThanOrEqual(shown - 0.1)
+    const first = await until(() => named('Went on'), (found) => found?.state === 'ready', 30_000)
+    expect(first!.frames / 48_000).toBeGreaterThanOrEqual(then - 0.1)
+    const second = await until(() => named('Went on, take 2'), (found) => found?.state === 'ready', 30_000)
+    expect(second!.frames / 48_000).toBeGreaterThanOrEqual(shown - 0.1)
+    expect(await until(async () => marksOf((await api<StoredDocument>(`/documents/${second!.id}`)).body as TapeDocument), (marks) => marks.length > 0)).toHaveLength(1)
+  })
+
+  it('stops loudly where nothing more can be kept, and keeps what there is', async () => {
+    const page = await context.newPage()
+    await page.goto(`${here.address}/record`)
+    await page.getByText('ready', { exact: true }).waitFor()
+    await page.getByLabel('Name of the take').fill('No more room')
+    await page.getByRole('button', { name: /^Record/ }).click()
+    await until(() => length(page), (at) => at > 1)
+    const session = await context.newCDPSession(page)
+    await session.send('Storage.overrideQuotaForOrigin', { origin: here.address, quotaSize: 1 })
+    const alert = page.getByRole('alert').filter({ hasText: 'Recording stopped: this browser has no more room' })
+    await alert.waitFor({ timeout: 10_000 })
+    await page.getByText('recording', { exact: true }).waitFor({ state: 'detached' })
+    const shown = await length(page)
+    expect(await alert.textContent()).toContain(`The 0:0${shown.toFixed(1)} recorded until then is kept`)
+    const tape = await until(() => named('No more room'), (found) => found?.state === 'ready', 20_000)
+    expect(Math.abs(tape!.frames / 48_000 - shown)).toBeLessThan(0.1)
+    // nor does it say that it records where nothing can be kept from the start
+    await page.getByRole('button', { name: /take|^Record/ }).first().click()
+    await alert.filter({ hasText: 'Nothing was recorded' }).waitFor()
+    expect(await length(page)).toBe(0)
+  })
+
+  it('opens no microphone for whoever left while it was asked for', async () => {
+    const page = await context.newPage()
+    await page.addInitScript(() => {
+      const devices = navigator.mediaDevices
+      const ask = devices.getUserMedia.bind(devices)
+      const here = globalThis as unknown as { allow: () => void; given: MediaStream[] }
+      here.given = []
+      devices.getUserMedia = async (wanted) => {
+        await new Promise<void>((allow) => (here.allow = allow))
+        const stream = await ask(wanted)
+        here.given.push(stream)
+        return stream
+      }
+    })
+    await page.goto(`${here.address}/record`)
+    await page.getByText('opening the microphone …').waitFor()
+    await page.getByRole('link', { name: 'Plain Cut, to the Desk' }).click()
+    await page.getByRole('heading', { name: 'Stories' }).first().waitFor()
+    await page.evaluate(() => (globalThis as unknown as { allow: () => void }).allow())
+    await page.waitForFunction(() => (globalThis as unknown as { given: MediaStream[] }).given.length === 1)
+    await page.waitForTimeout(300)
+    expect(await page.evaluate(() => (globalThis as unknown as { given: MediaStream[] }).given[0].getTracks().map((track) => track.readyState))).toEqual(['ended'])
+  })
+
+  it('ends a take whose browser is gone within half a minute of the next start', { timeout: 60_000 }, async () => {
+    const port = await freePort()
+    const environment = { PORT: String(port), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none' }
+    const TUS = { 'Tus-Resumable': '1.0.0' }
+    let server = await serve(environment)
+    onTestFinished(() => server.stop())
+    const begun = await fetch(`http://localhost:${port}/api/uploads`, { method: 'POST', headers: { ...TUS, 'Upload-Defer-Length': '1', 'Upload-Metadata': `filename ${btoa('Left alone.wav')}` } })
+    const url = `http://localhost:${port}${begun.headers.get('location')}`
+    const sound = recordingBytes([Float32Array.from({ length: 96_000 }, (_, i) => 0.2 * Math.sin(i / 17))])
+    const body = new Uint8Array([...recordingHeader(1, 48_000, '', new Date()), ...sound])
+    await fetch(url, { method: 'PATCH', headers: { ...TUS, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' }, body })
+    server.child.kill('SIGKILL')
+    server = await serve(environment)
+    const tape = await until(() => named('Left alone'), (found) => found?.state === 'ready', 30_000)
+    expect(tape!.frames).toBe(96_000)
+    // whoever comes back with more is told, and can send all of it anew
+    expect((await fetch(url, { method: 'HEAD', headers: TUS })).status).toBeGreaterThanOrEqual(404)
   })
 })

@@ -12,6 +12,7 @@ import { Heard1764700000000 } from './migrations/1764700000000-heard'
 import { Room1764800000000 } from './migrations/1764800000000-room'
 import { SendFigures1764900000000 } from './migrations/1764900000000-sendFigures'
 import { Paging1765000000000 } from './migrations/1765000000000-paging'
+import { Takes1765100000000 } from './migrations/1765100000000-takes'
 
 /** Connects and brings the schema up to date. */
 export async function openDatabase(url: string): Promise<DataSource> {
@@ -19,7 +20,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
     type: 'postgres',
     url,
     entities: [DocumentEntity, EntryEntity, TapeEntity, SendEntity, LineUpEntity, CallEntity, CardFileEntity],
-    migrations: [Beginning1764000000000, Arrivals1764200000000, Library1764300000000, LineUps1764400000000, Lines1764500000000, Transcripts1764600000000, Heard1764700000000, Room1764800000000, SendFigures1764900000000, Paging1765000000000],
+    migrations: [Beginning1764000000000, Arrivals1764200000000, Library1764300000000, LineUps1764400000000, Lines1764500000000, Transcripts1764600000000, Heard1764700000000, Room1764800000000, SendFigures1764900000000, Paging1765000000000, Takes1765100000000],
     poolSize: 8,
     // all that is asked is short; compiling it takes longer than answering it
     extra: { options: '-c jit=off' },

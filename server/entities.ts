@@ -78,6 +78,19 @@ export type TapeRow = Omit<TapeInfo, 'name' | 'speaker' | 'role' | 'sides' | 'of
   disk: number
   /** When somebody last said to be seeing it through its arrival. */
   tended: Date | null
+  /** When whoever uploads it was last heard of; null where it came in another way. */
+  sender: Date | null
+  /** The line of copy that it was recorded for. */
+  line: LineOfCopy | null
+}
+
+/** A line of copy that a take is for, who recorded it, and the ids of the piece that it becomes and of the act that puts it there. */
+export interface LineOfCopy {
+  story: string
+  block: string
+  author: string
+  piece: string
+  act: string
 }
 
 export const TapeEntity = new EntitySchema<TapeRow>({
@@ -97,6 +110,8 @@ export const TapeEntity = new EntitySchema<TapeRow>({
     size: { type: 'bigint', transformer: whole },
     complete: { type: 'boolean' },
     tended: { type: 'timestamptz', nullable: true },
+    sender: { type: 'timestamptz', nullable: true },
+    line: { type: 'jsonb', nullable: true },
     findings: { type: 'jsonb' },
     origin: { type: 'jsonb' },
     twin: { type: 'uuid', nullable: true },

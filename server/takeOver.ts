@@ -1,3 +1,4 @@
+import { endSilentTakes } from './intake/endSilentTakes'
 import { log } from './log'
 import type { Services } from './services'
 
@@ -12,6 +13,7 @@ const GONE = '4 seconds'
 export class TakeOver {
   private timer: ReturnType<typeof setInterval> | undefined
   private looking = false
+  private readonly since = new Date()
 
   constructor(private readonly services: Services) {}
 
@@ -29,6 +31,7 @@ export class TakeOver {
     this.looking = true
     try {
       await leftBehind(this.services)
+      await endSilentTakes(this.services, this.since)
     } catch (error) {
       // the database is away: the next look finds it
       log.debug({ error }, 'taking over')

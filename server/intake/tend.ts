@@ -14,6 +14,7 @@ import { runThread } from '../thread'
 import { isRefusal, REFUSALS, type ArrivalNews, type ArrivalOrder, type ArrivalReport, type Done, type RefusalReason } from './arrival'
 import { askOnArrival } from '../recognise/recognise'
 import { leaveNothing, moreCame } from './intake'
+import { layTake } from './layTake'
 
 /** Whoever tends to a tape says so this often; one that was silent for longer has gone. */
 const BEAT_MS = 500
@@ -147,6 +148,7 @@ async function finish(services: Services, id: string, done: Done): Promise<void>
     findings: done.findings as object[],
   })
   await tell(database, { about: 'tape', id })
+  await layTake(services, id).catch((error: unknown) => log.error({ error, id }, 'putting a take on its line'))
   // words are a help: a tape is in without them
   await askOnArrival(services, id).catch((error: unknown) => log.error({ error, id }, 'asking for words'))
   await services.jobs.add('looks', { tape: id })

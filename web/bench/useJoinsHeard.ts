@@ -51,17 +51,24 @@ export function useJoinsHeard({ owner, live, place, goTo, reveal, setChosen, asE
     setChosen(cut.at)
     playAcross(owner, plan, cut.at)
   }
-  const playAround = ({ at }: Edit, around: Frames, again: boolean) => {
+  /** The piece as it is at this moment: what is played in a row goes on over edits that are made meanwhile. */
+  const now = useRef({ joins, plan, chosen })
+  now.current = { joins, plan, chosen }
+  const playAround = (at: Frames, around: Frames, again: boolean) => {
     asEdited()
-    player.load(owner, plan)
-    return player.play(Math.max(0, at - around), Math.min(plan.length, at + around), again)
+    player.load(owner, now.current.plan)
+    return player.play(Math.max(0, at - around), Math.min(now.current.plan.length, at + around), again)
   }
   const playAll = async () => {
-    for (const { cut } of joins) {
-      setChosen(cut.at)
-      reveal(cut.at)
-      await playAround(cut, 2 * RATE, false)
+    // the one that plays is the chosen one, which goes along with every edit
+    for (let next: Frames | undefined = joins[0]?.cut.at; next !== undefined; ) {
+      setChosen(next)
+      now.current.chosen = next
+      reveal(next)
+      await playAround(next, 2 * RATE, false)
       if (!(await ended())) return
+      const here: Frames = now.current.chosen ?? 0
+      next = now.current.joins.find(({ cut }) => cut.at > here)?.cut.at
     }
   }
 
@@ -79,7 +86,7 @@ export function useJoinsHeard({ owner, live, place, goTo, reveal, setChosen, asE
   return {
     'join.previous': () => step(-1),
     'join.next': () => step(1),
-    'join.loop': () => row && void playAround(row.cut, 0.7 * RATE, true),
+    'join.loop': () => row && void playAround(row.cut.at, 0.7 * RATE, true),
     'join.all': () => void playAll(),
     'play.across': () => playOver(row?.cut ?? joins[0]?.cut),
   }

@@ -1,24 +1,18 @@
 import { Circle, Pause, Play, Square } from 'lucide-react'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { useQuery } from '@tanstack/react-query'
-import { decibels } from '../../core/sound/level'
-import { zone } from '../../core/sound/recording'
 import { clock, RATE } from '../../core/time'
 import type { StoryDocument } from '../../core/page/story'
 import { get } from '../api/client'
 import { useCommands } from '../commands/commands'
 import { useDocument } from '../documents/useDocument'
 import { useStoryName } from '../page/StoryFigures'
-import { Button, Choice, CommandButton, CommandKey, Empty, Field } from '../ui/parts'
+import { Button, CommandButton, CommandKey, Empty, Field } from '../ui/parts'
 import { Crumb, Shell } from '../ui/Shell'
-import { check, close, listenTo, markTake, onLevels, pauseOrGoOn, record, setChannels, setMonitoring, stop, useRecorder } from './recorder'
+import { InputMeter } from './InputMeter'
+import { check, choose, close, isRunning, listenTo, markTake, pauseOrGoOn, record, setMonitoring, stop, useRecorder, type Take } from './recorder'
 
-const LOWEST = -60
-const HELD_MS = 1500
-const share = (dB: number): number => Math.max(0, Math.min(1, (dB - LOWEST) / -LOWEST))
-const ZONES = [['too low', -60, -30], ['good', -30, -6], ['too hot', -6, 0]] as const
-const SAYS = { silent: 'No signal', low: 'Too low: move closer or turn it up', good: 'Good level', hot: 'Too hot: move back or turn it down', over: 'Clipping: can’t be repaired' }
 /** Of one channel in 32-bit float, in bytes. */
 const BYTES_A_SECOND = RATE * 4
 
@@ -29,11 +23,12 @@ export function RecordView() {
   const line = params.get('line')
   const recorder = useRecorder()
   const { state } = recorder
-  const running = state === 'recording' || state === 'paused'
+  const running = isRunning(state)
   const [name, setName] = useState('')
   const [copy, setCopy] = useState('')
   const [takes, setTakes] = useState(0)
   const [again, setAgain] = useState(false)
+  const latest = recorder.takes[0]
   const disk = useQuery({ queryKey: ['disk'], queryFn: () => get<{ free: number }>('/library/disk'), refetchInterval: 20_000 }).data
   useEffect(() => {
     void listenTo()
@@ -42,9 +37,9 @@ export function RecordView() {
   const called = name.trim() || (copy ? `Voice track, ${copy.split(/\s+/).slice(0, 5).join(' ')}` : `Recording ${new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)
   const begin = () => {
     setTakes(takes + 1)
-    record(takes ? `${called}, take ${takes + 1}` : called, story)
+    record(takes ? `${called}, take ${takes + 1}` : called, { ...(story ? { story } : {}), ...(story && line ? { line } : {}) })
   }
-  // a new take begins as soon as the one before is in
+  // a new take begins as soon as the one before is kept
   useEffect(() => {
     if (!again || state !== 'listening') return
     setAgain(false)
@@ -54,7 +49,7 @@ export function RecordView() {
   useCommands({
     'record.toggle': () => (running ? pauseOrGoOn() : begin()),
     'record.stop': stop,
-    'edit.mark': () => void markTake(),
+    'edit.mark': markTake,
   })
   return (
     <Shell path={story ? <><StoryCrumb id={story} /><Crumb>Record</Crumb></> : <><Crumb to="/tapes">Tapes</Crumb><Crumb>Record</Crumb></>}>
@@ -71,10 +66,11 @@ export function RecordView() {
               <div className="flex items-end gap-6">
                 <span data-testid="take-length" className="font-sans text-[64px] leading-none font-bold tracking-tight">{clock(recorder.frames)}</span>
                 <span className={`pb-1.5 text-[14px] ${state === 'recording' ? 'text-cut-ink' : 'text-faint'}`} role="status">
-                  {state === 'recording' ? 'recording' : state === 'paused' ? 'paused; resume goes on in the same take' : state === 'ending' ? 'finishing …' : state === 'listening' ? 'ready' : 'opening the microphone …'}
-                  {recorder.lost && running && <span className="block text-cut-ink">Can’t reach the server. The take is kept in this browser and sent when it is back.</span>}
+                  {recorder.stalled ? 'no sound comes in from the microphone' : STATES[state]}
+                  {recorder.takes.some((take) => take.state === 'lost') && <span className="block text-cut-ink">Can’t reach the server. What is recorded is kept in this browser and sent when it is back.</span>}
                 </span>
               </div>
+              {recorder.stopped && <p role="alert" className="rounded-md border border-cut px-4 py-3 text-[15px] text-cut-ink">{recorder.stopped}</p>}
               <InputMeter />
               <div className="flex flex-wrap items-center gap-2">
                 {running ? (
@@ -91,7 +87,7 @@ export function RecordView() {
                   </>
                 )}
                 <span className="flex-1" />
-                {recorder.tape && <Link to={`/tapes/${recorder.tape}`} className="text-[14px] text-tape hover:underline">{running ? 'Edit while recording' : 'To the tape'}</Link>}
+                {latest?.tape && <Link to={`/tapes/${latest.tape}`} className="text-[14px] text-tape hover:underline">{running ? 'Edit while recording' : 'To the tape'}</Link>}
               </div>
               <div className="grid grid-cols-2 gap-x-8 gap-y-5 border-t border-rule pt-6">
                 <Field label="Name of the take" value={name} disabled={running} maxLength={150} placeholder={copy ? called : 'Recording, and the time'} onChange={(event) => { setName(event.target.value); setTakes(0) }} />
@@ -101,20 +97,61 @@ export function RecordView() {
                     {recorder.devices.map((device) => <option key={device.deviceId} value={device.deviceId}>{device.label || 'Microphone'}</option>)}
                   </select>
                 </label>
-                {!running && <Choice label="Channels" value={recorder.channels} options={[[1, 'Mono (input 1)'], [2, 'Two sides']] as const} onChange={setChannels} />}
+                <label className="flex flex-col gap-1">
+                  <span className="text-[12px] text-faint">Input</span>
+                  <select className="h-9 rounded-md border border-rule bg-paper-lit px-2 text-[14px] text-ink focus:border-tape focus:outline-none" value={recorder.chosen.join()} disabled={running} onChange={(event) => choose(event.target.value.split(',').map(Number))}>
+                    {inputChoices(recorder.inputs).map((inputs) => <option key={inputs.join()} value={inputs.join()}>{inputs.length === 1 ? `Mono (input ${inputs[0] + 1})` : `Two sides (inputs ${inputs[0] + 1} and ${inputs[1] + 1})`}</option>)}
+                  </select>
+                </label>
                 <label className="flex items-center gap-2 self-end text-[14px]">
                   <input type="checkbox" className="accent-[var(--tape)]" checked={recorder.monitoring} onChange={(event) => setMonitoring(event.target.checked)} /> Monitor in headphones
                 </label>
               </div>
               <p className="text-[13px] text-soft">
                 {recorder.processing.length ? `This browser leaves ${recorder.processing.join(' and ')} on.` : 'Echo cancelling, noise suppression and automatic gain are off.'}
-                {disk && ` Space left for ${hours(disk.free / BYTES_A_SECOND / recorder.channels / 2)}`}
+                {disk && ` Space left for ${hours(disk.free / BYTES_A_SECOND / recorder.chosen.length / 2)}`}
               </p>
+              <Takes takes={recorder.takes} />
             </>
           )}
         </div>
       </div>
     </Shell>
+  )
+}
+
+const STATES = {
+  off: 'opening the microphone …',
+  asking: 'opening the microphone …',
+  listening: 'ready',
+  starting: 'starting …',
+  recording: 'recording',
+  paused: 'paused; resume goes on in the same take',
+  ending: 'finishing …',
+} as const
+
+/** Each input by itself, then each two that lie side by side. */
+function inputChoices(count: number): number[][] {
+  const singles = Array.from({ length: count }, (_, input) => [input])
+  const pairs = Array.from({ length: Math.floor(count / 2) }, (_, pair) => [2 * pair, 2 * pair + 1])
+  return [...singles, ...pairs]
+}
+
+const TAKE_STATES = { running: 'recording', sending: 'kept, sending', lost: 'kept in this browser', sent: 'saved' } as const
+
+/** What was recorded here, and how far each take is. */
+function Takes({ takes }: { takes: readonly Take[] }) {
+  if (!takes.length) return null
+  return (
+    <ul aria-label="Takes" data-testid="takes" className="border-t border-rule">
+      {takes.map(({ key, name, frames, state, tape }) => (
+        <li key={key} className="flex items-baseline gap-4 border-b border-rule py-2 text-[14px]">
+          {tape ? <Link to={`/tapes/${tape}`} className="min-w-0 flex-1 truncate hover:underline">{name}</Link> : <span className="min-w-0 flex-1 truncate">{name}</span>}
+          <span className={`text-[12px] ${state === 'lost' ? 'text-cut-ink' : 'text-faint'}`}>{TAKE_STATES[state]}</span>
+          <span className="w-16 text-right text-soft">{frames > 0 && clock(frames)}</span>
+        </li>
+      ))}
+    </ul>
   )
 }
 
@@ -132,47 +169,4 @@ function CopyToRead({ story, line, onText }: { story: string; line: string; onTe
 
 function StoryCrumb({ id }: { id: string }) {
   return <Crumb to={`/stories/${id}`}>{useStoryName(id)}</Crumb>
-}
-
-/** The level that comes in, with what it means. */
-function InputMeter() {
-  const { channels } = useRecorder()
-  const bars = useRef<(HTMLDivElement | null)[]>([])
-  const held = useRef<{ dB: number; at: number }>({ dB: -120, at: 0 })
-  const [now, setNow] = useState<keyof typeof SAYS>('silent')
-  const [peak, setPeak] = useState('')
-  useEffect(
-    () =>
-      onLevels((peaks) => {
-        const loudest = Math.max(...peaks.slice(0, channels).map(decibels))
-        const time = performance.now()
-        if (loudest >= held.current.dB || time - held.current.at > HELD_MS) held.current = { dB: loudest, at: time }
-        peaks.forEach((value, c) => {
-          const bar = bars.current[c]
-          if (bar) bar.style.width = `${share(decibels(value)) * 100}%`
-        })
-        setNow(zone(held.current.dB))
-        setPeak(held.current.dB > -100 ? held.current.dB.toFixed(1).replace('-', '−') : '')
-      }),
-    [channels],
-  )
-  return (
-    <div>
-      <div className="mb-2 flex items-baseline justify-between">
-        <span className={`text-[15px] font-medium ${now === 'good' ? 'text-tape' : now === 'silent' ? 'text-faint' : 'text-cut-ink'}`} data-testid="zone">{SAYS[now]}</span>
-        <span className="text-[14px] text-soft" data-testid="input-level">{peak && `${peak} dB`}</span>
-      </div>
-      <div role="img" aria-label="Level of the microphone in dBFS">
-        {Array.from({ length: channels }, (_, c) => (
-          <div key={c} className="relative mb-1 h-4 overflow-hidden rounded-sm bg-rule">
-            <div className="absolute top-0 h-full bg-wash" style={{ left: `${share(-30) * 100}%`, width: `${(share(-6) - share(-30)) * 100}%` }} />
-            <div ref={(element) => void (bars.current[c] = element)} className={`absolute top-0 h-full ${now === 'hot' || now === 'over' ? 'bg-cut' : 'bg-ink'}`} style={{ width: 0 }} />
-          </div>
-        ))}
-        <div className="relative h-4 text-[11px] text-faint">
-          {ZONES.map(([says, from, to]) => <span key={says} className="absolute -translate-x-1/2 whitespace-nowrap" style={{ left: `${((share(from) + share(to)) / 2) * 100}%` }}>{says}</span>)}
-        </div>
-      </div>
-    </div>
-  )
 }

@@ -25,7 +25,12 @@ export type ToMixer =
   | { do: 'exchange'; plan: Plan; remap: Remap }
   | { do: 'prefetch'; from: number }
 
-export type FromMixer = { segment: Segment; fresh: boolean }
+export type FromMixer =
+  | { segment: Segment; fresh: boolean }
+  /** What is to be heard next is not there yet; or it is, and sounds. */
+  | { waiting: boolean }
+  /** Sound could not be fetched: what was there has sounded, and nothing more does. */
+  | { failed: true }
 
 const BLOCK = 2048
 /** How far ahead of the ear it renders. */
@@ -37,6 +42,10 @@ const FIRST = 2048
 const MARGIN = 1536
 const SPLICE = 240
 const PREFETCH = 48_000
+/** Sound that does not come is asked for once more, so much later. */
+const AGAIN_MS = 250
+/** Waiting for longer than this is said. */
+const SAID_MS = 150
 
 const cache = new SoundCache()
 let ring: Ring | null = null
@@ -70,6 +79,40 @@ function ensure(pulled: Renderer, from: number, to: number): Promise<unknown> | 
   return waits.length ? Promise.all(waits) : null
 }
 
+const pause = (ms: number) => new Promise((done) => setTimeout(done, ms))
+
+/** Asks for sound that may be wanted soon; what does not come is asked for again when it is. */
+function askAhead(pulled: Renderer, from: number, to: number): void {
+  ensure(pulled, from, to)?.catch(() => undefined)
+}
+
+/** Waits until frames of a plan are at hand; false where they cannot be had, or where another run has begun. */
+async function atHand(mine: number, pulled: Renderer, from: number, to: number): Promise<boolean> {
+  const first = ensure(pulled, from, to)
+  if (!first) return true
+  const slow = setTimeout(() => mine === run && postMessage({ waiting: true } satisfies FromMixer), SAID_MS)
+  const came = (wait: Promise<unknown> | null) => Promise.resolve(wait).then(() => true, () => false)
+  let there = await came(first)
+  if (!there && mine === run) {
+    await pause(AGAIN_MS)
+    if (mine === run) there = await came(ensure(pulled, from, to))
+  }
+  clearTimeout(slow)
+  if (mine !== run) return false
+  postMessage({ waiting: false } satisfies FromMixer)
+  if (!there) fail()
+  return there
+}
+
+/** Nothing sounds for which there is no sound. */
+function fail(): void {
+  run++
+  playing = false
+  underHand = null
+  if (ring) Atomics.store(ring.control, RUNNING, 0)
+  postMessage({ failed: true } satisfies FromMixer)
+}
+
 function write(into: Ring, counter: number, [left, right]: [Float32Array, Float32Array], splice: number): void {
   for (let i = 0; i < left.length; i++) {
     const at = (counter + i) & RING_MASK
@@ -92,9 +135,7 @@ async function begin(begun: Flow, to: number): Promise<void> {
   if (begun.ended) return
   const from = begun.at
   const { from: a, to: b } = begun.needs(FIRST)
-  const wait = ensure(pulled, a, b)
-  if (wait) await wait
-  if (mine !== run) return
+  if (!(await atHand(mine, pulled, a, b))) return
   const counter = Atomics.load(ring.control, READ)
   flow = begun
   tell(counter, from, true)
@@ -115,8 +156,6 @@ function closeWhereDone(): void {
   Atomics.store(ring.control, ENDING, 1)
 }
 
-const pause = (ms: number) => new Promise((done) => setTimeout(done, ms))
-
 /** Keeps the ring filled until the run ends or another begins. */
 async function fill(mine: number): Promise<void> {
   while (ring && source && flow && playing && mine === run && !flow.ended) {
@@ -128,13 +167,11 @@ async function fill(mine: number): Promise<void> {
     }
     const pulled = source
     const { from, to } = flow.needs(BLOCK)
-    const wait = ensure(pulled, from, to)
-    if (wait) await wait.catch(() => pause(200))
-    if (mine !== run) return
+    if (!(await atHand(mine, pulled, from, to))) return
     if (flow.speed !== segments.at(-1)?.speed) tell(written, flow.at, false)
-    if (flow === underHand) void ensure(pulled, Math.max(0, flow.at - PREFETCH / 2), Math.min(pulled.plan.length, flow.at + PREFETCH / 2))
-    else if (speed > 0) void ensure(pulled, to, Math.min(pulled.plan.length, to + PREFETCH))
-    else void ensure(pulled, Math.max(0, from - PREFETCH), from)
+    if (flow === underHand) askAhead(pulled, Math.max(0, flow.at - PREFETCH / 2), Math.min(pulled.plan.length, flow.at + PREFETCH / 2))
+    else if (speed > 0) askAhead(pulled, to, Math.min(pulled.plan.length, to + PREFETCH))
+    else askAhead(pulled, Math.max(0, from - PREFETCH), from)
     const block = flow.next(BLOCK)
     write(ring, written, block, 0)
     Atomics.store(ring.control, WRITTEN, (written + block[0].length) | 0)
@@ -148,9 +185,7 @@ async function takeOver(next: Renderer, to: number, map: (place: number) => numb
   // what has been written but not heard is written again
   const guess = Math.round(map(placeAt(segments, Atomics.load(ring!.control, READ))))
   const { from, to: until } = flowOf(next, guess, to, speed, pauses).needs(2 * MARGIN + BLOCK)
-  const wait = ensure(next, from, until)
-  if (wait) await wait
-  if (mine !== run || !ring || !flow) return
+  if (!(await atHand(mine, next, from, until)) || !ring || !flow) return
   const written = Atomics.load(ring.control, WRITTEN)
   const counter = (Atomics.load(ring.control, READ) + MARGIN) | 0
   const left = (written - counter) | 0
@@ -237,6 +272,6 @@ self.onmessage = ({ data }: MessageEvent<ToMixer>) => {
       void exchange(data.plan, data.remap)
       return
     case 'prefetch':
-      if (source) void ensure(source, data.from, Math.min(source.plan.length, data.from + BLOCK * 4))
+      if (source) askAhead(source, data.from, Math.min(source.plan.length, data.from + BLOCK * 4))
   }
 }

@@ -1,3 +1,4 @@
+import { toast } from 'sonner'
 import type { Plan } from '../../core/sound/plan'
 import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import MixerWorker from './mixer.worker.ts?worker'
@@ -6,6 +7,9 @@ import workletUrl from './output.worklet.ts?worker&url'
 import type { Remap } from './remap'
 import { placeAt, withSegment, type Segment } from './segments'
 import { makeRingMemory, MISSED, PEAK_LEFT, PEAK_RIGHT, READ, ringOn } from './ring'
+
+/** A sound output that does not open in so long does not open. */
+const OUTPUT_MS = 4000
 
 /**
  * Plays plans. One for the whole application: whatever starts to play, what played before stops.
@@ -24,6 +28,8 @@ export class Player {
   private plan: Plan | null = null
   private unloaded: ReturnType<typeof setTimeout> | null = null
   playing = false
+  /** It is to play, and what is next has not come yet. */
+  waiting = false
   /** What played last was not stopped. */
   cameToEnd = false
   /** How fast it plays: 1 as it is, below nothing backwards. */
@@ -39,7 +45,9 @@ export class Player {
   constructor() {
     this.tell({ do: 'ring', ring: this.memory })
     this.worker.onmessage = ({ data }: MessageEvent<FromMixer>) => {
-      this.segments = withSegment(data.fresh ? [] : this.segments, data.segment, Atomics.load(this.ring.control, READ))
+      if ('failed' in data) this.fail('Playing stopped: the sound can’t be fetched. Check the connection, and play again.')
+      else if ('waiting' in data) this.wait(data.waiting)
+      else this.segments = withSegment(data.fresh ? [] : this.segments, data.segment, Atomics.load(this.ring.control, READ))
     }
   }
 
@@ -50,6 +58,8 @@ export class Player {
     if (!this.context) {
       const context = new AudioContext({ sampleRate: RATE, latencyHint: 'interactive' })
       this.context = context
+      // a device that goes away takes the sound with it
+      context.onstatechange = () => void (context.state !== 'running' && this.sounding && this.fail('Playing stopped: the sound output is not available.'))
       await context.audioWorklet.addModule(workletUrl)
       const output = new AudioWorkletNode(context, 'output', { numberOfInputs: 0, outputChannelCount: [2] })
       output.port.postMessage({ ring: this.memory })
@@ -61,8 +71,9 @@ export class Player {
       output.connect(context.destination)
       this.output = output
     }
-    if (this.context.state === 'suspended') await this.context.resume()
-    return this.context
+    const { context } = this
+    if (context.state === 'suspended') await context.resume()
+    return context
   }
 
   /** Warms up what takes time at the first play. */
@@ -70,12 +81,31 @@ export class Player {
     void this.ready()
   }
 
+  /** Sound has gone out since it began to play. */
+  private get sounding(): boolean {
+    return this.playing && this.segments.length > 0
+  }
+
+  private wait(waiting: boolean): void {
+    if (!this.playing || waiting === this.waiting) return
+    this.waiting = waiting
+    this.changed()
+  }
+
+  /** What plays stops where it was, and it is said why. */
+  private fail(why: string): void {
+    if (!this.playing && !this.scrubbing) return
+    this.scrubbing = false
+    this.stop()
+    toast.error(why, { id: 'not playing', duration: 10_000 })
+  }
+
   private ended(): void {
     if (!this.playing) return
     if (this.loop) return void this.play(this.loop.from, this.loop.to, true)
     this.cameToEnd = true
     this.resting = this.position
-    this.playing = false
+    this.playing = this.waiting = false
     this.forwards()
     this.changed()
   }
@@ -134,7 +164,8 @@ export class Player {
     if (set) begin()
     this.changed()
     if (set) return
-    await this.ready()
+    const there = await Promise.race([this.ready().then(() => true, () => false), new Promise<false>((late) => setTimeout(() => late(false), OUTPUT_MS))])
+    if (!there) return this.fail('It can’t be played: the sound output is not available.')
     if (this.playing) begin()
   }
 
@@ -142,7 +173,7 @@ export class Player {
     if (this.scrubbing) this.scrub(null)
     if (!this.playing) return
     this.resting = this.position
-    this.playing = false
+    this.playing = this.waiting = false
     this.loop = null
     this.forwards()
     this.tell({ do: 'stop' })

@@ -3,6 +3,8 @@
 const CHUNK = 1 << 14
 /** The end of a tape that still grows is asked for again so often at most. */
 const AGAIN_MS = 300
+/** A server that does not answer for so long does not answer. */
+const PATIENCE_MS = 8000
 const MOST_CHUNKS = 1500 // about 100 MB
 
 export class SoundCache {
@@ -14,7 +16,7 @@ export class SoundCache {
 
   private static key = (sound: string, channel: number, chunk: number) => `${sound}/${channel}/${chunk}`
 
-  /** Sees to it that frames are at hand. Resolves at once where they are. */
+  /** Sees to it that frames are at hand: null where they are, else a promise, which rejects where they cannot be had. */
   ensure(sound: string, channel: number, from: number, to: number): Promise<unknown> | null {
     const first = Math.max(0, Math.floor(from / CHUNK))
     const last = Math.floor((to - 1) / CHUNK)
@@ -23,7 +25,12 @@ export class SoundCache {
       const key = SoundCache.key(sound, channel, chunk)
       const held = this.chunks.get(key)
       const needed = Math.min(CHUNK, to - chunk * CHUNK)
-      if (held && (held.length >= needed || Date.now() - (this.short.get(key) ?? 0) < AGAIN_MS)) continue
+      if (held && (held.length >= needed || Date.now() - (this.short.get(key) ?? 0) < AGAIN_MS)) {
+        // what is needed now is the last to be let go
+        this.chunks.delete(key)
+        this.chunks.set(key, held)
+        continue
+      }
       let coming = this.coming.get(key)
       if (!coming) {
         let end = chunk
@@ -39,7 +46,7 @@ export class SoundCache {
   private async fetch(sound: string, channel: number, first: number, end: number): Promise<void> {
     const [id, rendition = 'sound'] = sound.split('.')
     try {
-      const response = await fetch(`/api/tapes/${id}/sound/${rendition}/${channel}?from=${first * CHUNK}&to=${end * CHUNK}`, { priority: 'high' })
+      const response = await fetch(`/api/tapes/${id}/sound/${rendition}/${channel}?from=${first * CHUNK}&to=${end * CHUNK}`, { priority: 'high', signal: AbortSignal.timeout(PATIENCE_MS) })
       if (!response.ok) throw new Error(`sound did not come: ${response.status}`)
       const samples = new Float32Array(await response.arrayBuffer())
       for (let chunk = first; chunk < end; chunk++) {

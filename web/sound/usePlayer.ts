@@ -3,6 +3,9 @@ import { player } from './player'
 
 export const usePlaying = (owner: unknown): boolean => useSyncExternalStore(player.subscribe, () => player.playing && player.owner === owner)
 
+/** It is to play, and its sound has not come yet. */
+export const useWaiting = (): boolean => useSyncExternalStore(player.subscribe, () => player.waiting)
+
 /** Runs once a frame while `running`. */
 export function useFrames(act: () => void, running: boolean): void {
   const latest = useRef(act)

@@ -1,7 +1,7 @@
-import { Pause, Play } from 'lucide-react'
+import { LoaderCircle, Pause, Play } from 'lucide-react'
 import { useRef, type ReactNode } from 'react'
 import { clock, parseTime, type Frames, type Stretch } from '../../core/time'
-import { useFrames } from '../sound/usePlayer'
+import { useFrames, useWaiting } from '../sound/usePlayer'
 import { player } from '../sound/player'
 import { run } from '../commands/commands'
 import { FigureInput } from './FigureInput'
@@ -13,6 +13,7 @@ import { CommandKey, Tip } from './parts'
 export function Transport({ playing, place, children }: { playing: boolean; place: () => Frames; children?: ReactNode }) {
   const figure = useRef<HTMLSpanElement>(null)
   const { speed, hurrying } = useSpeed()
+  const waiting = useWaiting()
   useFrames(() => {
     const text = clock(place())
     if (figure.current && figure.current.textContent !== text) figure.current.textContent = text
@@ -22,12 +23,13 @@ export function Transport({ playing, place, children }: { playing: boolean; plac
       <button
         type="button"
         aria-label={playing ? 'Pause' : 'Play'}
+        title={playing && waiting ? 'Waiting for the sound' : undefined}
         data-own-space
         onPointerEnter={() => player.warm()}
         onClick={() => run('play.toggle')}
         className="flex size-9 shrink-0 items-center justify-center rounded-full border border-ink hover:bg-paper-low"
       >
-        {playing ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" className="ml-0.5" />}
+        {playing && waiting ? <LoaderCircle size={17} className="animate-spin text-cut" /> : playing ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" className="ml-0.5" />}
       </button>
       <span ref={figure} className="w-[88px] shrink-0 text-[23px] font-semibold tracking-tight" data-testid="place">
         {clock(place())}
