@@ -7,7 +7,7 @@ import { describe, expect, it } from 'vitest'
 import type { TapeInfo } from '../contract/tapes'
 import { PER_BIN } from '../core/sound/peaks'
 import { here } from './here'
-import { api, bring, sheetDrawn, until, useBrowser, visit, watchTapes } from './newsroom'
+import { api, bring, FERRY, sheetDrawn, until, useBrowser, visit, watchTapes } from './newsroom'
 import { another, makeWav, readWav } from './wav'
 
 useBrowser()
@@ -104,6 +104,23 @@ it('is dropped anywhere on the window, and has a name of its own choosing', asyn
   await page.getByLabel('Name of the tape').fill('The quay wall')
   await page.keyboard.press('Enter')
   await until(came, ([tape]) => tape.name === 'The quay wall')
+})
+
+it('dropped on a story’s page joins the story', async () => {
+  const { page } = await visit(`/stories/${FERRY}`)
+  await page.getByTestId('story-tapes').getByText('Deckhand, on the quay').waitFor()
+  await page.evaluate((file) => {
+    const transfer = new DataTransfer()
+    transfer.items.add(new File([new Uint8Array(file)], 'harbour_bell.wav'))
+    document.body.dispatchEvent(new DragEvent('dragover', { dataTransfer: transfer, bubbles: true, cancelable: true }))
+  }, [...makeWav(3)])
+  await page.getByText('Drop to import into this story.').waitFor()
+  await page.evaluate((file) => {
+    const transfer = new DataTransfer()
+    transfer.items.add(new File([new Uint8Array(file)], 'harbour_bell.wav'))
+    document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true }))
+  }, [...makeWav(3)])
+  await page.getByTestId('story-tapes').getByText(/harbour.bell/i).waitFor()
 })
 
 it('that is no sound gets a plain sentence', async () => {

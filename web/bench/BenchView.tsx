@@ -1,4 +1,4 @@
-import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react'
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
@@ -81,7 +81,12 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const { wordsOf } = facts
   const { sides } = piece
   const factsOf = useMemo(() => withSides(facts.factsOf, { sides }), [facts, sides])
-  const [chosen, setChosen] = useState<Frames | null>(() => edits(piece.spans)[0]?.at ?? null)
+  const [chosen, setChosenPlace] = useState<Frames | null>(() => edits(piece.spans)[0]?.at ?? null)
+  const choices = useRef(0)
+  const setChosen = (at: Frames | null): number => {
+    setChosenPlace(at)
+    return ++choices.current
+  }
   const [sending, setSending] = useState(false)
   const [spectrum, setSpectrum] = useState(() => localStorage.spectrum === 'yes')
   const [writing, setWriting] = useState(false)
@@ -120,7 +125,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
 
   useEditsHeard({ owner, live, layout, plan, heard: !before.before }, (ofBench, ofPiece) => {
     follow(ofBench)
-    setChosen((at) => (at === null ? at : ofPiece(at)))
+    setChosenPlace((at) => (at === null ? at : ofPiece(at)))
     patch.follow(live.body as Actuality, ofPiece)
   })
 
@@ -155,7 +160,9 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       bench.reveal(to)
     },
     reveal: (to) => sheet.handle.current?.reveal(onBench(to)),
+    deselect: (stretch) => sheet.deselect({ from: onBench(stretch.from), to: onBench(stretch.to) }),
     setChosen,
+    chooseAfter: (choice, at) => choice === choices.current && setChosen(at),
     act,
     asEdited: before.asEdited,
   }

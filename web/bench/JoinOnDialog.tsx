@@ -9,6 +9,7 @@ import { applyAll } from '../../core/steps/document'
 import { tradeLength } from '../../core/time'
 import { put } from '../api/client'
 import { useFacts, usePieces } from '../api/queries'
+import { useOnce } from '../api/useOnce'
 import { Button, Dialog } from '../ui/parts'
 import { withPlacedJoins } from './placedJoins'
 
@@ -19,25 +20,18 @@ export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actual
   const [ticked, setTicked] = useState<readonly string[]>([])
   const all = [piece, ...ticked.flatMap((one) => rows.filter((row) => row.id === one).map(({ body }) => body))]
   const facts = useFacts(tapesOf(all.flatMap(({ spans }) => spans)))
-  const [busy, setBusy] = useState(false)
 
-  const join = async () => {
+  const join = useOnce(async () => {
     if (!facts) return
-    setBusy(true)
     const { piece: one, meet } = appended(all)
     const factsOf = withSides(facts.factsOf, one)
     const made = crypto.randomUUID()
-    try {
-      const body = applyAll(actualityType, one, await withPlacedJoins(one, [], meet, factsOf, facts.wordsOf))
-      await put(`/documents/${made}`, { ...body, slug: `${piece.slug || 'Untitled'}, joined` })
-      void navigate(`/pieces/${made}`)
-      onClose()
-      toast.success(`${all.length} pieces appended. The originals are unchanged.`)
-    } catch (error) {
-      toast.error((error as Error).message)
-      setBusy(false)
-    }
-  }
+    const body = applyAll(actualityType, one, await withPlacedJoins(one, [], meet, factsOf, facts.wordsOf))
+    await put(`/documents/${made}`, { ...body, slug: `${piece.slug || 'Untitled'}, joined` })
+    void navigate(`/pieces/${made}`)
+    onClose()
+    toast.success(`${all.length} pieces appended. The originals are unchanged.`)
+  })
   return (
     <Dialog title="Append pieces" open onClose={onClose} describe="They follow this piece in the order in which you choose them.">
       {rows.length === 0 && <p className="py-2 text-faint">{piece.story ? 'This story has no other pieces.' : 'There are no other pieces without a story.'}</p>}
@@ -56,7 +50,7 @@ export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actual
           )
         })}
       </ul>
-      <Button look="strong" disabled={!ticked.length || !facts || busy} onClick={() => void join()}>{ticked.length ? `Append ${all.length - 1} ${all.length === 2 ? 'piece' : 'pieces'}` : 'Choose pieces to append'}</Button>
+      <Button look="strong" disabled={!ticked.length || !facts || join.busy} onClick={join.run}>{ticked.length ? `Append ${all.length - 1} ${all.length === 2 ? 'piece' : 'pieces'}` : 'Choose pieces to append'}</Button>
     </Dialog>
   )
 }

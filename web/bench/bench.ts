@@ -21,13 +21,17 @@ export interface Bench {
   kept: readonly KeptWord[]
   selected: Stretch | null
   select: (stretch: Stretch | null) => void
+  /** Clears the selection, if it is still this one. */
+  deselect: (stretch: Stretch) => void
   /** Where the playhead stands. */
   place: () => Frames
   goTo: (place: Frames) => void
   /** Brings a place into view. */
   reveal: (place: Frames) => void
-  /** The join that is worked on. */
-  setChosen: (at: Frames | null) => void
+  /** Says which join is worked on; gives what `chooseAfter` needs to know whether another was chosen since. */
+  setChosen: (at: Frames | null) => number
+  /** The same after waiting: does nothing where another join was chosen meanwhile. */
+  chooseAfter: (choice: number, at: Frames | null) => void
   act: (steps: ActualityStep[], label: string, quiet?: boolean) => void
   /** What plays is the piece as it is edited, not what it is compared with. */
   asEdited: () => void

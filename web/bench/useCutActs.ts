@@ -26,7 +26,7 @@ const SAYS: Record<Way, string> = { 'close up': 'take out', 'hold time': 'hold t
 const LEAST: Frames = milliseconds(20)
 
 /** Taking out. */
-export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, setChosen }: Bench) {
+export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, setChosen, chooseAfter }: Bench) {
   const now = () => live.body as Actuality
 
   const cutOut = async (way: Way) => {
@@ -48,12 +48,12 @@ export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, set
       const after = applyAll(actualityType, before, taken)
       return [...taken, ...handlesByWords(after, pieceWords(after.spans, wordsOf, after.sides))]
     }
-    const choose = (place: Frames) => setChosen(place === 0 ? null : place)
+    const orNone = (place: Frames) => (place === 0 ? null : place)
     select(null)
     // heard at once where a hand put it, and a moment later where it is not heard
-    choose(rough.from)
+    const choice = setChosen(orNone(rough.from))
     const better = (async () => (way === 'hold time' ? null : await wellPlaced(before, rough)) ?? (await roughly(before, rough)))()
-    if (await live.actAtOnce(out(rough) as AnyStep[], { label }, better.then(({ stretch, join, pause }) => out(stretch, join, pause) as AnyStep[]))) choose((await better).stretch.from)
+    if (await live.actAtOnce(out(rough) as AnyStep[], { label }, better.then(({ stretch, join, pause }) => out(stretch, join, pause) as AnyStep[]))) chooseAfter(choice, orNone((await better).stretch.from))
     if (way === 'set aside') toast('Set aside to the offcuts.', { duration: 1500 })
   }
 

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
 import type { Prediction } from '../../core/cuts/predict'
@@ -13,6 +13,7 @@ import type { JoinRow } from './benchSheet'
 import { withPlacedJoins } from './placedJoins'
 import { playAcross } from './playing'
 import { useOffers } from './useOffers'
+import { followPlace, inTurn } from './whileWaiting'
 
 /** By how much a key moves an edge. */
 const STEPS = [
@@ -35,9 +36,8 @@ interface AtJoin {
 }
 
 /** What is done to a join that is there: moved, or placed otherwise. */
-export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: Bench, { row, judged, hold }: AtJoin) {
+export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, chooseAfter, act }: Bench, { row, judged, hold }: AtJoin) {
   const now = () => live.body as Actuality
-  const chooseNear = (at: Frames) => setChosen(cutNear(now(), at)?.at ?? null)
   const [fine, setFine] = useState<number>(() => Number(localStorage.joinStep ?? 1))
   const setStep = (by: 1 | -1) => {
     const next = clamp(fine + by, 0, STEPS.length - 1)
@@ -46,14 +46,33 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: B
   }
   const { frames } = STEPS[fine]
 
-  const move = async (side: 'left' | 'right' | 'both', wanted: Frames) => {
-    const cut = row && edits(now().spans).find((one) => one.at === row.cut.at)
-    if (!cut) return
-    const tapeLength = factsOf(cut.left.tape).frames
+  const [turns] = useState(inTurn)
+  /** The join that the keys move, while one of their moves waits for its sound. */
+  const moving = useRef<{ count: number; at: Frames } | null>(null)
+  const move = (side: 'left' | 'right' | 'both', wanted: Frames) => {
+    if (!row) return
+    moving.current ??= { count: 0, at: row.cut.at }
+    moving.current.count++
+    void turns(async () => {
+      await moveOnce(side, wanted)
+      if (moving.current && --moving.current.count === 0) moving.current = null
+    })
+  }
+  const moveOnce = async (side: 'left' | 'right' | 'both', wanted: Frames) => {
+    const begun = moving.current
+    const before = begun && edits(now().spans).find((one) => one.at === begun.at)
+    if (!before) return
+    const placeNow = followPlace(live, before.at)
     // a sample is a sample
-    const by = hold && Math.abs(wanted) > 1 ? await toZero(side === 'right' ? cut.right : cut.left, side === 'right' ? cut.right.from : cut.left.to, wanted) : wanted
+    const by = hold && Math.abs(wanted) > 1 ? await toZero(side === 'right' ? before.right : before.left, side === 'right' ? before.right.from : before.left.to, wanted) : wanted
+    const cut = edits(now().spans).find((one) => one.at === placeNow())
+    // somebody else changed the very edges that it was found for
+    if (!cut || cut.left.to !== before.left.to || cut.right.from !== before.right.from) return
+    const tapeLength = factsOf(cut.left.tape).frames
     act(side === 'both' ? moveCut(now(), cut, by, tapeLength) : moveEdge(now(), cut, side, by, tapeLength), 'move the cut')
-    chooseNear(side === 'right' ? cut.at : cut.at + by)
+    const there = cutNear(now(), side === 'right' ? cut.at : cut.at + by)?.at ?? null
+    setChosen(there)
+    if (there !== null) begun.at = there
   }
 
   /** A move that ends on a quiet zero crossing; as it was wanted where there is none but the one it began on. */
@@ -80,10 +99,14 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: B
     const { asked: _, ...join } = row.cut.join
     const rough = setEdges(now(), row.cut, edges, { ...join, heard: false })
     const at = row.cut.at + edges.left - row.cut.left.to
-    await live.actAtOnce(rough as AnyStep[], { label: `cut one word ${way}` }, withPlacedJoins(now(), rough, [at], factsOf, wordsOf) as Promise<AnyStep[]>)
-    const cut = cutNear(now(), at)
+    const better = withPlacedJoins(now(), rough, [at], factsOf, wordsOf) as Promise<AnyStep[]>
+    const choice = setChosen(at)
+    const done = live.actAtOnce(rough as AnyStep[], { label: `cut one word ${way}` }, better)
+    const placeNow = followPlace(live, at)
+    await done
+    const cut = cutNear(now(), placeNow())
     if (!cut) return
-    setChosen(cut.at)
+    chooseAfter(choice, cut.at)
     playAcross(owner, piecePlan(now(), factsOf), cut.at)
   }
 
@@ -93,12 +116,12 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: B
     'join.wordLater': () => void elsewhere('later'),
     'join.coarser': () => setStep(-1),
     'join.finer': () => setStep(1),
-    'join.leftEarlier': () => void move('left', -frames),
-    'join.leftLater': () => void move('left', frames),
-    'join.rightEarlier': () => void move('right', -frames),
-    'join.rightLater': () => void move('right', frames),
-    'join.cutEarlier': () => void move('both', -frames),
-    'join.cutLater': () => void move('both', frames),
+    'join.leftEarlier': () => move('left', -frames),
+    'join.leftLater': () => move('left', frames),
+    'join.rightEarlier': () => move('right', -frames),
+    'join.rightLater': () => move('right', frames),
+    'join.cutEarlier': () => move('both', -frames),
+    'join.cutLater': () => move('both', frames),
   }
-  return { move: (side: 'left' | 'right' | 'both', by: Frames) => void move(side, by), others, step: STEPS[fine], commands }
+  return { move, others, step: STEPS[fine], commands }
 }

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo, useState, type ReactNode } from 'react'
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { toast } from 'sonner'
 import { actualityType, clipLength, type Actuality } from '../../core/edits/actuality'
 import { slice, toTape } from '../../core/edits/editList'
@@ -67,8 +67,11 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
     act(shapeLevel(now(), selected, of), label)
   }
 
+  /** Each asking is a turn: an older one that is still listening suggests nothing more. */
+  const evening = useRef(0)
   const even = async () => {
     if (!selected) return void toast('Select a phrase to compare with what the same speaker says around it.')
+    const turn = ++evening.current
     asEdited()
     setOpen((was) => was ?? 'to see')
     try {
@@ -77,6 +80,7 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
       for (const phrase of phrasesIn(kept, selected)) phrases.push({ ...phrase, loudness: await loudnessOf(plan, phrase.speech) })
       const neighbours: Loud[] = []
       for (const one of speechBeside(kept, selected, clipLength(piece))) neighbours.push({ speaker: one.speaker, loudness: await loudnessOf(plan, one) })
+      if (turn !== evening.current) return
       const changes = evened(phrases, neighbours)
       if (!changes.length) return void toast(phrases.some((one) => Number.isFinite(one.loudness)) ? 'It is already as loud as the speech around it.' : 'That is too short or too quiet to measure: select a phrase.')
       setSuggested({ changes, over: selected, of: piece.spans })

@@ -1,7 +1,7 @@
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
 import { clipLength, type Actuality, type ActualityStep, type Offcut } from '../../core/edits/actuality'
-import { fromTape, joinAt, slice } from '../../core/edits/editList'
+import { joinAt, slice } from '../../core/edits/editList'
 import { unsplit } from '../../core/edits/fades'
 import { muted, toggleMute } from '../../core/edits/mute'
 import { dropOffcut, offcutsOf, takeBack } from '../../core/edits/offcuts'
@@ -11,34 +11,28 @@ import { copied, type Bench } from './bench'
 import { withPlacedJoins } from './placedJoins'
 
 /** The order of what is said: passages moved, copied, set aside, split, muted. `chosen`: the join that is worked on. */
-export function useOrderActs({ live, factsOf, wordsOf, kept, selected, select, place, goTo, setChosen, act }: Bench, chosen: Frames | null) {
+export function useOrderActs({ live, factsOf, wordsOf, kept, selected, place, goTo, setChosen, act }: Bench, chosen: Frames | null) {
   const now = () => live.body as Actuality
   const placed = (steps: ActualityStep[], places: readonly Frames[]) => withPlacedJoins(now(), steps, places, factsOf, wordsOf) as Promise<AnyStep[]>
 
   /** Moves a passage to before what stands at a place; what is moved stays selected. */
-  const moveTo = async (passage: Stretch, to: Frames, label: string) => {
+  const moveTo = (passage: Stretch, to: Frames, label: string) => {
     const steps = movePassage(now(), passage, to)
     if (!steps.length) return
     const length = passage.to - passage.from
     const later = to > passage.from
     const at = later ? to - length : to
-    const words = kept.filter((word) => word.at >= passage.from - 1 && word.end <= passage.to + 1)
-    select(null)
-    const better = words.length ? placed(steps, [later ? passage.from : passage.to, at, at + length].filter((one) => one > 0)) : Promise.resolve(null)
-    await live.actAtOnce(steps as AnyStep[], { label }, better)
-    const { spans } = now()
-    const [first, last] = [words[0], words[words.length - 1]]
-    const from = first ? (fromTape(spans, first.tape, first.from) ?? at) : at
-    const end = last ? (fromTape(spans, last.tape, last.to - 1) ?? at + length - 1) + 1 : at + length
-    if (end > from) select({ from, to: end })
-    goTo(from)
+    const better = kept.some((word) => word.at >= passage.from - 1 && word.end <= passage.to + 1) ? placed(steps, [later ? passage.from : passage.to, at, at + length].filter((one) => one > 0)) : Promise.resolve(null)
+    // the selection goes along with what is moved
+    void live.actAtOnce(steps as AnyStep[], { label }, better)
+    goTo(at)
   }
   /** To before the phrase before it, or behind the one after it. */
   const movePhrase = (by: 1 | -1) => {
     if (!selected) return void toast('Select the passage to move.')
     const to = besidePhrase(kept, selected, by, clipLength(now()) - now().tail)
     if (to === null) return void toast(by < 0 ? 'It is already first.' : 'It is already last.', { duration: 1500 })
-    void moveTo(selected, to, by < 0 ? 'move earlier' : 'move later')
+    moveTo(selected, to, by < 0 ? 'move earlier' : 'move later')
   }
 
   const copy = () => {

@@ -16,6 +16,7 @@ import { samples } from '../sound/samples'
 import { copied, type Bench } from './bench'
 import { withPlacedJoins } from './placedJoins'
 import { laying, spotAt, usePatching } from './usePatching'
+import { followPlace } from './whileWaiting'
 
 /** Around a spot that is being patched, this much is played. */
 const AROUND = milliseconds(1400)
@@ -27,7 +28,7 @@ const LEVEL_AROUND = milliseconds(1500)
 const MOST_LEVEL = 12
 
 /** All ways to lay sound over sound. `chosenNick`: what was taken out at the join that is worked on. */
-export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selected, select, setChosen, act, asEdited }: Bench, chosenNick: () => Nick | undefined) {
+export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selected, select, deselect, setChosen, act, asEdited }: Bench, chosenNick: () => Nick | undefined) {
   const { patching, begin, choose, leave: forget, follow } = usePatching(piece)
   const trialPlan = useMemo(() => (patching?.trial ? piecePlan(patching.trial, factsOf) : null), [patching?.trial, factsOf])
   // what is offered is heard in its place as soon as it is chosen
@@ -69,12 +70,16 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
     if (!spot || spot.inPiece.to - spot.inPiece.from > LONGEST_BRIDGE) return void toast('Select just the click: 60 ms at most, without a join in it. Patch anything longer.')
     const tape = factsOf(spot.tape)
     const start = Math.max(0, spot.onTape.from - BRIDGE_FROM)
+    const placeNow = followPlace(live, spot.inPiece.from)
     const found = bridge(await samples(tape, start, Math.min(tape.frames, spot.onTape.to + BRIDGE_FROM)), { from: spot.onTape.from - start, to: spot.onTape.to - start })
     if (!found) return void toast('There is too little sound around the click to bridge it.')
     const join: Join = { fade: milliseconds(2), shape: 'gain', origin: 'hand', heard: false }
-    act(layPatch(live.body as Actuality, spot.inPiece, { tape: spot.tape, from: start + found.from, to: start + found.to }, { left: join, right: join }), 'bridge a click')
-    setChosen(spot.inPiece.from)
-    select(null)
+    const from = placeNow()
+    const there = spotAt(live.body as Actuality, { from, to: from + spot.inPiece.to - spot.inPiece.from })
+    if (there?.onTape.from !== spot.onTape.from || there.onTape.to !== spot.onTape.to) return void toast('That spot was changed meanwhile.')
+    deselect(spot.inPiece)
+    act(layPatch(live.body as Actuality, there.inPiece, { tape: spot.tape, from: start + found.from, to: start + found.to }, { left: join, right: join }), 'bridge a click')
+    setChosen(there.inPiece.from)
   }
 
   /** Lays what was copied over what is selected, as loud as what is said there; into held time that is chosen, to fill it. */
@@ -86,12 +91,15 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
     const { tape, from, to } = span
     if (held) return fill({ from: held.at, to: held.at + held.held }, { tape, from, to })
     if (!selected) return
-    const over = selected
-    const level = await levelFor(span, over)
+    select(null)
+    const placeNow = followPlace(live, selected.from)
+    const endNow = followPlace(live, selected.to)
+    const level = await levelFor(span, selected)
+    const over = { from: placeNow(), to: endNow() }
+    if (over.to <= over.from) return void toast('What was selected was taken out meanwhile.')
     const now = live.body as Actuality
     const steps = layPatch(now, over, { tape, from, to, level, own: true }, { left: plainJoin(), right: plainJoin() })
     const places = [over.from, over.from + to - from].filter((at) => at > 0)
-    select(null)
     void live.actAtOnce(steps as AnyStep[], { label: 'lay over' }, withPlacedJoins(now, steps, places, factsOf, wordsOf) as Promise<AnyStep[]>)
     setChosen(over.from)
   }

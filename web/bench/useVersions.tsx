@@ -4,6 +4,7 @@ import { toast } from 'sonner'
 import type { Actuality } from '../../core/edits/actuality'
 import { dropVersion, goBackTo, keepVersion, renameVersion, versionsOf, type Version } from '../../core/edits/versions'
 import { put } from '../api/client'
+import { useOnce } from '../api/useOnce'
 import type { Bench } from './bench'
 import { VersionsList, VersionWords } from './VersionsList'
 
@@ -18,17 +19,13 @@ export function useVersions({ live, piece, wordsOf, setChosen, act }: Bench, aga
     act(keepVersion(now(), name, new Date().toISOString()), 'keep a version')
     toast(`Saved as “${name}”.`, { duration: 2000 })
   }
-  const duplicate = async () => {
+  const duplicate = useOnce(async () => {
     const made = crypto.randomUUID()
     const { versions: _, ...body } = now()
-    try {
-      await put(`/documents/${made}`, { ...body, slug: `${piece.slug || 'Untitled'}, again` })
-      void navigate(`/pieces/${made}`)
-      toast.success('This is the duplicate.')
-    } catch (error) {
-      toast.error((error as Error).message)
-    }
-  }
+    await put(`/documents/${made}`, { ...body, slug: `${piece.slug || 'Untitled'}, again` })
+    void navigate(`/pieces/${made}`)
+    toast.success('This is the duplicate.')
+  })
   const list = (
     <VersionsList
       versions={versions}
@@ -44,5 +41,5 @@ export function useVersions({ live, piece, wordsOf, setChosen, act }: Bench, aga
     />
   )
   const words = inWords && <VersionWords version={inWords} now={piece.spans} wordsOf={wordsOf} onClose={() => setInWords(null)} />
-  return { list, words, keep, duplicate: () => void duplicate() }
+  return { list, words, keep, duplicate: duplicate.run }
 }

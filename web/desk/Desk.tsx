@@ -6,6 +6,8 @@ import { storyType, type StoryDocument } from '../../core/page/story'
 import { clock, toFrames } from '../../core/time'
 import { parseLength } from '../../core/typed'
 import { patch, post, put } from '../api/client'
+import { orSay } from '../api/orSay'
+import { useOnce } from '../api/useOnce'
 import { useDesk } from '../api/queries'
 import { useCommands } from '../commands/commands'
 import { liveDocument } from '../documents/useDocument'
@@ -95,6 +97,7 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
   const over = story.trt - story.slot
   const until = untilAir(story.airs, useNow())
   const rename = async (slug: string) => (await liveDocument(story.id, 'story')).act([{ type: 'set', id: 'story', key: 'slug', value: slug }], { label: 'slug' })
+  const duplicate = useOnce(() => post(`/stories/${story.id}/duplicate`, {}))
   const [renaming, setRenaming] = useState(false)
   return (
     <tr className="border-t border-rule align-top last:border-b hover:bg-paper-lit">
@@ -105,7 +108,7 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
       <td className="py-4 pr-6">
         {renaming ? (
           <span className="font-serif text-[20px]" onBlur={() => setRenaming(false)}>
-            <EditableText label="Slug" value={story.slug} onKeep={(value) => void rename(value)} />
+            <EditableText label="Slug" value={story.slug} onKeep={(value) => orSay(rename(value))} />
           </span>
         ) : (
           <Link to={`/stories/${story.id}`} className="font-serif text-[20px] leading-tight font-medium hover:underline">{story.slug || 'Untitled'}</Link>
@@ -126,8 +129,8 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
         <Menu label={`More for ${story.slug}`} trigger={<Button look="bare" className="px-2"><MoreHorizontal size={16} /></Button>}>
           <MenuItem onSelect={onOpen}>Open</MenuItem>
           <MenuItem onSelect={() => setTimeout(() => setRenaming(true))}>Rename</MenuItem>
-          <MenuItem onSelect={() => void post(`/stories/${story.id}/duplicate`, {}).then(() => undefined)}>Duplicate</MenuItem>
-          <MenuItem onSelect={() => void patch(`/documents/${story.id}`, { aside: true })}>Archive</MenuItem>
+          <MenuItem onSelect={() => duplicate.run()}>Duplicate</MenuItem>
+          <MenuItem onSelect={() => orSay(patch(`/documents/${story.id}`, { aside: true }))}>Archive</MenuItem>
         </Menu>
       </td>
     </tr>

@@ -1,10 +1,10 @@
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import type { LineUpInfo } from '../../contract/lineups'
 import type { TapeInfo } from '../../contract/tapes'
 import { clock } from '../../core/time'
 import { post, remove } from '../api/client'
+import { useOnce } from '../api/useOnce'
 import { useTapes } from '../api/queries'
 import { Button, Dialog, Empty, Field, Progress } from '../ui/parts'
 import { Sources } from './Sources'
@@ -70,13 +70,7 @@ function Which({ tape, onBegun }: { tape: TapeInfo; onBegun: (id: string) => voi
   const found = tapes
     .filter((other) => other.id !== tape.id && other.state === 'ready' && !other.aside && (chosen.has(other.id) || `${other.name} ${other.speaker}`.toLowerCase().includes(text.toLowerCase())))
     .sort((a, b) => near(a) - near(b))
-  const begin = async () => {
-    try {
-      onBegun((await post<LineUpInfo>('/lineups', { tapes: [tape.id, ...chosen] })).id)
-    } catch (error) {
-      toast.error((error as Error).message)
-    }
-  }
+  const begin = useOnce(async () => onBegun((await post<LineUpInfo>('/lineups', { tapes: [tape.id, ...chosen] })).id))
   return (
     <div className="flex flex-col gap-4">
       <p className="text-soft">Choose the other recordings of the conversation on “{tape.name}”. They are put in step by their sound, and become sides of a new tape. All of them stay as they are.</p>
@@ -95,7 +89,7 @@ function Which({ tape, onBegun }: { tape: TapeInfo; onBegun: (id: string) => voi
         ))}
         {!found.length && <li className="py-3 text-faint">No other tape is called that.</li>}
       </ul>
-      <div className="flex justify-end"><Button look="strong" disabled={!chosen.size} onClick={() => void begin()}>Compare them</Button></div>
+      <div className="flex justify-end"><Button look="strong" disabled={!chosen.size || begin.busy} onClick={begin.run}>Compare them</Button></div>
     </div>
   )
 }

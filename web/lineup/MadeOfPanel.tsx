@@ -3,6 +3,7 @@ import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { post } from '../api/client'
 import { usePieces } from '../api/queries'
+import { useOnce } from '../api/useOnce'
 import { author } from '../documents/waiting'
 import { useMadeOf } from './useLineUp'
 
@@ -11,16 +12,12 @@ export function MadeOfPanel({ tape }: { tape: string }) {
   const sources = useMadeOf(tape)
   const pieces = usePieces().data ?? []
   const queries = useQueryClient()
+  const move = useOnce(async (piece: string, slug: string) => {
+    await post(`/lineups/of/${tape}/move`, { piece, author })
+    toast.success(`“${slug}” now uses this tape. Undo on its Bench reverts that.`)
+    await queries.invalidateQueries({ queryKey: ['pieces'] })
+  })
   if (!sources?.length) return null
-  const move = async (piece: string, slug: string) => {
-    try {
-      await post(`/lineups/of/${tape}/move`, { piece, author })
-      toast.success(`“${slug}” now uses this tape. Undo on its Bench reverts that.`)
-      await queries.invalidateQueries({ queryKey: ['pieces'] })
-    } catch (error) {
-      toast.error((error as Error).message)
-    }
-  }
   const of = new Set(sources.map((source) => source.tape))
   const movable = pieces.filter((piece) => !piece.aside && piece.body.spans.some((span) => of.has(span.tape)))
   return (
@@ -41,7 +38,7 @@ export function MadeOfPanel({ tape }: { tape: string }) {
             {movable.map(({ id, body }) => (
               <li key={id} className="flex items-baseline gap-2 py-0.5">
                 <span className="min-w-0 flex-1 truncate">{body.slug || 'Untitled'}</span>
-                <button type="button" className="shrink-0 text-tape hover:underline" onClick={() => void move(id, body.slug)}>Move over</button>
+                <button type="button" className="shrink-0 text-tape hover:underline" onClick={() => move.run(id, body.slug)}>Move over</button>
               </li>
             ))}
           </ul>

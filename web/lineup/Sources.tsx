@@ -1,8 +1,8 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { LineUpInfo, Part } from '../../contract/lineups'
 import type { TapeInfo } from '../../contract/tapes'
 import { post } from '../api/client'
+import { useOnce } from '../api/useOnce'
 import { useTapes } from '../api/queries'
 import { Button, Field } from '../ui/parts'
 import { clearer, inWords, proposed } from './parts'
@@ -21,18 +21,9 @@ export function Sources({ info, name, onBack }: { info: LineUpInfo; name: string
   const [parts, setParts] = useState<Part[]>(() => proposed(info.fits, speakers))
   const [title, setTitle] = useState(`${name}, all sides`)
   const [turns, setTurns] = useState(true)
-  const [busy, setBusy] = useState(false)
   const set = (tape: string, fields: Partial<Part>) => setParts((now) => now.map((part) => (part.tape === tape ? { ...part, ...fields } : part)))
   const used = parts.filter((part) => part.used)
-  const make = async () => {
-    setBusy(true)
-    try {
-      await post(`/lineups/${info.id}/join`, { name: title.trim(), turns, parts })
-    } catch (error) {
-      toast.error((error as Error).message)
-      setBusy(false)
-    }
-  }
+  const make = useOnce(() => post(`/lineups/${info.id}/join`, { name: title.trim(), turns, parts }))
   return (
     <div className="flex flex-col gap-4">
       <ul aria-label="What was found" className="border-t border-rule">
@@ -71,7 +62,7 @@ export function Sources({ info, name, onBack }: { info: LineUpInfo; name: string
       <Field label="What the new tape is called" value={title} maxLength={200} onChange={({ target }) => setTitle(target.value)} />
       <div className="flex justify-end gap-2">
         <Button onClick={onBack}>Choose others</Button>
-        <Button look="strong" disabled={busy || used.length < 1 || !title.trim()} onClick={() => void make()}>Make the tape</Button>
+        <Button look="strong" disabled={make.busy || used.length < 1 || !title.trim()} onClick={make.run}>Make the tape</Button>
       </div>
     </div>
   )

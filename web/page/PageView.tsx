@@ -311,7 +311,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
                   who={
                     block.kind === 'intro' ? <span>live, not in the file</span>
                     : block.kind === 'copy' ? <><EditableText label="Reader" value={block.reader} placeholder="reader" onKeep={(value) => set(block, 'reader', value, 'reader')} /><Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />{!piece && <span className="block">no voice track</span>}</>
-                    : <span>{[piece?.speaker, piece?.role].filter(Boolean).join(', ') || 'no piece'}</span>
+                    : <span>{piece ? [piece.speaker, piece.role].filter(Boolean).join(', ') || 'no speaker named' : 'no piece'}</span>
                   }
                   bar={piece && plans.has(block.piece) ? <Bar plan={plans.get(block.piece)} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={block.kind === 'copy' ? 'ink' : 'tape'} /> : null}
                 >

@@ -50,7 +50,7 @@ function Script({ body }: { body: StoryDocument }) {
                 <td className="py-3 text-soft">{clock(at)}</td>
                 <td className="py-3 pr-4">
                   <strong className="block">{block.kind === 'intro' ? 'Host intro' : block.kind === 'copy' ? 'Copy' : piece?.slug || 'Actuality'}</strong>
-                  <span className="text-[13px] text-soft">{block.kind === 'intro' ? 'live, not in the file' : block.kind === 'copy' ? block.reader || 'no reader named' : [piece?.speaker, piece?.role].filter(Boolean).join(', ')}</span>
+                  <span className="text-[13px] text-soft">{block.kind === 'intro' ? 'live, not in the file' : block.kind === 'copy' ? block.reader || 'no reader named' : [piece?.speaker, piece?.role].filter(Boolean).join(', ') || (piece ? 'no speaker named' : 'no piece')}</span>
                 </td>
                 <td className="py-3 pr-4 font-serif text-[17px] leading-[1.5]">
                   {block.kind === 'actuality' ? (

@@ -4,6 +4,7 @@ import { Download, FileText } from 'lucide-react'
 import type { FileFigures, Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
 import { clock, RATE } from '../../core/time'
 import { post, remove } from '../api/client'
+import { orSay } from '../api/orSay'
 import { useReceipts } from '../api/queries'
 import { TimeLeft } from '../ui/TimeLeft'
 import { Button, Choice, Dialog, Field, Progress } from '../ui/parts'
@@ -123,7 +124,7 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
           <Download size={14} /> Save
         </a>
       )}
-      {under && <Button look="bare" onClick={() => void remove(`/sends/${receipt.id}`)}>Cancel</Button>}
+      {under && <Button look="bare" onClick={() => orSay(remove(`/sends/${receipt.id}`))}>Cancel</Button>}
     </li>
   )
 }

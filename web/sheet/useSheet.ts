@@ -142,6 +142,15 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     [hold, length, nearZero],
   )
 
+  /** Clears the selection, if it is still this one. */
+  const deselect = useCallback((stretch: Stretch) => {
+    setSelection((now) => {
+      if (!now || now.from !== stretch.from || now.to !== stretch.to) return now
+      cleared.current = now
+      return null
+    })
+  }, [])
+
   const nudge = (edge: 'from' | 'to', by: Frames) => {
     if (!selection) return
     const moved = { ...selection, [edge]: selection[edge] + by }
@@ -271,5 +280,5 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
   )
 
   const selected = useMemo(() => (selection && selection.to > selection.from ? selection : null), [selection])
-  return { handle, look, setLook, selection, selected, select, place, setPlace, goTo, playFrom, scrub, stopAt, playing, hold, follow }
+  return { handle, look, setLook, selection, selected, select, deselect, place, setPlace, goTo, playFrom, scrub, stopAt, playing, hold, follow }
 }

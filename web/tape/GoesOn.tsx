@@ -7,6 +7,7 @@ import { runs } from '../../core/tape/runOn'
 import { RATE } from '../../core/time'
 import { post } from '../api/client'
 import { useTapes } from '../api/queries'
+import { useOnce } from '../api/useOnce'
 import { useLineUp } from '../lineup/useLineUp'
 
 /** Says that a tape is one of several files of one recording, and offers to make one tape of them. */
@@ -15,6 +16,7 @@ export function GoesOn({ tape }: { tape: TapeInfo }) {
   const navigate = useNavigate()
   const [made, setMade] = useState<string | null>(null)
   const info = useLineUp(made)
+  const join = useOnce(async (files: readonly TapeInfo[]) => setMade((await post<LineUpInfo>('/lineups/sequence', { tapes: files.map(({ id }) => id), name: `${files[0].name}, whole` })).id))
   useEffect(() => {
     if (info?.state === 'joined') void navigate(`/tapes/${info.tape}`)
     if (info?.state === 'failed') toast.error(info.error)
@@ -23,17 +25,10 @@ export function GoesOn({ tape }: { tape: TapeInfo }) {
   const run = runs(ready).find((files) => files.some(({ id }) => id === tape.id))
   if (!run) return null
   const others = run.filter(({ id }) => id !== tape.id).map(({ name }) => `“${name}”`)
-  const join = async () => {
-    try {
-      setMade((await post<LineUpInfo>('/lineups/sequence', { tapes: run.map(({ id }) => id), name: `${run[0].name}, whole` })).id)
-    } catch (error) {
-      toast.error((error as Error).message)
-    }
-  }
   return (
     <p className="py-2 text-[13px]">
       One recording with {others.join(', ')}: the recorder began a new file.{' '}
-      {made ? <span className="text-faint">Making one tape of them …</span> : <button type="button" className="text-tape hover:underline" onClick={() => void join()}>Make them one tape</button>}
+      {made ? <span className="text-faint">Making one tape of them …</span> : <button type="button" className="text-tape hover:underline" disabled={join.busy} onClick={() => join.run(run)}>Make them one tape</button>}
     </p>
   )
 }

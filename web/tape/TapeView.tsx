@@ -17,6 +17,7 @@ import { cueLine, wordsIn } from '../../core/tape/words'
 import { wordsOf, type Transcript } from '../../core/transcript/transcript'
 import { clock, toFrames, tradeLength, type Frames } from '../../core/time'
 import { post, put, Refused } from '../api/client'
+import { useOnce } from '../api/useOnce'
 import { ownFades } from '../bench/ownFades'
 import { useFacts, usePieces, useTape, useUses } from '../api/queries'
 import { run, useCommands } from '../commands/commands'
@@ -139,7 +140,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     speech: useFigures(tape)?.speech,
     begin: { framesPerLine: toFrames(shown.length ? 5.5 : 10), even: false },
   })
-  const { selected, select, place } = sheet
+  const { selected, select, deselect, place } = sheet
 
   // some seconds of it count as having listened to it
   useEffect(() => {
@@ -185,38 +186,43 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     toast(touched.length ? 'Back on the record.' : 'Off the record: it can be played here, but not pulled, exported or sent.')
   }
 
-  const [pulling, setPulling] = useState(false)
   /** The last pull, and where the playhead was: until it moves, the way across goes there, even before the server has it. */
   const lastPull = useRef<{ piece: Promise<string | undefined>; place: Frames } | null>(null)
   const pullIt = async () => {
     if (!selected) return void toast('Select a passage first: drag over the words, or mark in and out while it plays.')
-    setPulling(true)
     try {
       const [from, to] = await Promise.all([zero(selected.from), zero(selected.to)])
       const stretch = to > from ? { from, to } : selected
-      const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: strikes, off, level, words, story, speaker: head.speaker, role: head.role, sides: head.sides })
-      if (!piece) return void toast(meets(off, stretch) ? 'Part of that is off the record, so it can’t be pulled.' : 'All of that is struck: there is nothing to pull.')
+      // as the tape is now: it may have changed while the sound was fetched
+      const there = live.body as TapeDocument
+      const { speaker, role, sides } = tapeHead(there)
+      const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: strikesOf(there), off: offRecord(there), level: tapeLevel(there)?.points, words, story, speaker, role, sides })
+      if (!piece) return void toast(meets(offRecord(there), stretch) ? 'Part of that is off the record, so it can’t be pulled.' : 'All of that is struck: there is nothing to pull.')
       const made = crypto.randomUUID()
       const { fadeIn, fadeOut } = ownFades()
       await put(`/documents/${made}`, { ...piece, ...(fadeIn ? { fadeIn } : {}), ...(fadeOut ? { fadeOut } : {}) })
-      select(null)
+      deselect(selected)
       toast.success(`Pulled “${piece.slug}”`, { action: { label: 'To the Bench', onClick: () => void navigate(`/pieces/${made}`) } })
       return made
     } catch (error) {
       toast.error((error as Error).message)
-    } finally {
-      setPulling(false)
     }
   }
+  const mounted = useRef(true)
+  useEffect(() => {
+    mounted.current = true
+    return () => void (mounted.current = false)
+  }, [])
+  const pulling = useOnce(() => {
+    const piece = pullIt()
+    lastPull.current = { piece, place: place() }
+    return piece
+  })
 
-  const split = async (side: number) => {
-    try {
-      const { joining } = await post<LineUpInfo>('/lineups/split', { tape: id, side })
-      toast.success(`“${joining!.name}” is being made; it will appear under Tapes.`)
-    } catch (error) {
-      toast.error((error as Error).message)
-    }
-  }
+  const splitting = useOnce(async (side: number) => {
+    const { joining } = await post<LineUpInfo>('/lineups/split', { tape: id, side })
+    toast.success(`“${joining!.name}” is being made; it will appear under Tapes.`)
+  })
 
   const [freshMark, setFreshMark] = useState<string | null>(null)
   /** Where the key was pressed, less the time that a hand takes while it plays. */
@@ -235,9 +241,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   useCommands({
     'edit.takeOut': strike,
     'edit.bringBack': unstrike,
-    'edit.pull': () => {
-      lastPull.current = { piece: pullIt(), place: place() }
-    },
+    'edit.pull': pulling.run,
     'edit.offRecord': setOffRecord,
     'edit.mark': () => mark(),
     'edit.star': () => mark(true),
@@ -257,7 +261,8 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
     'go.across': async () => {
       const fresh = lastPull.current?.place === place() ? await lastPull.current.piece : undefined
-      if (fresh) return void navigate(`/pieces/${fresh}`)
+      // who has gone elsewhere meanwhile stays there
+      if (fresh) return void (mounted.current && navigate(`/pieces/${fresh}`))
       const here = uses.find((use) => use.stretches.some((stretch) => stretch.from <= place() && stretch.to > place())) ?? uses[0]
       if (here) void navigate(`/pieces/${here.piece}?tapeAt=${Math.round(place())}`)
       else toast('Nothing has been pulled from this tape yet.')
@@ -330,7 +335,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           <LogPanel tape={id} marks={marks} fresh={freshMark} onWritten={() => setFreshMark(null)} act={act} onGo={(frame) => sheet.goTo(frame)} />
           <div className="h-6" />
           <Heading>Sides</Heading>
-          {tape.channels > 1 && <SidesPanel sides={head.sides} channels={tape.channels} selected={selected} onSet={setSides} onSplit={(side) => void split(side)} />}
+          {tape.channels > 1 && <SidesPanel sides={head.sides} channels={tape.channels} selected={selected} onSet={setSides} onSplit={(side) => splitting.run(side)} />}
           <MadeOfPanel tape={id} />
           {tape.state === 'ready' && (
             <p className="py-2 text-[13px]">
@@ -369,7 +374,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           <span className="flex-1" />
           <LookMenu skipping={skipping} hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={words.length || marks.length ? () => setWriting(true) : undefined} onBringIn={tape.state === 'ready' ? () => setBringing(true) : undefined} />
           {selected && <CommandButton id="edit.takeOut">Strike</CommandButton>}
-          <CommandButton id="edit.pull" look="strong" disabled={pulling}>Pull as actuality</CommandButton>
+          <CommandButton id="edit.pull" look="strong" disabled={pulling.busy}>Pull as actuality</CommandButton>
         </>
       }
     >

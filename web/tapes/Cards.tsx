@@ -4,6 +4,7 @@ import { format } from 'date-fns'
 import { toast } from 'sonner'
 import type { Card, CardFile } from '../../contract/cards'
 import { get, post } from '../api/client'
+import { useOnce } from '../api/useOnce'
 import { Button, Dialog } from '../ui/parts'
 
 export const useCards = () => useQuery({ queryKey: ['cards'], queryFn: () => get<Card[]>('/intake/cards') }).data ?? []
@@ -35,16 +36,12 @@ function TakeFrom({ card, onClose }: { card: Card; onClose: () => void }) {
   const queries = useQueryClient()
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set(freshOf(card).map(({ path }) => path)))
   const paths = card.files.filter((file) => !file.tape && chosen.has(file.path)).map(({ path }) => path)
-  const take = async () => {
-    try {
-      await post('/intake/cards/take', { card: card.name, paths })
-      toast.success(`${paths.length === 1 ? 'One recording is' : `${paths.length} recordings are`} being copied. Leave the card in until they are here.`)
-      void queries.invalidateQueries({ queryKey: ['tapes'] })
-      onClose()
-    } catch (error) {
-      toast.error((error as Error).message)
-    }
-  }
+  const take = useOnce(async () => {
+    await post('/intake/cards/take', { card: card.name, paths })
+    toast.success(`${paths.length === 1 ? 'One recording is' : `${paths.length} recordings are`} being copied. Leave the card in until they are here.`)
+    void queries.invalidateQueries({ queryKey: ['tapes'] })
+    onClose()
+  })
   return (
     <Dialog open wide title={`On the card ${card.name}`} onClose={onClose}>
       <ul className="mb-4 border-t border-rule" aria-label="Recordings on the card">
@@ -63,7 +60,7 @@ function TakeFrom({ card, onClose }: { card: Card; onClose: () => void }) {
       </ul>
       <div className="flex items-center justify-end gap-3">
         <span className="flex-1 text-[13px] text-faint">Nothing on the card is changed.</span>
-        <Button look="strong" disabled={!paths.length} onClick={() => void take()}>Take {paths.length === 1 ? 'one' : paths.length}</Button>
+        <Button look="strong" disabled={!paths.length || take.busy} onClick={take.run}>Take {paths.length === 1 ? 'one' : paths.length}</Button>
       </div>
     </Dialog>
   )

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react'
-import { useNavigate } from 'react-router'
+import { useLocation, useNavigate } from 'react-router'
 import { useCommands } from '../commands/commands'
 import { dropped } from './dropped'
 import { OnItsWay } from './OnItsWay'
@@ -10,6 +10,8 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
   const navigate = useNavigate()
   const input = useRef<HTMLInputElement>(null)
   const [over, setOver] = useState(false)
+  // what is dropped on a story's page joins the story
+  const story = /^\/stories\/([^/]+)$/.exec(useLocation().pathname)?.[1]
   useEffect(() => onOpen((tape) => void navigate(`/tapes/${tape}`)), [navigate])
   useCommands({ 'new.tape': () => input.current?.click() })
 
@@ -25,7 +27,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
       if (!holdsFiles(event)) return
       event.preventDefault()
       setOver(false)
-      void dropped(event.dataTransfer!).then(bringIn)
+      void dropped(event.dataTransfer!).then((files) => bringIn(files, story))
     }
     window.addEventListener('dragover', onOver)
     window.addEventListener('dragleave', onLeave)
@@ -40,10 +42,10 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
   return (
     <>
       {children}
-      <input ref={input} type="file" multiple hidden aria-label="Choose sound files" data-testid="file-input" onChange={(event) => { bringIn(event.target.files ?? []); event.target.value = '' }} />
+      <input ref={input} type="file" multiple hidden aria-label="Choose sound files" data-testid="file-input" onChange={(event) => { bringIn(event.target.files ?? [], story); event.target.value = '' }} />
       {over && (
         <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-2xl border-2 border-dashed border-tape bg-paper/90">
-          <p className="font-serif text-[28px]">Drop to import.</p>
+          <p className="font-serif text-[28px]">{story ? 'Drop to import into this story.' : 'Drop to import.'}</p>
         </div>
       )}
       <OnItsWay />

@@ -6,6 +6,7 @@ import { STATES, type Filter, type LibraryFacts } from '../../contract/library'
 import { minuteSecond } from '../../core/time'
 import { parseLength } from '../../core/typed'
 import { put, remove } from '../api/client'
+import { useOnce } from '../api/useOnce'
 import { FigureInput } from '../ui/FigureInput'
 import { Button, Menu, MenuItem } from '../ui/parts'
 import { ANYTHING, narrowed, STATE_NAMES } from './filing'
@@ -23,16 +24,16 @@ export function Narrow({ facts, filter, onFilter, storyName }: Props) {
   const queries = useQueryClient()
   const searches = useSearches().data ?? []
   const set = (fields: Partial<Filter>) => onFilter({ ...filter, ...fields })
-  const keep = async () => {
+  const keep = useOnce(async () => {
     const name = filter.text.trim() || [filter.tag, filter.speaker, filter.state && STATE_NAMES[filter.state as keyof typeof STATE_NAMES]].filter(Boolean).join(', ') || 'Search'
-    await put(`/library/searches/${crypto.randomUUID()}`, { name: name.slice(0, 100), filter }).catch((error: Error) => toast.error(error.message))
+    await put(`/library/searches/${crypto.randomUUID()}`, { name: name.slice(0, 100), filter })
     void queries.invalidateQueries({ queryKey: ['searches'] })
     toast.success(`Saved as “${name}”.`)
-  }
-  const forget = async (id: string) => {
+  })
+  const forget = useOnce(async (id: string) => {
     await remove(`/library/searches/${id}`)
     void queries.invalidateQueries({ queryKey: ['searches'] })
-  }
+  })
   return (
     <div className="mb-4 flex flex-col gap-2.5">
       <div className="flex flex-wrap items-center gap-2">
@@ -59,7 +60,7 @@ export function Narrow({ facts, filter, onFilter, storyName }: Props) {
         <span className="flex-1" />
         {narrowed(filter) && (
           <>
-            <button type="button" className="text-tape hover:underline" onClick={() => void keep()}>Save search</button>
+            <button type="button" className="text-tape hover:underline" onClick={keep.run}>Save search</button>
             <button type="button" className="text-tape hover:underline" onClick={() => onFilter(ANYTHING)}>Show all</button>
           </>
         )}
@@ -68,7 +69,7 @@ export function Narrow({ facts, filter, onFilter, storyName }: Props) {
             {searches.map((search) => (
               <div key={search.id} className="flex items-center">
                 <span className="flex-1"><MenuItem onSelect={() => onFilter(search.filter)}>{search.name}</MenuItem></span>
-                <button type="button" aria-label={`Delete “${search.name}”`} className="px-2 text-faint hover:text-cut-ink" onClick={() => void forget(search.id)}><X size={13} /></button>
+                <button type="button" aria-label={`Delete “${search.name}”`} className="px-2 text-faint hover:text-cut-ink" onClick={() => forget.run(search.id)}><X size={13} /></button>
               </div>
             ))}
           </Menu>

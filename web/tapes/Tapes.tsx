@@ -7,6 +7,7 @@ import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import type { LibraryRow, TapeOrder } from '../../contract/library'
 import { patch, post, remove } from '../api/client'
+import { orSay } from '../api/orSay'
 import { useDesk } from '../api/queries'
 import { Button, CommandButton, CommandKey, Empty, Menu, MenuItem } from '../ui/parts'
 import { SetAside } from '../ui/SetAside'
@@ -113,7 +114,7 @@ function More({ row, onFile }: { row: LibraryRow; onFile: () => void }) {
     try {
       await remove(`/library/tapes/${row.id}`)
       fresh()
-      toast.success(`“${row.name}” is deleted. It can be restored for 30 days.`, { duration: 10_000, action: { label: 'Restore', onClick: () => void post(`/library/tapes/${row.id}/back`, {}).then(fresh) } })
+      toast.success(`“${row.name}” is deleted. It can be restored for 30 days.`, { duration: 10_000, action: { label: 'Restore', onClick: () => orSay(post(`/library/tapes/${row.id}/back`, {}).then(fresh)) } })
     } catch (problem) {
       toast.error((problem as Error).message, { duration: 10_000 })
     }
@@ -122,7 +123,7 @@ function More({ row, onFile }: { row: LibraryRow; onFile: () => void }) {
     <Menu label={`More for ${row.name}`} trigger={<Button look="bare" className="px-2"><MoreHorizontal size={16} /></Button>}>
       <MenuItem onSelect={() => void navigate(`/tapes/${row.id}`)}>Open</MenuItem>
       <MenuItem onSelect={onFile}>Rename, tag, put in a story …</MenuItem>
-      <MenuItem onSelect={() => void patch(`/documents/${row.id}`, { aside: true }).then(fresh)}>Archive</MenuItem>
+      <MenuItem onSelect={() => orSay(patch(`/documents/${row.id}`, { aside: true }).then(fresh))}>Archive</MenuItem>
       <MenuItem onSelect={() => void drop()}>Delete</MenuItem>
     </Menu>
   )
@@ -138,7 +139,7 @@ function Deleted({ rows }: { rows: readonly { id: string; name: string }[] }) {
         {rows.map(({ id, name }) => (
           <li key={id} className="flex items-center gap-3 border-b border-rule py-2">
             <span className="flex-1 text-soft">{name}</span>
-            <Button look="bare" onClick={() => void post(`/library/tapes/${id}/back`, {}).then(() => queries.invalidateQueries({ queryKey: ['tapes'] }))}>Restore</Button>
+            <Button look="bare" onClick={() => orSay(post(`/library/tapes/${id}/back`, {}).then(() => queries.invalidateQueries({ queryKey: ['tapes'] })))}>Restore</Button>
           </li>
         ))}
       </ul>

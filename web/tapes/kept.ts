@@ -7,6 +7,8 @@ export interface KeptFile {
   /** Where the upload goes on, and the tape it becomes, once it has begun. */
   url: string | null
   tape: string | null
+  /** The story that it joins. */
+  story?: string
 }
 
 const store: Promise<IDBPDatabase> = openDB('plain-cut-uploads', 1, {
@@ -17,16 +19,17 @@ const store: Promise<IDBPDatabase> = openDB('plain-cut-uploads', 1, {
 })
 
 /** Resolves to false where the browser has no room for it: the upload goes on, but not past the end of this page. */
-export const keepFile = async ({ key, file }: KeptFile): Promise<boolean> => {
+export const keepFile = async (kept: KeptFile): Promise<boolean> => {
   try {
-    await (await store).put('files', file, key)
+    await keepPlace(kept)
+    await (await store).put('files', kept.file, kept.key)
     return true
   } catch {
     return false
   }
 }
 
-export const keepPlace = async ({ key, url, tape }: KeptFile): Promise<void> => void (await (await store).put('places', { url, tape }, key))
+export const keepPlace = async ({ key, url, tape, story }: KeptFile): Promise<void> => void (await (await store).put('places', { url, tape, story }, key))
 
 export async function letGo(key: string): Promise<void> {
   const database = await store
@@ -45,8 +48,8 @@ export async function leftBehind(): Promise<KeptFile[]> {
   const keys = (await database.getAllKeys('files')) as string[]
   return Promise.all(
     keys.map(async (key) => {
-      const place = (await database.get('places', key)) as Pick<KeptFile, 'url' | 'tape'> | undefined
-      return { key, file: (await database.get('files', key)) as File, url: place?.url ?? null, tape: place?.tape ?? null }
+      const place = (await database.get('places', key)) as Pick<KeptFile, 'url' | 'tape' | 'story'> | undefined
+      return { key, file: (await database.get('files', key)) as File, url: place?.url ?? null, tape: place?.tape ?? null, story: place?.story }
     }),
   )
 }

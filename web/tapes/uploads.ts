@@ -54,7 +54,7 @@ class Sending {
     this.upload = new TusUpload(kept.file, {
       endpoint: '/api/uploads',
       uploadUrl: kept.url,
-      metadata: { filename: kept.file.name },
+      metadata: { filename: kept.file.name, ...(kept.story ? { story: kept.story } : {}) },
       storeFingerprintForResuming: false,
       retryDelays: [],
       onBeforeRequest: () => {
@@ -160,9 +160,10 @@ function enqueue(kept: KeptFile): void {
   })
 }
 
-export function bringIn(files: Iterable<File>): void {
+/** Imports files; with a story, into it. */
+export function bringIn(files: Iterable<File>, story?: string): void {
   for (const file of files) {
-    const kept: KeptFile = { key: crypto.randomUUID(), file, url: null, tape: null }
+    const kept: KeptFile = { key: crypto.randomUUID(), file, url: null, tape: null, story }
     void keepFile(kept).then((safe) => safe || toast.info(`This browser has no room to store “${file.name}”: keep this page open until it is imported.`, { duration: 10_000 }))
     enqueue(kept)
   }

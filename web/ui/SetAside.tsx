@@ -1,4 +1,5 @@
 import { patch } from '../api/client'
+import { orSay } from '../api/orSay'
 import { Button } from './parts'
 
 /** What is archived, folded away, with the way back. */
@@ -11,7 +12,7 @@ export function SetAside({ rows }: { rows: readonly { id: string; name: string }
         {rows.map(({ id, name }) => (
           <li key={id} className="flex items-center gap-3 border-b border-rule py-2">
             <span className="flex-1 text-soft">{name || 'Untitled'}</span>
-            <Button look="bare" onClick={() => void patch(`/documents/${id}`, { aside: false })}>Restore</Button>
+            <Button look="bare" onClick={() => orSay(patch(`/documents/${id}`, { aside: false }))}>Restore</Button>
           </li>
         ))}
       </ul>

@@ -1,10 +1,10 @@
-import { useState } from 'react'
 import { toast } from 'sonner'
 import type { TapeInfo } from '../../contract/tapes'
 import { givenTo } from '../../core/speakers/voicesOf'
 import type { Transcript, TranscriptStep } from '../../core/transcript/transcript'
 import type { Stretch } from '../../core/time'
 import { post } from '../api/client'
+import { useOnce } from '../api/useOnce'
 import type { LiveDocument } from '../documents/liveDocument'
 import { author } from '../documents/waiting'
 import { EditableText } from '../ui/EditableText'
@@ -19,7 +19,6 @@ interface Props {
 /** Who says what: names stay with the voice across the tape; two that are called the same are one. */
 export function VoicesPanel({ tape, live, transcript, selected }: Props) {
   const { words, voices } = transcript
-  const [busy, setBusy] = useState(false)
   const counts = new Map<string, number>()
   for (const { voice } of words) if (voice) counts.set(voice, (counts.get(voice) ?? 0) + 1)
   const known = Object.keys(voices).filter((voice) => counts.has(voice)).sort()
@@ -32,17 +31,10 @@ export function VoicesPanel({ tape, live, transcript, selected }: Props) {
   const give = (name: string) => {
     if (name) live.act(givenTo(transcript, chosen, name), { label: 'words of another voice' })
   }
-  const tellApart = async () => {
-    setBusy(true)
-    try {
-      const { voices: found } = await post<{ voices: number }>(`/recognitions/${tape.id}/voices`, { author })
-      toast(found > 1 ? `${found} speakers found. Name them, and correct any that are wrong.` : 'Only one speaker was found.')
-    } catch (error) {
-      toast.error((error as Error).message)
-    } finally {
-      setBusy(false)
-    }
-  }
+  const tellApart = useOnce(async () => {
+    const { voices: found } = await post<{ voices: number }>(`/recognitions/${tape.id}/voices`, { author })
+    toast(found > 1 ? `${found} speakers found. Name them, and correct any that are wrong.` : 'Only one speaker was found.')
+  })
 
   if (!words.length) return null
   return (
@@ -59,7 +51,7 @@ export function VoicesPanel({ tape, live, transcript, selected }: Props) {
       )}
       {known.some((voice) => /^Voice \d+$/.test(voices[voice])) && <p className="pt-1.5 text-faint">Identified by sound: a suggestion. Give two the same name to merge them.</p>}
       {!known.length && tape.sides.length === 1 && tape.state === 'ready' && (
-        <button type="button" disabled={busy} className="text-tape hover:underline disabled:opacity-60" onClick={() => void tellApart()}>{busy ? 'Listening for voices …' : 'Identify speakers'}</button>
+        <button type="button" disabled={tellApart.busy} className="text-tape hover:underline disabled:opacity-60" onClick={tellApart.run}>{tellApart.busy ? 'Listening for voices …' : 'Identify speakers'}</button>
       )}
       {chosen.length > 0 && (
         <p className="flex flex-wrap items-center gap-x-2 gap-y-1 pt-2">

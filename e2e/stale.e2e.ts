@@ -1,0 +1,67 @@
+import type { Page } from 'playwright-core'
+import { describe, expect, it } from 'vitest'
+import { bodyOf, dragWords, ownPiece, pieces, press, QUAY, saved, selection, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
+
+useBrowser()
+
+/** Sound takes so long to come from here on. */
+const slow = (page: Page, ms: number) =>
+  page.route('**/api/tapes/*/sound/sound/**', async (route) => {
+    await new Promise((done) => setTimeout(done, ms))
+    await route.continue().catch(() => undefined)
+  })
+
+describe('a stale answer never edits', () => {
+  it('pulls once where the key is pressed twice, and leaves what was selected meanwhile', async () => {
+    const { page } = await visit(`/tapes/${QUAY}`)
+    await sheetDrawn(page)
+    await slow(page, 1200)
+    const before = (await pieces()).length
+    await dragWords(page, 'Nobody', 'anybody.')
+    await press(page, 'p', 2)
+    await page.getByRole('button', { name: /Pull as actuality/ }).and(page.locator(':disabled')).waitFor()
+    await page.keyboard.press('Home')
+    await page.keyboard.press('Shift+ArrowRight')
+    const meanwhile = await selection(page)
+    await page.getByText('Pulled “').waitFor()
+    await page.waitForTimeout(1500)
+    expect((await pieces()).length).toBe(before + 1)
+    expect(await selection(page)).toEqual(meanwhile)
+  })
+
+  it('moves an edge as far by keys in quick succession as by the same keys one by one', async () => {
+    const moved = async (wait: boolean) => {
+      const { page, id } = await ownPiece()
+      await page.evaluate(() => (localStorage.hold = 'yes'))
+      await page.reload()
+      await sheetDrawn(page)
+      await page.getByTestId('joins').getByRole('button').first().click()
+      await slow(page, 250)
+      for (let i = 0; i < 4; i++) {
+        const { spans } = await bodyOf(id)
+        await page.keyboard.press('6')
+        if (!wait) continue
+        await until(() => bodyOf(id), (body) => JSON.stringify(body.spans) !== JSON.stringify(spans))
+      }
+      await page.waitForTimeout(1800)
+      await saved(page)
+      return (await bodyOf(id)).spans.map(({ from, to }) => [from, to])
+    }
+    expect(await moved(false)).toEqual(await moved(true))
+  }, 60_000)
+
+  it('leaves the join alone that was chosen while a cut was being placed', async () => {
+    const { page, id } = await ownPiece()
+    await slow(page, 150)
+    await selectWords(page, 3, 2)
+    await page.keyboard.press('Delete')
+    const joins = page.getByTestId('joins').getByRole('button')
+    await joins.last().click()
+    const chosen = () => page.getByTestId('joins').locator('[aria-current=true], [aria-pressed=true]').innerText()
+    const mine = await chosen()
+    await saved(page)
+    await page.waitForTimeout(900)
+    expect(await chosen()).toBe(mine)
+    expect((await bodyOf(id)).spans.length).toBeGreaterThan(1)
+  })
+})
