@@ -68,10 +68,14 @@ afterAll(async () => {
 /** The demo's voice tracks over and over, with pauses: speech in many pieces. */
 async function speech(name: string, times: number): Promise<string> {
   const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-stream_loop', String(times - 1), '-i', join(import.meta.dirname, '..', 'demo', 'tapes', 'voice-tracks.flac'), '-af', `apad=pad_dur=${2 + another() / 100}`, '-f', 'wav', 'pipe:1'], { maxBuffer: 1 << 28 })
+  return brought(name, stdout)
+}
+
+async function brought(name: string, file: Buffer): Promise<string> {
   const answer = await fetch(`${address}/api/uploads`, {
     method: 'POST',
-    headers: { 'Tus-Resumable': '1.0.0', 'Upload-Length': String(stdout.length), 'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}`, 'Content-Type': 'application/offset+octet-stream' },
-    body: new Uint8Array(stdout),
+    headers: { 'Tus-Resumable': '1.0.0', 'Upload-Length': String(file.length), 'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}`, 'Content-Type': 'application/offset+octet-stream' },
+    body: new Uint8Array(file),
   })
   const id = answer.headers.get('location')!.split('/').at(-1)!
   await until(() => api<TapeInfo>(`/tapes/${id}`), (tape) => tape.state === 'ready', 30_000)
@@ -98,6 +102,23 @@ it('begins by itself on arrival, and goes on after a kill where it was, each pie
   expect(heard.every(({ sure }) => sure === 0.7)).toBe(true)
   expect([...kinds]).toEqual(['RIFF,16000,1,16'])
 })
+
+it('hears no words in music, a quay at night or a door', async () => {
+  sent.length = 0
+  const bed = join(import.meta.dirname, '..', 'demo', 'tapes', 'bed-low-water.mp3')
+  const quay = join(import.meta.dirname, '..', 'demo', 'tapes', 'quay-at-night.ogg')
+  // a door: three dull thumps that ring, and a latch
+  const door = "aevalsrc='0.8*exp(-18*mod(t,2))*sin(2*PI*(90+40*exp(-30*mod(t,2)))*t)+0.4*exp(-60*mod(t+0.3,2))*(random(0)-0.5)':d=8:s=48000"
+  for (const [name, args] of [['bed.wav', ['-i', bed]], ['quay.wav', ['-i', quay]], ['door.wav', ['-f', 'lavfi', '-i', door]]] as const) {
+    const { stdout } = spawnSync('ffmpeg', ['-v', 'error', ...args, '-f', 'wav', 'pipe:1'], { maxBuffer: 1 << 28 })
+    const tape = await brought(name, stdout)
+    // asked for by hand too: what came by itself may not have been asked for at all
+    await api('/recognitions', json('POST', { tape }))
+    await until(() => recognition(tape), (now) => now?.state === 'done', 20_000)
+    expect(await words(tape)).toEqual([])
+  }
+  expect(sent).toEqual([])
+}, 90_000)
 
 it('leaves no trace once it is called off', async () => {
   // what the kill before left half-made is cleared away a day later: it might be another server's work

@@ -1,5 +1,5 @@
 import { launch } from '../e2e/browser'
-import { RATE, toFrames } from '../core/time'
+import { milliseconds, RATE, toFrames } from '../core/time'
 import type { Transcript } from '../core/transcript/transcript'
 import { requirePackages } from '../scripts/machine'
 import { lay } from '../server/align/lay'
@@ -7,13 +7,14 @@ import { askForWords, recognise } from '../server/recognise/recognise'
 import { closeServices } from '../server/services'
 import { tapeWords } from '../server/words'
 import { heardBy, type Microphone } from './conversation'
+import { decaying } from './decays'
 import { median, percentile, report } from './figure'
 import { openNewsroom, servicesOf } from './newsroom'
 import { fromOutside, spoken, tapeOf, VOICES, type Truth } from './spoken'
 
 /**
  * How near words are put to where they are said, and how soon. All voices but those from outside
- * are synthetic (flite). One part alone: `npm run measure -- align edges|again|hour`.
+ * are synthetic (flite). One part alone: `npm run measure -- align edges|ends|again|hour`.
  */
 
 requirePackages('flite')
@@ -58,6 +59,37 @@ if (own) {
   report({ measure, name: 'align.p95', value: percentile(clean, 0.95), unit: 'ms, synthetic voices' })
   report({ measure, name: 'align.dirty.median', value: median(dirty), unit: 'ms, synthetic voices, room and noise at 15 dB' })
   report({ measure, name: 'align.dirty.p95', value: percentile(dirty, 0.95), unit: 'ms, synthetic voices, room and noise at 15 dB' })
+}
+
+/** A room that dies away in 0.4 s; its noise so far below speech, in dB. */
+const room = (noise: number, seed: number): Microphone => ({ heard: [{ metres: 0.3, level: 0 }], decay: 0.4, wet: 0.5, noise, hum: 0, phone: false, seed, noiseSeed: seed + 4 })
+
+if (!own && (!only || only === 'ends')) {
+  for (const [noise, name] of [[45, 'clean'], [15, '15 dB']] as const) {
+    const errors: number[] = []
+    let [clipped, missed, all] = [0, 0, 0]
+    for (const [i, voice] of VOICES.entries()) {
+      const { sound, truth, ends } = decaying(voice, 100, 40 + i, room(noise, 70 + i))
+      const { tape } = await recognised(`ends-${name}-${voice.flite}`, sound)
+      const places = await lay(services, tape, [0], sound.length, truth.map(({ text }) => text), await tapeWords(services.database, tape), {})
+      for (const { word, last } of ends) {
+        all++
+        const place = places[word]
+        if (!place) missed++
+        else {
+          errors.push(((place.to - truth[word].to) * 1000) / RATE)
+          if (place.to < last - milliseconds(40)) clipped++
+        }
+      }
+    }
+    const sizes = errors.map(Math.abs)
+    const unit = `, last words of ${all} sentences, synthetic voices in a room, ${name}`
+    report({ measure, name: `align.ends.median${noise === 15 ? '.15dB' : ''}`, value: median(sizes), unit: `ms${unit}` })
+    report({ measure, name: `align.ends.p95${noise === 15 ? '.15dB' : ''}`, value: percentile(sizes, 0.95), unit: `ms${unit}` })
+    report({ measure, name: `align.ends.late${noise === 15 ? '.15dB' : ''}`, value: median(errors), unit: `ms, above nothing is late${unit}` })
+    report({ measure, name: `align.ends.clipped${noise === 15 ? '.15dB' : ''}`, value: clipped / (all - missed), unit: `share${unit}` })
+    report({ measure, name: `align.ends.missed${noise === 15 ? '.15dB' : ''}`, value: missed, unit: `of ${all}${unit}` })
+  }
 }
 
 if (!own && (!only || only === 'again')) {

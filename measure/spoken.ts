@@ -30,15 +30,20 @@ const VERBS = 'waits for|never asked about|wrote a letter to|sold the last ticke
 const OBJECTS = 'the night boat|the people across the water|a winter without mail|the doctor and his brother|seven fishermen|the company in the city|the new timetable|children going to school|the morning train|anyone who listens'.split('|')
 const ENDS = ['before the tide turns', 'since last Monday', 'when the lights go out', 'and that is the truth', 'because it has to run', 'on the first of the month', 'while the weather holds', 'every single evening', 'though it costs them', 'at twenty to twelve']
 
+/** A sentence drawn by `next`, which gives numbers from 0 to 1. */
+export function sentenceOf(next: () => number): string {
+  const one = (list: readonly string[]) => list[Math.floor(next() * list.length)]
+  return `${one(SUBJECTS)} ${one(VERBS)} ${one(OBJECTS)} ${one(ENDS)}.`
+}
+
 /** Sentences of one voice one after the other, with pauses between, for so many seconds. */
 export function spoken(voice: Voice, seconds: number, seed: number): { sound: Float32Array; truth: Truth[] } {
   const next = random(seed)
-  const one = (list: readonly string[]) => list[Math.floor(next() * list.length)]
   const parts: { samples: Float32Array; at: number }[] = []
   const truth: Truth[] = []
   let at = toFrames(0.6)
   while (at < seconds * RATE) {
-    const { samples, words } = speak(voice, `${one(SUBJECTS)} ${one(VERBS)} ${one(OBJECTS)} ${one(ENDS)}.`)
+    const { samples, words } = speak(voice, sentenceOf(next))
     parts.push({ samples, at })
     truth.push(...words.map(({ text, from, to }) => ({ text, from: at + from, to: at + to })))
     at += samples.length + toFrames(0.25 + next())

@@ -6,6 +6,7 @@ export const THREADS = {
   join: 'lineup/join',
   listenApart: 'speakers/listenApart',
   readWords: 'bringing/readWords',
+  findSpeech: 'recognise/findSpeech',
   makeLooks: 'patches/makeLooks',
   seekTwins: 'patches/seekTwins',
   sendFigures: 'send/figures',

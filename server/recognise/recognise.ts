@@ -18,7 +18,9 @@ import { Refusal } from '../problem'
 import type { Services } from '../services'
 import { suggestVoices } from '../speakers/speakers'
 import { tapeInfo } from '../tapes'
+import { runThread } from '../thread'
 import { dictionary } from './dictionary'
+import type { FindSpeechOrder, FindSpeechReport } from './findSpeech'
 import type { Recogniser } from './recogniser'
 import { chosenRecogniser } from './recognisers'
 import { pcmOf, soundOf } from './sound'
@@ -70,18 +72,11 @@ export async function askForWords(services: Services, tape: string): Promise<Rec
   if (info.state !== 'ready') throw new Refusal(409, 'Not all there', 'That tape is still arriving. Its words can be recognised once all of it is in.')
   const recogniser = chosenRecogniser(config)
   if (!recogniser.languages.includes(info.language)) throw new Refusal(409, 'Not its language', `${recogniser.name} does not know that language, so this tape has no words until somebody brings some in.`)
-  const [{ figures }] = await database.query<{ figures: TapeFigures | null }[]>('select figures from tape where id = $1', [tape])
-  const plan = info.sides
-    .flatMap(({ channels }, side): Planned[] => {
-      const speech = figures?.channels[channels[0]]?.speech ?? figures?.speech ?? []
-      return chunksOf(speech, info.frames).map((chunk) => ({ ...chunk, side }))
-    })
-    .sort((a, b) => a.from - b.from)
   await database.query(
-    `insert into recognition (tape, run, state, recogniser, plan) values ($1, $2, 'waiting', $3, $4)
-     on conflict (tape) do update set run = $2, state = 'waiting', recogniser = $3, plan = $4, done = '{}', seconds = 0, error = '', beat = null
+    `insert into recognition (tape, run, state, recogniser, plan) values ($1, $2, 'waiting', $3, '[]')
+     on conflict (tape) do update set run = $2, state = 'waiting', recogniser = $3, plan = '[]', done = '{}', seconds = 0, error = '', beat = null
      where recognition.state in ('done', 'failed')`,
-    [tape, randomUUID(), recogniser.name, JSON.stringify(plan)],
+    [tape, randomUUID(), recogniser.name],
   )
   await noted(services, tape)
   await jobs.add('recognise', { tape })
@@ -137,6 +132,7 @@ export function recognise(services: Services, { tape }: { tape: string }): Promi
     await noted(services, tape)
     const recogniser = chosenRecogniser(config)
     const { sides } = await tapeInfo(database, tape)
+    if (!row.plan.length) row.plan = await planned(services, row)
     const terms = await termsFor(services, tape)
     const document = await transcriptId(database, tape)
     const waiting = row.plan.map((_, i) => i).filter((i) => !row.done.includes(i))
@@ -157,6 +153,23 @@ export function recognise(services: Services, { tape }: { tape: string }): Promi
     await database.query(`update recognition set state = 'done', beat = null where tape = $1 and run = $2`, [tape, row.run])
   }
   return underLease(services, WORK, tape, work, () => noted(services, tape))
+}
+
+/** What is to be recognised: where somebody speaks, side by side. Kept, so that whoever goes on with it does the same. */
+async function planned({ database, store }: Services, { tape, run }: Row): Promise<Planned[]> {
+  const { sides, frames } = await tapeInfo(database, tape)
+  const [{ figures }] = await database.query<{ figures: TapeFigures | null }[]>('select figures from tape where id = $1', [tape])
+  const order: FindSpeechOrder = { sides: sides.map(({ channels }) => channels.map((channel) => store.channel(tape, channel))) }
+  let found: FindSpeechReport['speech'] = null
+  await runThread<FindSpeechReport>('findSpeech', order, ({ speech }) => void (found = speech))
+  const plan = sides
+    .flatMap(({ channels }, side): Planned[] => {
+      const speech = found?.[side] ?? figures?.channels[channels[0]]?.speech ?? figures?.speech ?? []
+      return chunksOf(speech, frames).map((chunk) => ({ ...chunk, side }))
+    })
+    .sort((a, b) => a.from - b.from)
+  await database.query('update recognition set plan = $3 where tape = $1 and run = $2', [tape, run, JSON.stringify(plan)])
+  return plan
 }
 
 /** The words of one chunk, on the tape's clock, with the story's names in them and edges where the sound has them. */
