@@ -1,5 +1,8 @@
 import * as yup from 'yup'
-import { id } from './ids'
+import { frames, id } from './ids'
+import type { Stretch } from '../core/time'
+
+const stretchSchema = yup.object({ from: frames().required(), to: frames().required() }).noUnknown()
 
 /** Recordings of one conversation by several machines, put in step by their sound. */
 
@@ -21,6 +24,14 @@ export interface Fit {
   spread: number
   /** How far its speech stands out from its room, in dB. */
   clarity: number
+  /** It seems to hold several voices mixed, as a call's own recording does. */
+  mixed: boolean
+}
+
+/** What each of them would be muted over, on the first one's clock. */
+export interface Mutes {
+  tape: string
+  stretches: Stretch[]
 }
 
 /** What becomes of one of them in the joined tape. */
@@ -34,6 +45,8 @@ export const partSchema = yup
     used: yup.boolean().required(),
     /** It was not found to belong with the others, and is put beside them as it is, from the same start. */
     byHand: yup.boolean().optional(),
+    /** Where it stays as it is, though somebody else is heard more clearly: on the first one's clock. */
+    keep: yup.array(stretchSchema.required()).max(5000).optional(),
   })
   .noUnknown()
 export type Part = yup.InferType<typeof partSchema>
@@ -47,6 +60,9 @@ export const joinSchema = yup
   })
   .noUnknown()
 export type JoinOrder = yup.InferType<typeof joinSchema>
+
+/** What would be muted, asked before it is made. */
+export const mutesSchema = joinSchema.omit(['name'])
 
 export const splitSchema = yup.object({ tape: id().required(), side: yup.number().integer().min(0).max(7).required() }).noUnknown()
 

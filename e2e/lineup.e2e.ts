@@ -6,7 +6,7 @@ import { random } from '../core/sound/random'
 import { resampled } from '../core/sound/resample'
 import { toFrames, type Frames } from '../core/time'
 import { here } from './here'
-import { api, bring, pieces, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { api, bring, pieces, seconds, sheetDrawn, until, useBrowser, visit } from './newsroom'
 import { another, wavOf } from './wav'
 
 const SECONDS = 70
@@ -103,6 +103,44 @@ describe('lining up', () => {
     await sheetDrawn(page)
     await page.keyboard.press('Control+z')
     await until(async () => (await api<StoredDocument>(`/documents/${piece}`)).body as Actuality, (body) => body.spans[0].tape === second.id)
+  })
+
+  it('knows a mixed recording of a call, lists what it mutes of it, and lets each be overruled', { timeout: 90_000 }, async () => {
+    const tried = another()
+    const named = (name: string) => `${name} ${tried}`
+    const none = new Float32Array(host.length)
+    const both = host.map((sample, i) => sample + 0.8 * guest[i])
+    const files = [machine(host, none, another(), 0, 0), machine(both, none, another(), START, DRIFT)]
+    const first = await bring(`${named('my microphone')}.wav`, files[0])
+    await bring(`${named('the call')}.wav`, files[1])
+    const { page } = await visit(`/tapes/${first.id}`)
+    await page.getByRole('button', { name: /Line up with other/ }).click()
+    const dialog = page.getByRole('dialog')
+    await dialog.getByLabel('Find tapes').fill(named('the call'))
+    await dialog.getByRole('checkbox', { name: named('the call') }).check()
+    await dialog.getByRole('button', { name: 'Compare them' }).click()
+    const found = dialog.getByRole('list', { name: 'What was found' })
+    await found.waitFor({ timeout: 30_000 })
+    await found.getByText('It holds several voices, as a mixed recording of a call does.').waitFor()
+    const mixed = found.getByRole('checkbox', { name: 'mixed recording of a call' })
+    expect([await mixed.nth(0).isChecked(), await mixed.nth(1).isChecked()]).toEqual([false, true])
+    // the call gives way while the host speaks on their own microphone: seconds 0 to 5, 10 to 15, and so on
+    const list = found.getByRole('listitem').filter({ hasText: named('the call') })
+    await list.getByText(/Muted in \d places/).click()
+    const places = list.locator('details').getByRole('checkbox')
+    expect(await places.count()).toBeGreaterThan(5)
+    await places.nth(1).uncheck()
+    const label = await places.nth(1).locator('..').innerText()
+    const [from, to] = label.split(' to ').map((text) => seconds(text.trim()) * RATE)
+    await found.getByLabel(`Who speaks on ${named('my microphone')}`).fill('Host')
+    await dialog.getByLabel('What the new tape is called').fill(named('Call and host'))
+    await dialog.getByRole('button', { name: 'Make the tape' }).click()
+    const joined = await until(async () => (await api<TapeInfo[]>('/tapes')).find((tape) => tape.name === named('Call and host')), (tape) => tape?.state === 'ready', 30_000)
+    const side = joined!.sides.find(({ name }) => name === 'the call')!
+    const over = (a: Frames, b: Frames) => side.hush!.some((one) => one.from < b && one.to > a)
+    expect(over(from + RATE / 4, to - RATE / 4)).toBe(false)
+    expect(side.hush!.length).toBeGreaterThan(4)
+    expect(over(toFrames(36), toFrames(39))).toBe(false)
   })
 })
 

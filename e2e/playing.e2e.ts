@@ -2,7 +2,8 @@ import type { Page } from 'playwright-core'
 import { describe, expect, it } from 'vitest'
 import { edits } from '../core/edits/editList'
 import { heardDuring, type Window } from './listen'
-import { api, bodyOf, ownPiece, QUAY, saved, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { api, bodyOf, bring, FERRY, ownPiece, QUAY, saved, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { makeWav } from './wav'
 
 useBrowser()
 
@@ -87,4 +88,31 @@ describe('playing', () => {
     const { length } = await page.evaluate(() => ({ length: (globalThis as unknown as { plainCutPlayer: { plan: { length: number } } }).plainCutPlayer.plan.length }))
     expect(Math.abs((await position(page)) - Math.min(length, last + 96_000))).toBeLessThan(2400)
   })
+
+  async function onPage(): Promise<Page> {
+    const { page } = await visit(`/stories/${FERRY}`)
+    await page.getByTestId('page').getByText('tie her up.').waitFor()
+    return page
+  }
+
+  it('is not disturbed by what arrives elsewhere: what is open stays the very same', async () => {
+    for (const open of [async () => (await ownPiece()).page, onPage]) {
+      const page = await open()
+      await page.getByRole('button', { name: 'Play', exact: true }).click()
+      await until(() => isPlaying(page), (playing) => playing)
+      await page.getByRole('button', { name: 'Pause', exact: true }).click()
+      const same = () => page.evaluate(() => {
+        const own = globalThis as unknown as { plainCutPlayer: { plan: unknown }; planBefore?: unknown }
+        own.planBefore ??= own.plainCutPlayer.plan
+        return own.planBefore === own.plainCutPlayer.plan
+      })
+      await page.waitForTimeout(500)
+      expect(await same()).toBe(true)
+      // a tape comes in, gets its figures, and a piece of another story changes
+      await bring('while somebody works.wav', makeWav(20))
+      await ownPiece()
+      await page.waitForTimeout(1000)
+      expect(await same()).toBe(true)
+    }
+  }, 60_000)
 })

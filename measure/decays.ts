@@ -9,8 +9,10 @@ import { sentenceOf, type Truth } from './spoken'
  * then a breath follows. The voices are synthetic (flite).
  */
 
-/** A word has ended where it is this far below its own loudest, or this near to the room, in dB. */
-const BELOW_OWN = 30
+/** A word has ended where it is so far below its own loudest, or lost in the quietest of rooms (so far below speech), in dB. */
+const BELOW_OWN = 40
+const QUIET_ROOM = 45
+/** What stands so far over the room is plainly heard, in dB. */
 const OVER_ROOM = 6
 const LOOK: Frames = milliseconds(10)
 
@@ -89,7 +91,8 @@ export function decaying(voice: Voice, seconds: number, seed: number, mic: Micro
   const dry = new Float32Array(at)
   for (const { samples, at: from } of parts) dry.set(samples, from)
   const sound = heardBy([dry], mic)
-  const room = levelOf(heardBy([dry.slice(0, toFrames(0.5))], { ...mic, wet: 0 }).map((_, i) => sound[i]), 0, toFrames(0.4))
+  const room = levelOf(sound, 0, toFrames(0.4))
+  const quietRoom = levelOf(dry, 0, dry.length) - QUIET_ROOM
   const truth: Truth[] = []
   const ends: Decaying['ends'] = []
   for (const { words, lastWord, at: from } of parts) {
@@ -97,7 +100,7 @@ export function decaying(voice: Voice, seconds: number, seed: number, mic: Micro
     const top = Math.max(...looks)
     const end = (least: number) => from + lastWord.from + (looks.findLastIndex((level) => level >= least) + 1) * LOOK
     truth.push(...words.map((word) => ({ ...word, from: from + word.from, to: from + word.to })))
-    truth[truth.length - 1].to = end(top - BELOW_OWN)
+    truth[truth.length - 1].to = end(Math.max(top - BELOW_OWN, quietRoom))
     ends.push({ word: truth.length - 1, last: Math.min(truth[truth.length - 1].to, end(room + OVER_ROOM)) })
   }
   return { sound, truth, ends }

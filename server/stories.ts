@@ -35,9 +35,15 @@ export async function piecesById(manager: EntityManager, ids: readonly string[])
 }
 
 /** Pieces of a story, or all of them, in the order in which they were pulled. */
-export async function pieceRows(database: DataSource, story?: string): Promise<PieceRow[]> {
+/** Pieces of a story, and of any story those that it uses, or pieces that use a tape; all of them where neither is named. */
+export async function pieceRows(database: DataSource, { story, tape }: { story?: string; tape?: string }): Promise<PieceRow[]> {
   const query = database.manager.createQueryBuilder(DocumentEntity, 'd').where(`d.kind = 'actuality'`).orderBy('d.created')
-  if (story) query.andWhere(`d.body ->> 'story' = :story`, { story })
+  if (story)
+    query.andWhere(
+      `(d.body ->> 'story' = :story or d.id::text in (select block.value ->> 'piece' from document page, jsonb_each(page.body -> 'records') as block where page.id = cast(:story as uuid) and page.kind = 'story'))`,
+      { story },
+    )
+  if (tape) query.andWhere('d.id in (select piece from piece_use where tape = :tape)', { tape })
   return (await query.getMany()).map((row) => ({ id: row.id, revision: row.revision, aside: row.aside, changed: row.changed.toISOString(), body: row.body as Actuality }))
 }
 

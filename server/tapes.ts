@@ -4,6 +4,8 @@ import { isRoom } from '../core/edits/editList'
 import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality'
 import type { TapeFacts } from '../core/sound/plan'
 import { offRecord, SPOKEN, tapeHead, without, type TapeDocument } from '../core/tape/tape'
+import { runs, stemOf } from '../core/tape/runOn'
+import { RATE } from '../core/time'
 import { DocumentEntity, TapeEntity, type DocumentRow, type TapeRow } from './entities'
 import { log } from './log'
 import { notFound } from './problem'
@@ -102,4 +104,13 @@ export async function usesOf(database: DataSource, tape: string): Promise<Use[]>
     const stretches = heard.filter((one) => one.tape === tape).map(({ from, to }) => ({ from, to }))
     return { piece: row.id, slug: body.slug, story: body.story, aside: row.aside, stretches, at: row.created.toISOString(), words: wordsLength(body), length: clipLength(body) }
   })
+}
+
+/** The files of the recording that a tape is one file of, in their order; none where it is a recording by itself. */
+export async function runOf(database: DataSource, id: string): Promise<TapeInfo[]> {
+  const stem = stemOf((await tapeInfo(database, id)).fileName)
+  if (stem === null) return []
+  const like = await database.query<{ id: string }[]>(`select tape.id from tape join document on document.id = tape.id where tape.state = 'ready' and not document.aside and document.deleted is null and starts_with(lower(tape.file_name), $1)`, [stem])
+  const files = (await tapeInfos(database, like.map((row) => row.id))).map((tape) => ({ ...tape, seconds: tape.frames / RATE }))
+  return runs(files).find((run) => run.some((tape) => tape.id === id)) ?? []
 }

@@ -1,4 +1,4 @@
-import { clamp, milliseconds, type Frames, type Stretch } from '../time'
+import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../time'
 import { BANDS, HOP, SoundLooks } from './bands'
 
 /**
@@ -19,6 +19,29 @@ const RISE = 0.12
 const LEAST_RISE = 3
 const AROUND = milliseconds(6)
 
+/** A word has ended where it is so far below its own loudest, in dB. */
+const BELOW_OWN = 37
+/** It is heard where one of its bands stands so far over the room, in dB. */
+const STANDS_OUT = 7
+/** How much after where the aligner put it a word's end is looked for. */
+const LATEST = milliseconds(450)
+/** Without sound for so long it has ended; a stop inside the word is longer. */
+const GAP = milliseconds(36)
+const STOP_GAP = milliseconds(180)
+/** A word that is longer may hold a pause. */
+const SWALLOWED = milliseconds(600)
+/** The room is heard in the quietest eighth of so much around the word, looked at every so many looks. */
+const ROOM_BEFORE = milliseconds(3000)
+const ROOM_AFTER = milliseconds(1500)
+const ROOM_STEP = 6
+/** In looks: what is near goes into one figure. */
+const SMOOTH = [-4, -2, 0, 2, 4]
+/** How fast tails fall, in dB a second, and how long one that nobody hears may be. */
+const SLOPE_OVER = milliseconds(80)
+const SLOWEST_FALL = 150
+const FASTEST_FALL = 600
+const LONGEST_HIDDEN = milliseconds(15)
+
 export function refined(sound: Float32Array, words: readonly Stretch[]): Stretch[] {
   const levels = new SoundLooks(sound)
   const edges = words.map(({ from, to }) => ({ from, to }))
@@ -28,10 +51,16 @@ export function refined(sound: Float32Array, words: readonly Stretch[]): Stretch
     if (apart) word.from = onset(levels, words[i], before?.to ?? 0)
     else if (words[i].from - before.to <= HOP) {
       word.from = change(levels, words[i].from)
-      edges[i - 1].to = word.from
+      // where the word before has ended long before, it stays so
+      if (edges[i - 1].to === before.to) edges[i - 1].to = word.from
     }
     const next = words[i + 1]
     if (!next || next.from - words[i].to >= APART) word.to = offset(levels, words[i], next?.from ?? sound.length)
+    else if (word.to - word.from > SWALLOWED) {
+      // a pause that the aligner took for part of the word
+      const end = offset(levels, words[i], next.from)
+      if (word.to - end > STOP_GAP) word.to = end
+    }
   })
   // never past one another, never to nothing
   return edges.map(({ from, to }, i) => (to - from >= milliseconds(10) ? { from, to } : { from: words[i].from, to: words[i].to }))
@@ -64,16 +93,71 @@ function onset(levels: SoundLooks, word: Stretch, roomFrom: Frames): Frames {
   return at === first && levels.level[first] >= limit ? word.from : at * HOP
 }
 
+/**
+ * Where the last word before a pause ends. It has ended where none of its bands stands out of the room any more, or
+ * where it has sunk far below its own loudest; what sounds after a gap is a breath or the room. A stop's gap inside
+ * what the aligner took for the word is no end. Where noise hides the tail it is as long as it fell so far.
+ */
 function offset(levels: SoundLooks, word: Stretch, roomTo: Frames): Frames {
-  const limit = threshold(levels, [Math.min(roomTo, word.to + milliseconds(20)), Math.min(roomTo, word.to + milliseconds(300))], word)
-  if (limit === null) return word.to
-  const first = look(levels, Math.max(word.to - IN, word.from + milliseconds(20)))
-  const last = look(levels, Math.min(roomTo, word.to + OUT))
-  let at = first
-  while (at < last && levels.level[at + 1] >= limit) at++
-  while (at > first && levels.level[at] < limit) at--
-  return at === last && levels.level[last] >= limit ? word.to : at * HOP
+  const room = new Room(levels, word)
+  const top = quantile(levels, look(levels, word.from), look(levels, word.to), 0.9)
+  const least = top - BELOW_OWN
+  const last = look(levels, Math.min(roomTo, word.to + LATEST))
+  const aligned = look(levels, word.to)
+  let end = look(levels, word.from + milliseconds(20))
+  const heard = (at: number) => levels.level[at] >= least && room.over(at) >= STANDS_OUT
+  if (!heard(end)) while (end < aligned && !heard(end)) end++
+  if (!heard(end)) return word.to
+  for (let at = end + 1; at <= last; at++) {
+    if (heard(at)) end = at
+    else if ((at - end) * HOP > (at <= aligned ? STOP_GAP : GAP)) break
+  }
+  return Math.min(roomTo, end * HOP + hidden(levels, end, least, room.level))
 }
+
+/** How long a tail goes on under noise: as fast as it fell until then, down to where it would have ended. */
+function hidden(levels: SoundLooks, end: number, least: number, floor: number): Frames {
+  const left = floor + STANDS_OUT / 2 - least
+  if (left <= 0) return 0
+  const before = Math.max(0, end - Math.round(SLOPE_OVER / HOP))
+  const peak = Math.max(...levels.level.slice(before, end + 1))
+  const fall = clamp((peak - levels.level[end]) / ((SLOPE_OVER / RATE) * 0.7), SLOWEST_FALL, FASTEST_FALL)
+  return Math.min(LONGEST_HIDDEN, Math.round((left / fall) * RATE))
+}
+
+/** The room around a word: how loud it is in each band where nothing is said. */
+class Room {
+  private readonly floor = new Float32Array(BANDS)
+  readonly level: number
+
+  constructor(
+    private readonly levels: SoundLooks,
+    word: Stretch,
+  ) {
+    const from = look(levels, word.from - ROOM_BEFORE)
+    const to = look(levels, word.to + ROOM_AFTER)
+    const looks = Array.from({ length: Math.floor((to - from) / ROOM_STEP) }, (_, i) => from + i * ROOM_STEP).sort((a, b) => levels.level[a] - levels.level[b])
+    const quiet = looks.slice(0, Math.max(4, Math.floor(looks.length / 8)))
+    for (let band = 0; band < BANDS; band++) this.floor[band] = power(quiet.map((at) => levels.bands(at)[band]))
+    this.level = power(quiet.map((at) => levels.level[at]))
+  }
+
+  /** By how much the second of the bands that stand out most stands over the room, in dB, over some 20 ms: one alone may be noise. */
+  over(at: number): number {
+    let most = -Infinity
+    let second = -Infinity
+    for (let band = 0; band < BANDS; band++) {
+      const around = SMOOTH.map((by) => this.levels.bands(clamp(at + by, 0, this.levels.count - 1))[band])
+      const over = power(around) - this.floor[band]
+      second = Math.max(second, Math.min(most, over))
+      most = Math.max(most, over)
+    }
+    return second
+  }
+}
+
+/** The mean of powers that are given in dB. */
+const power = (levels: readonly number[]): number => 10 * Math.log10(levels.reduce((sum, dB) => sum + 10 ** (dB / 10), 0) / levels.length)
 
 /** Where the spectrum differs most between just before and just after, not far from `frame`. */
 function change(levels: SoundLooks, frame: Frames): Frames {

@@ -15,7 +15,7 @@ const AFTER = 15
 const SHORTEST = 30
 /** A speaker is heard on their own microphone where it is this close to the source that is loudest, each against the level of its own speech. */
 const CLOSE_DB = 10
-const OVER_FLOOR_DB = 8
+export const OVER_FLOOR_DB = 8
 /** So far below its own speaker's level there is nothing to open for. */
 const SOFTEST_DB = -32
 
@@ -46,7 +46,7 @@ export function hushes(sides: readonly Caught[]): Stretch[][] {
 }
 
 /** Levels of the looks, of the room and of whoever speaks into it: what a twentieth of the sound over the room is above. */
-function levelsOf(looks: ArrayLike<number>, count: number): { levels: Float32Array; floor: number; speech: number } {
+export function levelsOf(looks: ArrayLike<number>, count: number): { levels: Float32Array; floor: number; speech: number } {
   const levels = Float32Array.from({ length: count }, (_, i) => dB(looks[i] ?? 0))
   const sorted = [...levels].filter((level) => level > -100).sort((a, b) => a - b)
   const floor = sorted[Math.floor(sorted.length * 0.1)] ?? -120

@@ -30,6 +30,9 @@ function numbered(fileName: string): Numbered | null {
   return match && { stem: match[1].toLowerCase(), number: Number(match[2]), ending: (match[3] ?? '').toLowerCase() }
 }
 
+/** What the files of one recording begin with, in small letters; null where a name has no number at its end. */
+export const stemOf = (fileName: string): string | null => numbered(fileName)?.stem ?? null
+
 const startOf = ({ origin }: RecordedFile): number | null => {
   const at = origin?.date && origin.time ? Date.parse(`${origin.date}T${origin.time}Z`) : NaN
   return Number.isNaN(at) ? null : at / 1000

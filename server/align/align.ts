@@ -17,6 +17,8 @@ export interface AlignOptions {
 const PAUSES = ['-silprob', '0.2']
 /** Through a grammar that knows but one way, nothing is given up early: noise makes every way unlikely. */
 const STRICT = ['-beam', '1e-120', '-pbeam', '1e-120', '-wbeam', '1e-100']
+/** In much noise even that gives up: then every way is followed to its end, at twice the work. */
+const EVERY_WAY = ['-beam', '0', '-pbeam', '0', '-wbeam', '0']
 /** Where words may be missing, unlikely ways are followed for longer, and likelihoods are taken as they are. */
 const LOOSE = ['-lw', '1', '-beam', '1e-60', '-pbeam', '1e-60', '-wbeam', '1e-50']
 
@@ -26,23 +28,23 @@ const LOOSE = ['-lw', '1', '-beam', '1e-60', '-pbeam', '1e-60', '-wbeam', '1e-50
  */
 export async function align(services: Services, tape: string, channels: readonly number[], stretch: Stretch, texts: readonly string[], { loose, signal }: AlignOptions = {}): Promise<(Stretch | null)[]> {
   if (loose) {
-    const found = await search(services, tape, channels, stretch, texts, { loose, signal })
+    const found = await search(services, tape, channels, stretch, texts, LOOSE, { loose, signal })
     // once it is known that all of it is there, it can be put there more exactly; where no way through was
     // found at all, the sound is too poor to tell, and the text is trusted
     if (found?.includes(null)) return found
   }
-  return (await search(services, tape, channels, stretch, texts, { signal })) ?? texts.map(() => null)
+  return (await search(services, tape, channels, stretch, texts, STRICT, { signal })) ?? (await search(services, tape, channels, stretch, texts, EVERY_WAY, { signal })) ?? texts.map(() => null)
 }
 
 /** Null where there is no way through the grammar that the sound allows. */
-async function search(services: Services, tape: string, channels: readonly number[], stretch: Stretch, texts: readonly string[], { loose, signal }: AlignOptions): Promise<(Stretch | null)[] | null> {
+async function search(services: Services, tape: string, channels: readonly number[], stretch: Stretch, texts: readonly string[], beams: readonly string[], { loose, signal }: AlignOptions): Promise<(Stretch | null)[] | null> {
   const { fsg, dict, owner } = grammarOf(texts, dictionary, { loose })
   if (!owner.length) return texts.map(() => null)
   const length = stretch.to - stretch.from
   const [{ path, done }, sound] = await Promise.all([pcmOf(services, tape, channels, stretch), soundOf(services, tape, channels, stretch)])
   try {
     await Promise.all([writeFile(`${path}.fsg`, fsg), writeFile(`${path}.dict`, dict)])
-    const found = await segments(path, ['-fsg', `${path}.fsg`, '-dict', `${path}.dict`, ...PAUSES, ...(loose ? LOOSE : STRICT)], 60_000 + length / 10, signal)
+    const found = await segments(path, ['-fsg', `${path}.fsg`, '-dict', `${path}.dict`, ...PAUSES, ...beams], 60_000 + length / 10, signal)
     if (!found.length) return null
     const places: (Stretch | null)[] = texts.map(() => null)
     for (const { name, from, to } of found) {

@@ -5,6 +5,7 @@ import { pipeline } from 'node:stream/promises'
 import { propose } from '../../core/tape/proposal'
 import type { Side, TapeDocument } from '../../core/tape/tape'
 import { NO_ORIGIN, plain } from '../../core/tape/waveFile'
+import type { LevelPoint } from '../../core/sound/level'
 import type { Word } from '../../core/tape/words'
 import type { Stretch } from '../../core/time'
 import { transcriptOf } from '../../core/transcript/transcript'
@@ -28,6 +29,8 @@ export interface Foreknown {
   words?: Word[]
   /** What was said off the record. */
   off?: Stretch[]
+  /** Its level line. */
+  level?: LevelPoint[]
 }
 
 /** A file's name as a line of text that can be shown; it never becomes a path. */
@@ -39,7 +42,7 @@ export async function beginTape({ database }: Services, id: string, fileName: st
   const off = (known.off ?? []).map(({ from, to }) => ({ id: randomUUID(), kind: 'off' as const, from, to }))
   const body: TapeDocument = {
     kind: 'tape',
-    records: { tape: { id: 'tape', kind: 'tape', name: known.name ?? name, speaker: known.speaker ?? speaker, role: known.role ?? '', day: known.day ?? day, tags: known.tags ?? [], stories: known.stories ?? [], sides: known.sides ?? [{ name: '', channels: [0] }] }, ...Object.fromEntries(off.map((record) => [record.id, record])) },
+    records: { ...(known.level?.length ? { level: { id: 'level', kind: 'level' as const, points: known.level } } : {}), tape: { id: 'tape', kind: 'tape', name: known.name ?? name, speaker: known.speaker ?? speaker, role: known.role ?? '', day: known.day ?? day, tags: known.tags ?? [], stories: known.stories ?? [], sides: known.sides ?? [{ name: '', channels: [0] }] }, ...Object.fromEntries(off.map((record) => [record.id, record])) },
   }
   await database.transaction(async (manager) => {
     await manager.insert(DocumentEntity, { id, kind: 'tape', revision: 0, aside: false, body: body as object })

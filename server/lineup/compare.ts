@@ -2,16 +2,20 @@ import { parentPort } from 'node:worker_threads'
 import type { Fit } from '../../contract/lineups'
 import { changesOf } from '../../core/lineup/changes'
 import { lineUp, type Onto } from '../../core/lineup/lineUp'
+import { mixedAmong } from '../../core/lineup/mixed'
 import { clarity } from '../../core/lineup/turns'
 import { LOOK } from '../../core/hearing/levels'
 import type { Source } from '../../core/lineup/source'
 import { MediaStore, SoundFiles } from '../media/store'
+import { keepLooks, onOneClock } from './looksInStep'
 import { mixOf, type TapeSound } from './sources'
 
 /** Finds how several tapes lie on the first one's clock, in a thread of its own. */
 export interface CompareOrder {
   tapes: TapeSound[]
   media: string
+  /** Where the looks of all of them are kept, on the first one's clock. */
+  looks: string
 }
 
 export type CompareReport = { progress: number } | { fits: Fit[] }
@@ -26,7 +30,7 @@ function looksOf({ frames, read }: Source): Float32Array {
 const onto = (outer: Onto, inner: Onto): Onto => ({ offset: outer.offset + inner.offset * (1 + outer.drift), drift: (1 + outer.drift) * (1 + inner.drift) - 1 })
 
 /** What the thread does. */
-export function run({ tapes, media }: CompareOrder): void {
+export function run({ tapes, media, looks: path }: CompareOrder): void {
   const files = new SoundFiles(new MediaStore(media))
   const sources = tapes.map((tape) => mixOf(files, tape))
   let steps = 0
@@ -36,8 +40,9 @@ export function run({ tapes, media }: CompareOrder): void {
     step()
     return found
   })
-  const none: Omit<Fit, 'tape' | 'clarity'> = { belongs: false, reason: '', offset: 0, drift: 0, compared: 0, agree: 0, spread: 0 }
-  const fits = tapes.map(({ id }, i): Fit => ({ ...none, tape: id, clarity: Math.round(clarity(looksOf(sources[i])) * 10) / 10, belongs: i === 0 }))
+  const looks = sources.map(looksOf)
+  const none: Omit<Fit, 'tape' | 'clarity' | 'mixed'> = { belongs: false, reason: '', offset: 0, drift: 0, compared: 0, agree: 0, spread: 0 }
+  const fits = tapes.map(({ id }, i): Fit => ({ ...none, tape: id, clarity: Math.round(clarity(looks[i]) * 10) / 10, mixed: false, belongs: i === 0 }))
   // one that has nothing in common with the first may have with another that lies on it: two guests, each heard only in the call
   for (let placed = [0]; placed.length; ) {
     const next: number[] = []
@@ -54,5 +59,9 @@ export function run({ tapes, media }: CompareOrder): void {
     placed = next
   }
   files.close()
-  say({ fits: fits.map(({ tape, belongs, reason, offset, drift, compared, agree, spread, clarity: clear }) => ({ tape, belongs, reason, offset, drift, compared, agree, spread, clarity: clear })) })
+  const inStep = onOneClock(looks, fits)
+  keepLooks(path, inStep)
+  const belonging = fits.flatMap((fit, i) => (fit.belongs ? [i] : []))
+  mixedAmong(belonging.map((i) => inStep[i])).forEach((mixed, k) => (fits[belonging[k]].mixed = mixed))
+  say({ fits: fits.map(({ tape, belongs, reason, offset, drift, compared, agree, spread, clarity: clear, mixed }) => ({ tape, belongs, reason, offset, drift, compared, agree, spread, clarity: clear, mixed })) })
 }

@@ -1,11 +1,16 @@
 import { randomUUID } from 'node:crypto'
+import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { In } from 'typeorm'
-import type { Fit, JoinOrder, LineUpInfo, MadeOf } from '../../contract/lineups'
+import type { Fit, JoinOrder, LineUpInfo, MadeOf, Mutes } from '../../contract/lineups'
 import type { Actuality } from '../../core/edits/actuality'
+import { LOOK } from '../../core/hearing/levels'
 import type { Onto } from '../../core/lineup/lineUp'
+import { hushes } from '../../core/lineup/turns'
+import { levelInRow } from '../../core/lineup/levelInRow'
 import { movedOver, onJoined } from '../../core/lineup/moved'
-import { tapeHead, type Side, type TapeDocument } from '../../core/tape/tape'
+import { tapeHead, tapeLevel, type Side, type TapeDocument } from '../../core/tape/tape'
+import type { LevelPoint } from '../../core/sound/level'
 import type { Word } from '../../core/tape/words'
 import type { Stretch } from '../../core/time'
 import { submit } from '../documents/submit'
@@ -16,6 +21,7 @@ import { plainReason } from '../disk'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { tapeInfo, tapeInfos } from '../tapes'
+import { firstLook, readLooks } from './looksInStep'
 import { tapeWords } from '../words'
 import { runThread } from '../thread'
 import type { CompareOrder, CompareReport } from './compare'
@@ -61,7 +67,7 @@ export async function beginSequence({ database, jobs }: Services, tapes: string[
   if (new Set(inOrder.map((info) => info!.channels)).size > 1) throw new Refusal(409, 'Not alike', 'They have different numbers of channels, so they are not one recording.')
   let offset = 0
   const fits = inOrder.map((info): Fit => {
-    const fit: Fit = { tape: info!.id, belongs: true, reason: '', offset, drift: 0, compared: 0, agree: 0, spread: 0, clarity: 0 }
+    const fit: Fit = { tape: info!.id, belongs: true, reason: '', offset, drift: 0, compared: 0, agree: 0, spread: 0, clarity: 0, mixed: false }
     offset += info!.frames
     return fit
   })
@@ -78,7 +84,7 @@ export async function beginSplit({ database, jobs }: Services, tape: string, sid
   const { name, channels } = info.sides[side] ?? {}
   if (info.state !== 'ready' || !channels) throw new Refusal(409, 'Not there', 'That tape has no such side, or is still arriving.')
   const id = randomUUID()
-  const fit: Fit = { tape, belongs: true, reason: '', offset: 0, drift: 0, compared: 0, agree: 0, spread: 0, clarity: 0 }
+  const fit: Fit = { tape, belongs: true, reason: '', offset: 0, drift: 0, compared: 0, agree: 0, spread: 0, clarity: 0, mixed: false }
   const joining = { name: `${info.name}, ${name || `side ${side + 1}`}`.slice(0, 200), turns: false, sequence: true, channels, parts: [{ tape, speaker: name ?? '', mixed: false, used: true }] }
   await database.manager.insert(LineUpEntity, { id, tapes: [tape], state: 'joining', progress: 0, error: '', fits: [fit] as object[], joining, tape: randomUUID() })
   await jobs.add('lineUp', { id })
@@ -111,9 +117,9 @@ export async function workOnLineUp(services: Services, { id }: { id: string }): 
 
 type Note = (change: Partial<LineUpRow>) => Promise<boolean>
 
-async function compare(services: Services, { tapes }: LineUpRow, note: Note): Promise<void> {
+async function compare(services: Services, { id: lineUp, tapes }: LineUpRow, note: Note): Promise<void> {
   const rows = await tapeInfos(services.database, tapes)
-  const order: CompareOrder = { tapes: tapes.map((tape) => rows.find((row) => row.id === tape)!).map(({ id, channels, frames }) => ({ id, channels, frames })), media: join(services.config.data, 'media') }
+  const order: CompareOrder = { tapes: tapes.map((tape) => rows.find((row) => row.id === tape)!).map(({ id, channels, frames }) => ({ id, channels, frames })), media: join(services.config.data, 'media'), looks: services.store.making(`looks-${lineUp}`) }
   let fits: Fit[] = []
   const whole = await runThread<CompareReport>('compare', order, async (report) => {
     if ('fits' in report) fits = report.fits
@@ -121,6 +127,26 @@ async function compare(services: Services, { tapes }: LineUpRow, note: Note): Pr
   })
   if (whole) await note({ state: 'compared', progress: 1, fits: fits as object[] as Fit[] })
 }
+
+/** What each recording would be muted over, on the first one's clock, by what is decided of them; nothing where that cannot be told any more. */
+export async function mutesOf({ database, store }: Services, id: string, { turns, parts }: Pick<JoinOrder, 'turns' | 'parts'>): Promise<Mutes[]> {
+  const row = await database.manager.findOneBy(LineUpEntity, { id })
+  if (row?.state !== 'compared') throw notFound('A line-up that waits for your word')
+  const path = store.making(`looks-${id}`)
+  if (!turns || !existsSync(path)) return []
+  const looks = readLooks(path)
+  const used = parts.filter((part) => part.used)
+  const begin = firstLook(row.fits) * LOOK
+  const found = hushes(used.map(({ tape, mixed }) => ({ looks: looks[row.tapes.indexOf(tape)] ?? [], mixed })))
+  return used.map(({ tape }, i) => ({ tape, stretches: found[i].map(({ from, to }) => ({ from: Math.max(0, from + begin), to: Math.max(0, to + begin) })) }))
+}
+
+/** What stays of the stretches that give way, where a person decided otherwise: those that are mostly kept go. */
+const overruled = (hush: readonly Stretch[], keep: readonly Stretch[], start: number): Stretch[] =>
+  hush.filter(({ from, to }) => {
+    const kept = keep.reduce((sum, one) => sum + Math.max(0, Math.min(to, one.to - start) - Math.max(from, one.from - start)), 0)
+    return 2 * kept < to - from
+  })
 
 /** The joined tape begins where the first of them does. */
 const startOf = (fits: readonly Fit[]): number => Math.floor(Math.min(...fits.map(({ offset }) => offset)))
@@ -132,11 +158,11 @@ async function makeJoined(services: Services, { id, fits, joining, tape }: LineU
   const start = startOf(lying)
   const infos = await tapeInfos(database, used.map((part) => part.tape))
   const sources = used.map((part, i) => ({ part, fit: lying[i], info: infos.find((info) => info.id === part.tape)! }))
-  const lines = sources.map(({ part, fit, info }) =>
+  const rows = sources.map(({ part, fit, info }) =>
     (joining!.channels ?? Array.from({ length: info.channels }, (_, channel) => channel)).map((channel): JoinedChannel => ({ tape: info.id, channel, offset: fit.offset - start, drift: fit.drift, frames: info.frames, mixed: part.mixed })),
   )
   const { sequence } = joining!
-  const channels = sequence ? lines[0].map((_, c) => lines.map((line) => line[c])) : lines.flat().map((one) => [one])
+  const channels = sequence ? rows[0].map((_, c) => rows.map((row) => row[c])) : rows.flat().map((one) => [one])
   const path = store.making(`join-${id}`)
   const order: JoinThreadOrder = { channels, media: join(services.config.data, 'media'), path, description: `${sequence ? 'Made of' : 'Lined up'}: ${infos.map(({ name }) => name).join(', ')}`, at: recordedAt(infos) }
   let heard: HeardChannel[] = []
@@ -146,10 +172,12 @@ async function makeJoined(services: Services, { id, fits, joining, tape }: LineU
       else return note({ progress: report.progress })
     })
     if (!whole) return
-    const sides = sequence ? keptSides(sources[0].info.sides, joining!.channels) : sidesOf(sources, heard, joining!.turns)
+    const sides = sequence ? keptSides(sources[0].info.sides, joining!.channels) : sidesOf(sources, heard, joining!.turns, start)
     await store.keep(path, store.upload(tape!))
     const days = infos.map((info) => info.day).filter(Boolean)
-    await beginTape(services, tape!, `${joining!.name}.wav`, 0, { name: joining!.name, speaker: sequence ? used[0].speaker || sources[0].info.speaker : [...new Set(sides.map((side) => side.name))].join(', '), day: days[0] ?? '', tags: [...new Set(infos.flatMap(({ tags }) => tags))], stories: await storiesOf(services, used.map((part) => part.tape)), sides, off: sources.flatMap(({ info, fit }) => info.off.map((stretch) => offOnJoined(stretch, { offset: fit.offset - start, drift: fit.drift }))), words: await wordsOf(services, sources.map(({ info, fit }) => ({ tape: info.id, offset: fit.offset - start, drift: fit.drift })), !sequence) })
+    const lines = sequence ? await levelsOf(services, used.map((part) => part.tape)) : []
+    const level = levelInRow(sources.map(({ fit, info }, i) => ({ at: Math.round(fit.offset - start), frames: info.frames, level: lines[i] ?? [] })))
+    await beginTape(services, tape!, `${joining!.name}.wav`, 0, { level, name: joining!.name, speaker: sequence ? used[0].speaker || sources[0].info.speaker : [...new Set(sides.map((side) => side.name))].join(', '), day: days[0] ?? '', tags: [...new Set(infos.flatMap(({ tags }) => tags))], stories: await storiesOf(services, used.map((part) => part.tape)), sides, off: sources.flatMap(({ info, fit }) => info.off.map((stretch) => offOnJoined(stretch, { offset: fit.offset - start, drift: fit.drift }))), words: await wordsOf(services, sources.map(({ info, fit }) => ({ tape: info.id, offset: fit.offset - start, drift: fit.drift })), !sequence) })
     await allCame(services, tape!, await store.size(store.upload(tape!)))
     await note({ state: 'joined', progress: 1 })
   } finally {
@@ -178,7 +206,7 @@ const keptSides = (sides: readonly Side[], channels: readonly number[] | undefin
  * The sides of the new tape, named and hushed. Of several channels that caught one speaker the
  * clearest is a side; the others lie in the tape unused.
  */
-function sidesOf(sources: readonly JoinSource[], heard: readonly HeardChannel[], turns: boolean): Side[] {
+function sidesOf(sources: readonly JoinSource[], heard: readonly HeardChannel[], turns: boolean, start: number): Side[] {
   let first = 0
   const all = sources.flatMap(({ part, info }) => {
     const from = first
@@ -187,7 +215,8 @@ function sidesOf(sources: readonly JoinSource[], heard: readonly HeardChannel[],
       const channels = side.channels.map((channel) => channel + from) as Side['channels']
       const { slip: _, hush: __, ...kept } = side
       const named = part.mixed ? part.speaker || 'the call' : side.name || part.speaker
-      const { hush, clarity, sameAs } = heard[channels[0]]
+      const { hush: silent, clarity, sameAs } = heard[channels[0]]
+      const hush = overruled(silent, part.keep ?? [], start)
       return { side: { ...kept, name: named || info.name, channels, ...(turns && hush.length ? { hush } : {}) } as Side, named, mixed: part.mixed, clarity, sameAs }
     })
   })
@@ -212,6 +241,12 @@ async function wordsOf({ database }: Services, sources: readonly ({ tape: string
     for (const { speaker } of fresh) heard.add(speaker ?? '')
   }
   return all.length ? all.sort((a, b) => a.from - b.from) : undefined
+}
+
+/** The level lines of tapes, in their order. */
+async function levelsOf({ database }: Services, tapes: string[]): Promise<LevelPoint[][]> {
+  const documents = await database.manager.findBy(DocumentEntity, { id: In(tapes) })
+  return tapes.map((tape) => tapeLevel(documents.find(({ id }) => id === tape)!.body as TapeDocument)?.points ?? [])
 }
 
 async function storiesOf({ database }: Services, tapes: string[]): Promise<string[]> {

@@ -1,7 +1,7 @@
 import { Router } from 'express'
 import { id } from '../../contract/ids'
-import { joinSchema, lineUpSchema, moveSchema, sequenceSchema, splitSchema, type JoinOrder } from '../../contract/lineups'
-import { beginJoin, beginLineUp, beginSequence, beginSplit, cancelLineUp, lineUpInfo, madeOf, movePiece } from '../lineup/lineUps'
+import { joinSchema, lineUpSchema, moveSchema, mutesSchema, sequenceSchema, splitSchema, type JoinOrder } from '../../contract/lineups'
+import { beginJoin, beginLineUp, beginSequence, beginSplit, cancelLineUp, lineUpInfo, madeOf, movePiece, mutesOf } from '../lineup/lineUps'
 import type { Services } from '../services'
 
 /** Putting recordings of one conversation in step. */
@@ -34,6 +34,10 @@ export function lineUpRoutes(services: Services): Router {
 
   routes.post('/:id/join', async (request, response) => {
     response.json(await beginJoin(services, request.params.id, (await joinSchema.validate(request.body, { strict: true })) as JoinOrder))
+  })
+
+  routes.post('/:id/mutes', async (request, response) => {
+    response.json(await mutesOf(services, request.params.id, (await mutesSchema.validate(request.body, { strict: true })) as JoinOrder))
   })
 
   routes.delete('/:id', async (request, response) => {

@@ -16,8 +16,8 @@ export function storyRoutes({ database }: Services): Router {
   })
 
   routes.get('/pieces', async (request, response) => {
-    const { story } = await yup.object({ story: id().optional() }).validate(request.query)
-    response.json(await pieceRows(database, story))
+    const { story, tape } = await yup.object({ story: id().optional(), tape: id().optional() }).validate(request.query)
+    response.json(await pieceRows(database, { story, tape }))
   })
 
   routes.post('/stories/:id/duplicate', async (request, response) => {

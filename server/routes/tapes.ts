@@ -9,7 +9,7 @@ import { leaveNothing } from '../intake/intake'
 import { twinsOf } from '../patches/patches'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
-import { tapeInfo, tapeInfos, usesOf } from '../tapes'
+import { runOf, tapeInfo, tapeInfos, usesOf } from '../tapes'
 
 /** A day of tenths of seconds, in bytes. */
 const LONGEST_LOUDNESS = 24 * 36_000 * 4
@@ -47,6 +47,11 @@ export function tapeRoutes(services: Services): Router {
     const [row] = await database.query<{ document: string }[]>(`select json_build_object('id', id, 'kind', kind, 'revision', revision, 'aside', aside, 'body', body)::text as document from document where tape = $1`, [request.params.id])
     if (!row) throw notFound('That tape')
     response.set('Cache-Control', 'no-cache').type('application/json').send(row.document)
+  })
+
+  /** The names of the files of the recording that it is one file of, in their order. */
+  routes.get('/:id/run', async (request, response) => {
+    response.json((await runOf(database, request.params.id)).map((tape) => ({ id: tape.id, name: tape.name })))
   })
 
   routes.get('/:id/figures', async (request, response) => {

@@ -7,32 +7,43 @@ import { toneSound, type TapeInfo, type Use } from '../../contract/tapes'
 import type { FactsOf } from '../../core/sound/plan'
 import type { Word } from '../../core/tape/words'
 import { wordsOf, type Transcript } from '../../core/transcript/transcript'
-import { get } from './client'
+import { get, Refused } from './client'
+import { useSame } from './useSame'
 
 export const useDesk = () => useQuery({ queryKey: ['desk'], queryFn: () => get<Desk>('/desk') })
 export const tapesQuery = { queryKey: ['tapes'], queryFn: () => get<TapeInfo[]>('/tapes') }
 export const useTapes = () => useQuery(tapesQuery)
 export const tapeQuery = (id: string) => ({ queryKey: ['tape', id], queryFn: () => get<TapeInfo>(`/tapes/${id}`) })
 export const useTape = (id: string) => useQuery(tapeQuery(id))
+/** The files of the recording that a tape is one file of. */
+export const useRun = ({ id, state }: Pick<TapeInfo, 'id' | 'state'>) => useQuery({ queryKey: ['tapes', 'run', id], queryFn: () => get<{ id: string; name: string }[]>(`/tapes/${id}/run`), enabled: state === 'ready' })
 export const useUses = (id: string) => useQuery({ queryKey: ['uses', id], queryFn: () => get<Use[]>(`/tapes/${id}/uses`) })
-export const usePieces = (story?: string) =>
-  useQuery({ queryKey: ['pieces', story ?? 'all'], queryFn: () => get<PieceRow[]>(story ? `/pieces?story=${story}` : '/pieces') })
+export const useAllPieces = () => useQuery({ queryKey: ['pieces', 'all'], queryFn: () => get<PieceRow[]>('/pieces') })
+/** Pieces that belong to a story, or that its page uses; all of them where there is no story. */
+export const useStoryPieces = (story: string | null) =>
+  useQuery({ queryKey: ['pieces', 'story', story], queryFn: () => get<PieceRow[]>(story ? `/pieces?story=${story}` : '/pieces') })
+/** Pieces that use a tape. */
+export const useTapePieces = (tape: string) => useQuery({ queryKey: ['pieces', 'tape', tape], queryFn: () => get<PieceRow[]>(`/pieces?tape=${tape}`) })
 export const useReceipts = (of: string) => useQuery({ queryKey: ['sends', of], queryFn: () => get<Receipt[]>(`/sends?of=${of}`) })
 
 export const wordsQuery = (id: string) => ({ queryKey: ['words', id], queryFn: async () => (await get<StoredDocument & { body: Transcript }>(`/tapes/${id}/words`)).body, staleTime: Infinity, structuralSharing: false as const })
 
-/** What the renderer must know of tapes, and their words; null until all of it is here. `known`: words that are at hand already. */
-export function useFacts(ids: readonly string[], known?: { tape: string; words: Word[] } | null): { factsOf: FactsOf; wordsOf: (tape: string) => Word[]; tapes: TapeInfo[] } | null {
-  const tapes = useTapes().data
+/**
+ * What the renderer must know of tapes, and their words; null until all of it is here. `known`: words that are at hand
+ * already. It stays the same object while nothing about these very tapes changes, whatever else arrives.
+ */
+export function useFacts(ids: readonly string[], known?: { readonly tape: string; readonly words: readonly Word[] } | null): { factsOf: FactsOf; wordsOf: (tape: string) => readonly Word[]; tapes: TapeInfo[] } | null {
+  const tapes = useSame(useQueries({ queries: ids.map((id) => tapeQuery(id)) }).map(({ data, error }) => data ?? (error instanceof Refused ? null : undefined)))
   const words = useQueries({ queries: ids.map((id) => ({ ...wordsQuery(id), enabled: known === undefined })) })
-  const complete = tapes && known !== null && (known || words.every((query) => query.data))
+  const complete = tapes.every((tape) => tape !== undefined) && known !== null && (known || words.every((query) => query.data || query.error instanceof Refused))
   const key = words.map((query) => query.dataUpdatedAt).join()
   return useMemo(() => {
     if (!complete) return null
-    const rows = new Map(tapes.map((tape) => [tape.id, tape]))
-    const texts = known ? new Map([[known.tape, known.words]]) : new Map(ids.map((id, i) => [id, wordsOf(words[i].data!)]))
+    const there = tapes.filter((tape) => tape !== null && tape !== undefined)
+    const rows = new Map(there.map((tape) => [tape.id, tape]))
+    const texts = known ? new Map<string, readonly Word[]>([[known.tape, known.words]]) : new Map(ids.map((id, i) => [id, words[i].data ? wordsOf(words[i].data) : []]))
     return {
-      tapes,
+      tapes: there,
       wordsOf: (tape) => texts.get(tape) ?? [],
       factsOf: (id) => {
         const tape = rows.get(id)

@@ -8,7 +8,7 @@ import { withSides } from '../../core/sound/plan'
 import { applyAll } from '../../core/steps/document'
 import { tradeLength } from '../../core/time'
 import { put } from '../api/client'
-import { useFacts, usePieces } from '../api/queries'
+import { useFacts, useStoryPieces } from '../api/queries'
 import { useOnce } from '../api/useOnce'
 import { Button, Dialog } from '../ui/parts'
 import { withPlacedJoins } from './placedJoins'
@@ -16,7 +16,7 @@ import { withPlacedJoins } from './placedJoins'
 /** Several pieces become one, in the order in which they were ticked. The pieces themselves stay as they are. */
 export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actuality; onClose: () => void }) {
   const navigate = useNavigate()
-  const rows = (usePieces().data ?? []).filter((row) => row.id !== id && row.body.story === piece.story)
+  const rows = (useStoryPieces(piece.story).data ?? []).filter((row) => row.id !== id && row.body.story === piece.story)
   const [ticked, setTicked] = useState<readonly string[]>([])
   const all = [piece, ...ticked.flatMap((one) => rows.filter((row) => row.id === one).map(({ body }) => body))]
   const facts = useFacts(tapesOf(all.flatMap(({ spans }) => spans)))

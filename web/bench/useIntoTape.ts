@@ -5,7 +5,7 @@ import { pagePlan } from '../../core/page/plan'
 import { spineOf, type Block, type StoryDocument } from '../../core/page/story'
 import { onAir } from '../../core/page/timing'
 import { milliseconds, type Frames } from '../../core/time'
-import { useFacts, usePieces } from '../api/queries'
+import { useFacts, useStoryPieces } from '../api/queries'
 import { player } from '../sound/player'
 import { usePlaying } from '../sound/usePlayer'
 
@@ -21,7 +21,7 @@ export function useIntoTape(story: StoryDocument, id: string, piece: Actuality) 
   const before = line(spine[index - 1])
   const after = line(spine[index + 1])
 
-  const rows = usePieces(piece.story ?? undefined).data
+  const rows = useStoryPieces(piece.story).data
   const pieceOf = useMemo(() => {
     const known = new Map<string, Actuality>(rows?.map((row) => [row.id, row.body]))
     return (one: string) => (one === id ? piece : known.get(one))

@@ -14,7 +14,6 @@ import { WaveStrip } from './WaveStrip'
 
 type Scope = 'tape' | 'story' | 'all'
 
-const NO_TAPES: string[] = []
 const keyOf = ({ tape, at }: Found): string => `${tape}/${at}`
 
 /** Finds what was said, on this tape, in this story, or anywhere; each place is heard where it stands. */
@@ -75,7 +74,7 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
 }
 
 function Hit({ hit, onGo }: { hit: Found; onGo: () => void }) {
-  const facts = useFacts(NO_TAPES)
+  const facts = useFacts(...useMemo(() => [[hit.tape], { tape: hit.tape, words: [] }] as const, [hit.tape]))
   const plan = useMemo((): Plan | null => (facts && hit.to > hit.from ? planOf([{ tape: hit.tape, from: hit.from, to: hit.to, sound: 'tape' }], facts.factsOf) : null), [facts, hit.tape, hit.from, hit.to])
   const owner = 'find'
   const sounding = usePlaying(owner)

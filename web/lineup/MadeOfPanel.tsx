@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { post } from '../api/client'
-import { usePieces } from '../api/queries'
+import { useAllPieces } from '../api/queries'
 import { useOnce } from '../api/useOnce'
 import { author } from '../documents/waiting'
 import { useMadeOf } from './useLineUp'
@@ -10,7 +10,7 @@ import { useMadeOf } from './useLineUp'
 /** What a joined tape was made of, and pieces of those tapes that can be moved over to it. */
 export function MadeOfPanel({ tape }: { tape: string }) {
   const sources = useMadeOf(tape)
-  const pieces = usePieces().data ?? []
+  const pieces = useAllPieces().data ?? []
   const queries = useQueryClient()
   const move = useOnce(async (piece: string, slug: string) => {
     await post(`/lineups/of/${tape}/move`, { piece, author })

@@ -1,10 +1,12 @@
 import { useState } from 'react'
-import type { LineUpInfo, Part } from '../../contract/lineups'
+import { useQuery } from '@tanstack/react-query'
+import type { LineUpInfo, Mutes, Part } from '../../contract/lineups'
 import type { TapeInfo } from '../../contract/tapes'
 import { post } from '../api/client'
 import { useOnce } from '../api/useOnce'
 import { useTapes } from '../api/queries'
 import { Button, Field } from '../ui/parts'
+import { MuteList } from './MuteList'
 import { clearer, inWords, proposed } from './parts'
 
 /** Who speaks on a tape: one, or whoever its sides are named after. */
@@ -23,6 +25,8 @@ export function Sources({ info, name, onBack }: { info: LineUpInfo; name: string
   const [turns, setTurns] = useState(true)
   const set = (tape: string, fields: Partial<Part>) => setParts((now) => now.map((part) => (part.tape === tape ? { ...part, ...fields } : part)))
   const used = parts.filter((part) => part.used)
+  const asked = parts.map(({ keep: _, speaker: __, ...part }) => ({ ...part, speaker: '' }))
+  const mutes = useQuery({ queryKey: ['mutes', info.id, turns, asked], queryFn: () => post<Mutes[]>(`/lineups/${info.id}/mutes`, { turns, parts: asked }), placeholderData: (before) => before }).data
   const make = useOnce(() => post(`/lineups/${info.id}/join`, { name: title.trim(), turns, parts }))
   return (
     <div className="flex flex-col gap-4">
@@ -37,6 +41,7 @@ export function Sources({ info, name, onBack }: { info: LineUpInfo; name: string
                 <p className="truncate font-semibold">{tapeOf(fit.tape)?.name}</p>
                 <p className={`text-[13px] ${fit.belongs ? 'text-soft' : 'text-cut-ink'}`}>{inWords(fit, i === 0)}</p>
                 {!fit.belongs && <p className="text-[13px] text-soft">{part.used ? 'Put beside the others as it is, from the same start. Its slip can be set under Sides.' : 'Left out, unless you tick it.'}</p>}
+                {fit.mixed && <p className="text-[13px] text-soft">It holds several voices, as a mixed recording of a call does.</p>}
                 {better && <p className="text-[13px] text-soft">“{tapeOf(better.tape)?.name}” caught the same speaker more clearly, by {Math.round(better.clarity - fit.clarity)} dB.</p>}
               </div>
               {part.used || fit.belongs ? (
@@ -45,9 +50,10 @@ export function Sources({ info, name, onBack }: { info: LineUpInfo; name: string
               {part.used || fit.belongs ? (
                 <label className="flex h-8 cursor-pointer items-center gap-1.5 text-[13px]">
                   <input type="checkbox" className="accent-[var(--tape)]" checked={part.mixed} onChange={({ target }) => set(fit.tape, { mixed: target.checked })} />
-                  several voices, as of a call
+                  mixed recording of a call
                 </label>
               ) : <span />}
+              {part.used && <MuteList stretches={mutes?.find((one) => one.tape === fit.tape)?.stretches ?? []} keep={part.keep ?? []} onKeep={(keep) => set(fit.tape, { keep })} />}
             </li>
           )
         })}
@@ -55,8 +61,8 @@ export function Sources({ info, name, onBack }: { info: LineUpInfo; name: string
       <label className="flex cursor-pointer items-start gap-2 text-[14px]">
         <input type="checkbox" className="mt-1 accent-[var(--tape)]" checked={turns} onChange={({ target }) => setTurns(target.checked)} />
         <span>
-          Each voice is heard once
-          <span className="block text-[13px] text-faint">A side on which nobody speaks gives way to its room, and a call with several voices is heard only while nobody speaks who has a recording of their own. Under Sides any of it can be brought back.</span>
+          Mute the bleed
+          <span className="block text-[13px] text-faint">A side is muted while nobody speaks on it, and a mixed recording of a call while somebody speaks who has a recording of their own. What is muted is listed above, and can be unmuted here or later under Sides.</span>
         </span>
       </label>
       <Field label="What the new tape is called" value={title} maxLength={200} onChange={({ target }) => setTitle(target.value)} />

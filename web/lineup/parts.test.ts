@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Fit } from '../../contract/lineups'
 import { clearer, inWords, proposed } from './parts'
 
-const fit = (tape: string, more: Partial<Fit> = {}): Fit => ({ tape, belongs: true, reason: '', offset: 0, drift: 0, compared: 40, agree: 30, spread: 0.0004, clarity: 20, ...more })
+const fit = (tape: string, more: Partial<Fit> = {}): Fit => ({ tape, belongs: true, reason: '', offset: 0, drift: 0, compared: 40, agree: 30, spread: 0.0004, clarity: 20, mixed: false, ...more })
 
 describe('what was found of a line-up', () => {
   it('is said in words, with how sure it is', () => {

@@ -19,7 +19,7 @@ const sureness = ({ agree, compared }: Fit): string => (agree / compared > 0.6 &
 export function proposed(fits: readonly Fit[], speakers: ReadonlyMap<string, string>): Part[] {
   return fits.map((fit): Part => {
     const speaker = speakers.get(fit.tape) ?? ''
-    return { tape: fit.tape, speaker, mixed: false, used: fit.belongs && !clearer(fit, fits, speakers) }
+    return { tape: fit.tape, speaker, mixed: fit.mixed, used: fit.belongs && !clearer(fit, fits, speakers) }
   })
 }
 

@@ -38,6 +38,7 @@ import { CopyText } from './CopyText'
 import { newBlock, ordered } from './putOnPage'
 import { TapeList } from './TapeList'
 import { usePage, type Mode } from './usePage'
+import { useAllPieces } from '../api/queries'
 
 export function PageView() {
   const { id = '' } = useParams()
@@ -68,7 +69,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   const [writing, setWriting] = useState<string | null>(null)
   const [picking, setPicking] = useState<{ kind: 'actuality' } | { kind: 'track'; block: Block } | null>(null)
   const [sending, setSending] = useState(false)
-  const page = usePage(body, mode, unrecorded)
+  const page = usePage(id, body, mode, unrecorded)
   const { head, spine, offcuts, known, air, file, layout, plan, facts } = page
   const playing = usePlaying(owner)
   const over = air.length - head.slot
@@ -432,7 +433,8 @@ function PieceList({ story, page, onAdd }: { story: string; page: ReturnType<typ
 }
 
 function PiecePicker({ title, story, page, onPick, onClose }: { title: string; story: string; page: ReturnType<typeof usePage>; onPick: (piece: string) => void; onClose: () => void }) {
-  const rows = page.rows.filter((row) => !row.aside).sort((a, b) => Number(b.body.story === story) - Number(a.body.story === story))
+  const all = useAllPieces().data
+  const rows = [...(all ?? page.rows)].filter((row) => !row.aside).sort((a, b) => Number(b.body.story === story) - Number(a.body.story === story))
   return (
     <Dialog open title={title} onClose={onClose}>
       {rows.length === 0 && <p className="text-soft">There are no pieces yet. Open a tape, select a passage, and pull it.</p>}

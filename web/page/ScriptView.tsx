@@ -13,11 +13,11 @@ export function ScriptView() {
   const { id = '' } = useParams()
   const document = useDocument<StoryDocument>(id, 'story')
   if (!document || 'error' in document) return <p className="p-10">{document ? 'That story is not here.' : 'Opening …'}</p>
-  return <Script body={document.body} />
+  return <Script id={id} body={document.body} />
 }
 
-function Script({ body }: { body: StoryDocument }) {
-  const { head, air, file, known, facts } = usePage(body, 'rehearse', 'out')
+function Script({ id, body }: { id: string; body: StoryDocument }) {
+  const { head, air, file, known, facts } = usePage(id, body, 'rehearse', 'out')
   return (
     <main className="mx-auto h-full max-w-[52rem] overflow-y-auto p-10 print:h-auto print:overflow-visible print:p-0">
       <header className="mb-6 flex items-start justify-between border-b-2 border-ink pb-4">

@@ -4,15 +4,19 @@ import { tapesOf } from '../../core/edits/editList'
 import { pagePlan } from '../../core/page/plan'
 import { blocksOf, offcutsOf, spineOf, storyHead, type StoryDocument } from '../../core/page/story'
 import { inFile, onAir, type LengthOf, type Unrecorded } from '../../core/page/timing'
-import { useFacts, usePieces } from '../api/queries'
+import type { PieceRow } from '../../contract/desk'
+import { useFacts, useStoryPieces } from '../api/queries'
+import { useSame } from '../api/useSame'
 
 export type Mode = 'rehearse' | 'sent'
 
+const NONE: readonly PieceRow[] = []
+
 /** All that a page comes to, worked out anew whenever anything in it changes. */
-export function usePage(body: StoryDocument, mode: Mode, unrecorded: Unrecorded) {
-  const pieces = usePieces()
-  const rows = pieces.data
-  const known = useMemo(() => new Map<string, Actuality>(rows?.map((row) => [row.id, row.body])), [rows])
+export function usePage(id: string, body: StoryDocument, mode: Mode, unrecorded: Unrecorded) {
+  const { data } = useStoryPieces(id)
+  const rows = useSame(data ?? NONE)
+  const known = useMemo(() => new Map<string, Actuality>(rows.map((row) => [row.id, row.body])), [rows])
   const head = storyHead(body)
   const spine = useMemo(() => spineOf(body), [body])
   const offcuts = useMemo(() => offcutsOf(body), [body])
@@ -29,5 +33,5 @@ export function usePage(body: StoryDocument, mode: Mode, unrecorded: Unrecorded)
   const file = useMemo(() => inFile(spine, lengthOf, unrecorded), [spine, lengthOf, unrecorded])
   const layout = mode === 'rehearse' ? air : file
   const plan = useMemo(() => (facts ? pagePlan(layout, (id) => known.get(id), facts.factsOf) : null), [facts, layout, known])
-  return { head, spine, offcuts, known, rows: rows ?? [], facts, air, file, layout, plan, lengthOf, ready: Boolean(rows && facts) }
+  return { head, spine, offcuts, known, rows, facts, air, file, layout, plan, lengthOf, ready: Boolean(data && facts) }
 }

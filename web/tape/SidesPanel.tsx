@@ -31,13 +31,13 @@ export function SidesPanel({ sides, channels, selected, onSet, onSplit }: Props)
               <span className={`size-2 shrink-0 rounded-full ${i ? 'bg-voice' : 'bg-ink'}`} aria-hidden />
               <EditableText label={`Who speaks on side ${i + 1}`} value={side.name} placeholder={picture ? 'left and right' : `side ${i + 1}`} className="min-w-0 flex-1 font-medium" onKeep={(name) => set(i, { name }, 'name a side')} />
               <Menu label={`More for side ${i + 1}`} trigger={<Button look="bare" className="h-6 px-1.5"><MoreHorizontal size={14} /></Button>}>
-                <MenuItem onSelect={() => set(i, { flip: !side.flip }, 'turn a side over')}>{side.flip ? '✓ ' : ''}Turn its wave over</MenuItem>
-                <MenuItem disabled={!selected} onSelect={() => selected && set(i, { hush: [...(side.hush ?? []), selected] }, 'hush')}>Mute it over the selection</MenuItem>
-                {side.hush && selected && <MenuItem onSelect={() => set(i, { hush: side.hush!.flatMap((one) => without(one, [selected])) }, 'bring back')}>Unmute it over the selection</MenuItem>}
+                <MenuItem onSelect={() => set(i, { flip: !side.flip }, 'invert polarity')}>{side.flip ? '✓ ' : ''}Invert polarity</MenuItem>
+                <MenuItem disabled={!selected} onSelect={() => selected && set(i, { hush: [...(side.hush ?? []), selected] }, 'mute')}>Mute it over the selection</MenuItem>
+                {side.hush && selected && <MenuItem onSelect={() => set(i, { hush: side.hush!.flatMap((one) => without(one, [selected])) }, 'unmute')}>Unmute it over the selection</MenuItem>}
                 {side.hush && side.hush.length <= FEW && side.hush.map((one) => (
-                  <MenuItem key={one.from} onSelect={() => set(i, { hush: side.hush!.filter((other) => other !== one) }, 'bring back')}>Bring back {clock(one.from)} to {clock(one.to)}</MenuItem>
+                  <MenuItem key={one.from} onSelect={() => set(i, { hush: side.hush!.filter((other) => other !== one) }, 'unmute')}>Unmute {clock(one.from)} to {clock(one.to)}</MenuItem>
                 ))}
-                {side.hush && side.hush.length > 1 && <MenuItem onSelect={() => set(i, { hush: [] }, 'bring back')}>Unmute all of it</MenuItem>}
+                {side.hush && side.hush.length > 1 && <MenuItem onSelect={() => set(i, { hush: [] }, 'unmute')}>Unmute all of it</MenuItem>}
                 {sides.length > 1 && <MenuItem onSelect={() => onSet([side], 'one side')}>Keep this side alone</MenuItem>}
                 {sides.length > 1 && <MenuItem onSelect={() => onSplit(i)}>Make a tape of this side</MenuItem>}
               </Menu>
@@ -46,7 +46,7 @@ export function SidesPanel({ sides, channels, selected, onSet, onSplit }: Props)
               <Figure label={`Level of side ${i + 1}`} value={side.level ?? 0} unit="dB" step={1} onKeep={(level) => set(i, { level: Math.max(-60, Math.min(40, level)) }, 'level')} />
               {sides.length > 1 && <Figure label={`Slip of side ${i + 1}`} value={((side.slip ?? 0) / RATE) * 1000} unit="ms delay" step={1} onKeep={(ms) => set(i, { slip: Math.max(-480_000, Math.min(480_000, milliseconds(ms))) }, 'slip')} />}
             </div>
-            {(side.flip || side.hush) && <p className="pl-4 text-[12px] text-faint">{[side.flip && 'turned over', side.hush && `hushed in ${side.hush.length} ${side.hush.length === 1 ? 'place' : 'places'}`].filter(Boolean).join(', ')}</p>}
+            {(side.flip || side.hush) && <p className="pl-4 text-[12px] text-faint">{[side.flip && 'polarity inverted', side.hush && `muted in ${side.hush.length} ${side.hush.length === 1 ? 'place' : 'places'}`].filter(Boolean).join(', ')}</p>}
           </li>
         ))}
       </ul>

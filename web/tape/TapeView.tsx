@@ -19,7 +19,7 @@ import { clock, toFrames, tradeLength, type Frames } from '../../core/time'
 import { post, put, Refused } from '../api/client'
 import { useOnce } from '../api/useOnce'
 import { ownFades } from '../bench/ownFades'
-import { useFacts, usePieces, useTape, useUses } from '../api/queries'
+import { useFacts, useTape, useTapePieces, useUses } from '../api/queries'
 import { run, useCommands } from '../commands/commands'
 import { keep } from '../documents/lastStory'
 import type { LiveDocument } from '../documents/liveDocument'
@@ -102,7 +102,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const [params, setParams] = useSearchParams()
   const lineUp = params.get('lineUp')
   const uses = useUses(id).data ?? NO_USES
-  const pieces = usePieces().data
+  const pieces = useTapePieces(id).data
   const story = params.get('story') ?? keep.story()
   const head = tapeHead(body)
   const strikes = useMemo(() => strikesOf(body), [body])
