@@ -6,6 +6,7 @@ import { placed, unplaced } from './around'
 import { refined } from './edges'
 import { grammarOf } from './grammar'
 import { pronounced } from './pronounce'
+import { pausesIn } from './room'
 import { spoken } from './spoken'
 
 const at = (from: number, to: number) => ({ from: toFrames(from), to: toFrames(to) })
@@ -80,6 +81,45 @@ describe('edges', () => {
   it('stay in order, and where they were in a room that says nothing', () => {
     const words = [at(0.1, 0.2), at(0.2, 0.3)]
     expect(refined(new Float32Array(RATE), words)).toEqual(words)
+  })
+})
+
+describe('the end of a word before a pause', () => {
+  /** A voice of 150 Hz from 0.5 to 0.9 s that dies away over 0.12 s, a breath from 1.3 to 1.6 s, and from 2.6 to 3 s the voice again. */
+  function dying(noise: number): Float32Array {
+    const next = random(7)
+    const envelope = (t: number) => (t >= 0.5 && t < 0.9 ? 0.3 : t >= 0.9 && t < 1.02 ? 0.3 * 10 ** (-(t - 0.9) * 15) : t >= 2.6 && t < 3 ? 0.3 : 0)
+    return Float32Array.from({ length: 4 * RATE }, (_, i) => {
+      const t = i / RATE
+      const voice = [1, 2, 3, 4, 5, 7].reduce((sum, k) => sum + Math.sin(2 * Math.PI * 150 * k * t) / k, 0)
+      return envelope(t) * voice + (t >= 1.3 && t < 1.6 ? 0.01 * (next() - 0.5) : 0) + noise * (next() - 0.5)
+    })
+  }
+  const END = 1.02
+
+  it('is where it has died away, not in the breath that follows, wherever the aligner put it', () => {
+    for (const to of [0.85, 1.02, 1.4, 1.62]) {
+      const [{ to: end }] = refined(dying(0.001), [at(0.5, to), at(2.6, 3)])
+      expect(Math.abs(end / RATE - END)).toBeLessThan(0.05)
+    }
+  })
+
+  it('is not taken too early where noise hides it', () => {
+    const [{ to: end }] = refined(dying(0.06), [at(0.5, 0.9), at(2.6, 3)])
+    expect(end / RATE).toBeGreaterThan(0.93)
+    expect(end / RATE).toBeLessThan(END + 0.09)
+  })
+
+  it('leaves out a pause that the aligner took for a part of it', () => {
+    const [first, second] = refined(dying(0.01), [at(0.5, 2.6), at(2.6, 3)])
+    expect(first.to / RATE).toBeLessThan(1.2)
+    expect(Math.abs(second.from / RATE - 2.6)).toBeLessThan(0.02)
+  })
+
+  it('and the pauses after it are known in noise too', () => {
+    const pauses = pausesIn(dying(0.06))
+    const within = (t: number) => pauses.some(({ from, to }) => from <= t * RATE && to > t * RATE)
+    expect([0.2, 0.7, 0.92, 2, 2.8, 3.6].map(within)).toEqual([true, false, false, true, false, true])
   })
 })
 

@@ -1,5 +1,6 @@
 import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../time'
 import { BANDS, HOP, SoundLooks } from './bands'
+import { Room, STANDS_OUT } from './room'
 
 /**
  * Where a word really begins and ends, near to where an aligner put it. Beside silence it is where
@@ -21,8 +22,6 @@ const AROUND = milliseconds(6)
 
 /** A word has ended where it is so far below its own loudest, in dB. */
 const BELOW_OWN = 37
-/** It is heard where one of its bands stands so far over the room, in dB. */
-const STANDS_OUT = 7
 /** How much after where the aligner put it a word's end is looked for. */
 const LATEST = milliseconds(450)
 /** Without sound for so long it has ended; a stop inside the word is longer. */
@@ -30,17 +29,16 @@ const GAP = milliseconds(36)
 const STOP_GAP = milliseconds(180)
 /** A word that is longer may hold a pause. */
 const SWALLOWED = milliseconds(600)
-/** The room is heard in the quietest eighth of so much around the word, looked at every so many looks. */
+/** The room is listened to in so much before and after a word. */
 const ROOM_BEFORE = milliseconds(3000)
 const ROOM_AFTER = milliseconds(1500)
-const ROOM_STEP = 6
-/** In looks: what is near goes into one figure. */
-const SMOOTH = [-4, -2, 0, 2, 4]
 /** How fast tails fall, in dB a second, and how long one that nobody hears may be. */
-const SLOPE_OVER = milliseconds(80)
-const SLOWEST_FALL = 150
-const FASTEST_FALL = 600
-const LONGEST_HIDDEN = milliseconds(15)
+const SLOPE_OVER = milliseconds(150)
+const NEAR_END = milliseconds(20)
+const COVERED_AFTER = milliseconds(16) / HOP
+const SLOWEST_FALL = 120
+const FASTEST_FALL = 900
+const LONGEST_HIDDEN = milliseconds(90)
 
 export function refined(sound: Float32Array, words: readonly Stretch[]): Stretch[] {
   const levels = new SoundLooks(sound)
@@ -99,7 +97,7 @@ function onset(levels: SoundLooks, word: Stretch, roomFrom: Frames): Frames {
  * what the aligner took for the word is no end. Where noise hides the tail it is as long as it fell so far.
  */
 function offset(levels: SoundLooks, word: Stretch, roomTo: Frames): Frames {
-  const room = new Room(levels, word)
+  const room = new Room(levels, look(levels, word.from - ROOM_BEFORE), look(levels, word.to + ROOM_AFTER))
   const top = quantile(levels, look(levels, word.from), look(levels, word.to), 0.9)
   const least = top - BELOW_OWN
   const last = look(levels, Math.min(roomTo, word.to + LATEST))
@@ -112,52 +110,30 @@ function offset(levels: SoundLooks, word: Stretch, roomTo: Frames): Frames {
     if (heard(at)) end = at
     else if ((at - end) * HOP > (at <= aligned ? STOP_GAP : GAP)) break
   }
-  return Math.min(roomTo, end * HOP + hidden(levels, end, least, room.level))
+  // where it is the room that is as loud, the tail may go on under it
+  const covered = levels.level[Math.min(levels.count - 1, end + COVERED_AFTER)] >= least
+  return Math.min(roomTo, end * HOP + (covered ? hidden(levels, room, word, end) : 0))
 }
 
-/** How long a tail goes on under noise: as fast as it fell until then, down to where it would have ended. */
-function hidden(levels: SoundLooks, end: number, least: number, floor: number): Frames {
-  const left = floor + STANDS_OUT / 2 - least
+/**
+ * How long a tail goes on under noise: in the band that is heard longest, as fast as it fell there until then, down to
+ * where it would have ended.
+ */
+function hidden(levels: SoundLooks, room: Room, word: Stretch, end: number): Frames {
+  const band = room.clearest(Math.max(0, end - Math.round(NEAR_END / HOP)))
+  const begin = Math.max(look(levels, word.from), end - Math.round(SLOPE_OVER / HOP))
+  const tail = Array.from({ length: end - begin + 1 }, (_, i) => room.smooth(begin + i, band))
+  const inWord = Array.from({ length: Math.max(1, Math.floor((word.to - word.from) / HOP / 4)) }, (_, i) => room.smooth(look(levels, word.from) + 4 * i, band)).sort((x, y) => x - y)
+  const top = inWord[Math.floor((inWord.length - 1) * 0.9)]
+  const last = tail[tail.length - 1]
+  const left = last - (top - BELOW_OWN)
   if (left <= 0) return 0
-  const before = Math.max(0, end - Math.round(SLOPE_OVER / HOP))
-  const peak = Math.max(...levels.level.slice(before, end + 1))
-  const fall = clamp((peak - levels.level[end]) / ((SLOPE_OVER / RATE) * 0.7), SLOWEST_FALL, FASTEST_FALL)
+  const most = Math.max(...tail)
+  const since = tail.findLastIndex((level) => level >= most - 4)
+  const seconds = Math.max(1, tail.length - 1 - since) * (HOP / RATE)
+  const fall = clamp((tail[since] - last) / seconds, SLOWEST_FALL, FASTEST_FALL)
   return Math.min(LONGEST_HIDDEN, Math.round((left / fall) * RATE))
 }
-
-/** The room around a word: how loud it is in each band where nothing is said. */
-class Room {
-  private readonly floor = new Float32Array(BANDS)
-  readonly level: number
-
-  constructor(
-    private readonly levels: SoundLooks,
-    word: Stretch,
-  ) {
-    const from = look(levels, word.from - ROOM_BEFORE)
-    const to = look(levels, word.to + ROOM_AFTER)
-    const looks = Array.from({ length: Math.floor((to - from) / ROOM_STEP) }, (_, i) => from + i * ROOM_STEP).sort((a, b) => levels.level[a] - levels.level[b])
-    const quiet = looks.slice(0, Math.max(4, Math.floor(looks.length / 8)))
-    for (let band = 0; band < BANDS; band++) this.floor[band] = power(quiet.map((at) => levels.bands(at)[band]))
-    this.level = power(quiet.map((at) => levels.level[at]))
-  }
-
-  /** By how much the second of the bands that stand out most stands over the room, in dB, over some 20 ms: one alone may be noise. */
-  over(at: number): number {
-    let most = -Infinity
-    let second = -Infinity
-    for (let band = 0; band < BANDS; band++) {
-      const around = SMOOTH.map((by) => this.levels.bands(clamp(at + by, 0, this.levels.count - 1))[band])
-      const over = power(around) - this.floor[band]
-      second = Math.max(second, Math.min(most, over))
-      most = Math.max(most, over)
-    }
-    return second
-  }
-}
-
-/** The mean of powers that are given in dB. */
-const power = (levels: readonly number[]): number => 10 * Math.log10(levels.reduce((sum, dB) => sum + 10 ** (dB / 10), 0) / levels.length)
 
 /** Where the spectrum differs most between just before and just after, not far from `frame`. */
 function change(levels: SoundLooks, frame: Frames): Frames {

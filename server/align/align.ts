@@ -1,6 +1,7 @@
 import { writeFile } from 'node:fs/promises'
 import { refined } from '../../core/align/edges'
 import { grammarOf } from '../../core/align/grammar'
+import { pausesIn } from '../../core/align/room'
 import { toFrames, type Stretch } from '../../core/time'
 import { dictionary } from '../recognise/dictionary'
 import { pcmOf, soundOf } from '../recognise/sound'
@@ -41,7 +42,8 @@ async function search(services: Services, tape: string, channels: readonly numbe
   const { fsg, dict, owner } = grammarOf(texts, dictionary, { loose })
   if (!owner.length) return texts.map(() => null)
   const length = stretch.to - stretch.from
-  const [{ path, done }, sound] = await Promise.all([pcmOf(services, tape, channels, stretch), soundOf(services, tape, channels, stretch)])
+  const sound = await soundOf(services, tape, channels, stretch)
+  const { path, done } = await pcmOf(services, tape, channels, stretch, pausesIn(sound))
   try {
     await Promise.all([writeFile(`${path}.fsg`, fsg), writeFile(`${path}.dict`, dict)])
     const found = await segments(path, ['-fsg', `${path}.fsg`, '-dict', `${path}.dict`, ...PAUSES, ...beams], 60_000 + length / 10, signal)
