@@ -11,10 +11,7 @@ import { readWav, type Wav } from './wav'
 
 /** What tests do over and over, in the words of those who do it. */
 
-export const QUAY = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01'
-export const COUNCIL = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02'
-export const AMBIENCE = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a04'
-export const FERRY = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2b01'
+export { AMBIENCE, COUNCIL, FERRY, QUAY } from './demoIds'
 
 let browser: Browser
 /** What was opened by the test that runs; null between tests, where what is opened is for several. */

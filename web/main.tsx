@@ -48,30 +48,40 @@ void sendOrphans()
 void goOn()
 bringInLeftBehind()
 
+function Views() {
+  return (
+    <Routes>
+      <Route path="/" element={<Desk />} />
+      <Route path="/tapes" element={<Tapes />} />
+      <Route path="/tapes/:id" element={<TapeView />} />
+      <Route path="/tapes/:id/log" element={<LogView />} />
+      <Route path="/record" element={<RecordView />} />
+      <Route path="/pieces/:id" element={<BenchView />} />
+      <Route path="/pieces/:id/record" element={<FairRecordView />} />
+      <Route path="/stories/:id" element={<PageView />} />
+      <Route path="/stories/:id/script" element={<ScriptView />} />
+      <Route path="*" element={<Shell path={<Crumb>Not found</Crumb>}><Empty title="There is no page at this address.">Start from the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
+    </Routes>
+  )
+}
+
 function App() {
   useKeyboard()
   const { theme } = useTheme()
   const { pathname } = useLocation()
   return (
     <DropAnywhere>
-      <ErrorBoundary FallbackComponent={Stopped} onError={() => player.stop()} resetKeys={[pathname]}>
-        <Suspense fallback={null}>
-          <Routes>
-            <Route path="/" element={<Desk />} />
-            <Route path="/tapes" element={<Tapes />} />
-            <Route path="/tapes/:id" element={<TapeView />} />
-            <Route path="/tapes/:id/log" element={<LogView />} />
-            <Route path="/record" element={<RecordView />} />
-            <Route path="/pieces/:id" element={<BenchView />} />
-            <Route path="/pieces/:id/record" element={<FairRecordView />} />
-            <Route path="/stories/:id" element={<PageView />} />
-            <Route path="/stories/:id/script" element={<ScriptView />} />
-            <Route path="*" element={<Shell path={<Crumb>Not found</Crumb>}><Empty title="There is no page at this address.">Start from the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
-          </Routes>
-        </Suspense>
-      </ErrorBoundary>
-      <OnAir />
-      <OnTheLine />
+      <div className="flex h-full flex-col print:block print:h-auto">
+        <OnAir />
+        <OnTheLine />
+        <div className="min-h-0 flex-1 print:contents">
+          <ErrorBoundary FallbackComponent={Stopped} onError={() => player.stop()} resetKeys={[pathname]}>
+            <Suspense fallback={null}>
+              <Views />
+            </Suspense>
+          </ErrorBoundary>
+        </div>
+      </div>
       <CardsNoted />
       <Help />
       <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={72} toastOptions={{ className: '!font-sans !rounded-lg' }} />

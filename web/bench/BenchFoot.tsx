@@ -58,4 +58,4 @@ export function BenchFoot({ sheet, layout, before, against, patching, onPage, on
   )
 }
 
-const Whole = ({ length }: { length: Frames }) => <span className="shrink-0 text-faint max-[1180px]:hidden">of {clock(length)}</span>
+const Whole = ({ length }: { length: Frames }) => <span className="shrink-0 text-faint">of {clock(length)}</span>

@@ -60,7 +60,7 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
         <Lengthy frames={clipLength(piece)} name="total" />
         <Lengthy frames={wordsLength(piece)} name="speech" />
       </div>
-      <div className="mb-4 flex gap-4 text-[13px] text-faint" data-testid="handles">
+      <div className="mb-4 flex flex-wrap gap-x-4 text-[13px] text-faint" data-testid="handles">
         <Handle name="head" frames={piece.head} less="handle.headLess" more="handle.headMore" />
         <Handle name="tail" frames={piece.tail} less="handle.tailLess" more="handle.tailMore" />
       </div>

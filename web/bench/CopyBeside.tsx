@@ -95,15 +95,15 @@ function Line({ block, current, which, length, playing, share, near, onPlay, onW
   const twice = saidAlready(block.text, near)
   const before = which === 'before'
   return (
-    <section aria-label={before ? 'The line before' : 'The line after'} data-line={which} className={`group flex shrink-0 items-center gap-4 bg-paper-lit py-1.5 pr-6 focus-within:items-start ${before ? 'border-b' : 'border-t'} border-rule`}>
-      <span className="w-[118px] shrink-0 truncate text-right text-[12px] text-faint group-focus-within:pt-1.5">{block.kind === 'intro' ? 'host, live' : block.reader || (before ? 'before it' : 'after it')}</span>
+    <section aria-label={before ? 'The line before' : 'The line after'} data-line={which} className={`group flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 bg-paper-lit py-1.5 pr-6 focus-within:items-start max-[860px]:px-3 ${before ? 'border-b' : 'border-t'} border-rule`}>
+      <span className="w-[118px] shrink-0 truncate text-right text-[12px] text-faint group-focus-within:pt-1.5 max-[860px]:w-auto">{block.kind === 'intro' ? 'host, live' : block.reader || (before ? 'before it' : 'after it')}</span>
       {/* one line of it: where it runs into the tape, or comes out of it; all of it while one writes */}
-      <div className={`flex max-h-[26px] min-w-0 flex-1 flex-col overflow-hidden *:shrink-0 focus-within:max-h-[112px] focus-within:overflow-y-auto ${before ? 'justify-end focus-within:justify-start' : ''}`}>
+      <div className={`flex max-h-[26px] min-w-52 flex-1 overflow-y-auto [scrollbar-width:none] *:shrink-0 focus-within:max-h-[112px] ${before ? 'flex-col-reverse' : 'flex-col'}`}>
         <CopyText value={block.text} current={current} label={before ? 'The line before this piece' : 'The line after this piece'} rehearsing={playing} share={share} onWrite={onWrite} />
       </div>
       {twice.length > 0 && (
         <span className="flex shrink-0 items-center gap-1.5 text-[12px] text-faint group-focus-within:pt-1" data-testid="said-already">
-          <span className="max-[1180px]:hidden">said in both</span>
+          <span>said in both</span>
           {twice.slice(0, 2).map(({ from, to }) => (
             <button key={from} type="button" className="max-w-40 truncate rounded-sm bg-wash px-1.5 font-serif text-[13px] text-ink italic hover:underline" onClick={() => onSelect({ from: near[from].at, to: near[to - 1].end })}>
               {near.slice(from, to).map(({ text }) => text).join(' ')}

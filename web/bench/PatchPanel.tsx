@@ -29,7 +29,7 @@ export function PatchPanel({ patching: { spot, twins, more, problem, current }, 
   const twin = twins?.[current]
   return (
     <section aria-label="Patch" className="shrink-0 border-t border-rule bg-paper-low px-6 pt-1.5 pb-1">
-      <div className="flex h-8 items-center gap-4 text-[13px] whitespace-nowrap">
+      <div className="flex min-h-8 flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
         <span className="text-[12px] font-semibold text-faint">Patch</span>
         {said && <span className="font-serif">{said}</span>}
         <span className="text-soft" role="status">

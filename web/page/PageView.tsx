@@ -258,7 +258,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
               </button>
             ))}
           </div>
-          <dl className="flex min-w-0 items-baseline gap-x-4 text-[13px] whitespace-nowrap" data-testid="figures">
+          <dl className="flex flex-wrap items-baseline gap-x-4 text-[13px] whitespace-nowrap" data-testid="figures">
             <FootFigure name="TRT">{clock(air.length)}</FootFigure>
             <div className="flex items-baseline gap-1.5">
               <dt className="text-faint">slot</dt>
@@ -277,10 +277,10 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
         </>
       }
     >
-      <div className="grid shrink-0 grid-cols-[78px_140px_1fr_64px_136px] border-b border-rule text-[12px] font-semibold text-faint">
+      <div className="grid shrink-0 grid-cols-[78px_140px_1fr_64px_136px] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b border-rule text-[12px] font-semibold text-faint">
         <span className="py-2 text-right">From</span>
-        <span className="py-2 pl-5">Block</span>
-        <span className="py-2 pl-1">Script</span>
+        <span className="py-2 pl-5 max-[860px]:hidden">Block</span>
+        <span className="py-2 pl-1 max-[860px]:pl-5">Script</span>
         <span className="py-2 pr-3 text-right">Length</span>
         <span className="grid grid-cols-2 border-l border-rule text-center"><span className="border-r border-rule py-2">Voice</span><span className="py-2">Tape</span></span>
       </div>
@@ -326,7 +326,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
             })}
           </SortableContext>
         </DndContext>
-        <div ref={line} className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[136px] bg-cut opacity-0" data-testid="page-playhead" />
+        <div ref={line} className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[136px] bg-cut opacity-0 max-[860px]:w-[76px]" data-testid="page-playhead" />
       </div>
       {picking && (
         <PiecePicker title={picking.kind === 'actuality' ? 'Add an actuality' : 'Choose the voice track'} story={id} page={page} onClose={() => setPicking(null)}
@@ -358,23 +358,23 @@ function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, who, bar, ch
       onPointerDown={onChoose}
       onFocus={onChoose}
       style={{ transform: CSS.Translate.toString(transform), transition, minHeight: Math.round((words / RATE) * PIXELS) + 12 }}
-      className={`group relative grid grid-cols-[78px_140px_1fr_64px_136px] border-b border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
+      className={`group relative grid grid-cols-[78px_140px_1fr_64px_136px] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
     >
       {chosen && <span className="absolute top-0 bottom-0 left-0 w-[3px] bg-tape" />}
-      <div className="flex justify-end py-2.5 text-right text-soft">
-        <button type="button" aria-label={`Move ${KINDS[block.kind]}`} className="mr-auto ml-2 cursor-grab self-start rounded p-1 text-faint opacity-0 group-hover:opacity-100 focus:opacity-100" {...attributes} {...listeners}><GripVertical size={14} /></button>
+      <div className="flex justify-end py-2.5 text-right text-soft max-[860px]:flex-col-reverse max-[860px]:items-end max-[860px]:justify-end max-[860px]:gap-1">
+        <button type="button" aria-label={`Move ${KINDS[block.kind]}`} className="mr-auto ml-2 max-[860px]:mr-0 cursor-grab self-start rounded p-1 text-faint opacity-0 group-hover:opacity-100 focus:opacity-100" {...attributes} {...listeners}><GripVertical size={14} /></button>
         <span className={past ? 'text-cut-ink' : ''}>{clock(at)}</span>
       </div>
-      <div className="py-2.5 pr-2 pl-5 text-[12.5px] text-soft">
+      <div className="min-w-0 py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
         <div className="mb-0.5 font-semibold text-ink">{KINDS[block.kind]}</div>
         {who}
       </div>
-      <div className="min-w-0 py-2 pr-3">{children}</div>
-      <div className="flex flex-col items-end gap-1 py-2.5 pr-3">
+      <div className="min-w-0 py-2 pr-3 max-[860px]:col-start-2 max-[860px]:row-start-2 max-[860px]:pl-4">{children}</div>
+      <div className="flex flex-col items-end gap-1 py-2.5 pr-3 max-[860px]:col-start-3 max-[860px]:row-start-1">
         <span className="font-semibold" data-testid="block-length">{tradeLength(words)}</span>
         <Menu label={`More for ${KINDS[block.kind]}`} trigger={<button type="button" className="rounded p-1 text-faint opacity-60 group-hover:opacity-100 hover:bg-paper-low focus:opacity-100"><MoreHorizontal size={16} /></button>}>{menu}</Menu>
       </div>
-      <div className="grid grid-cols-2 border-l border-rule">
+      <div className="grid grid-cols-2 border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2 max-[860px]:row-start-1">
         <div className="relative border-r border-rule">
           {block.kind === 'copy' && bar}
           {block.kind !== 'actuality' && !bar && <div className={`absolute inset-x-5 inset-y-1.5 border border-dashed border-grain ${inTheFile ? 'bg-paper-low' : ''}`} />}

@@ -10,9 +10,9 @@ export function StoryFigures({ id }: { id: string }) {
   if (!story) return null
   const over = story.trt - story.slot
   return (
-    <span className="flex shrink-0 items-center gap-3 text-[13px] text-soft max-[1180px]:hidden" data-testid="story-figures">
+    <span className="flex shrink-0 items-center gap-3 text-[13px] text-soft" data-testid="story-figures">
       {story.airs && <span>Airs {airTime(story.airs)}</span>}
-      <span className="h-2 w-28 overflow-hidden rounded-full bg-rule max-[1300px]:w-16" aria-hidden>
+      <span className="h-2 w-28 overflow-hidden rounded-full bg-rule max-[1300px]:w-16 max-[1180px]:hidden" aria-hidden>
         <span className={`block h-full ${over > 0 ? 'bg-cut' : 'bg-ink'}`} style={{ width: `${Math.min(100, story.slot ? (story.trt / story.slot) * 100 : 0)}%` }} />
       </span>
       <span className="font-semibold text-ink">{clock(story.trt)}</span>

@@ -26,20 +26,22 @@ export function OnTheLine() {
     post(`/intake/calls/${call.id}/${what}`, {}).catch((error: Error) => toast.error(error.message))
   }
   return (
-    <div role="status" aria-label="Telephone" className="fixed top-[5px] right-[226px] z-30 flex items-center gap-3 rounded-full border border-rule bg-paper-lit py-1 pr-1.5 pl-4 shadow-lg">
+    <div role="status" aria-label="Telephone" className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1 max-[860px]:px-3 print:hidden">
       <Phone size={15} className={call.state === 'on' ? 'text-cut' : 'text-tape'} aria-hidden />
       {call.state === 'ringing' ? (
         <>
           <span><span className="font-semibold">{call.caller}</span> is calling</span>
+          <span className="flex-1" />
           <Button look="bare" className="h-7" onClick={() => wish('decline')}>Decline</Button>
-          <Button look="strong" className="h-7 rounded-full" onClick={() => wish('answer')}>Answer and record</Button>
+          <Button look="strong" className="h-7" onClick={() => wish('answer')}>Answer and record</Button>
         </>
       ) : (
         <>
           <span>
             {call.tape ? <Link to={`/tapes/${call.tape}`} className="font-semibold hover:underline">{call.caller}</Link> : <span className="font-semibold">{call.caller}</span>}, both sides recorded <Since at={call.at} />
           </span>
-          <Button look="strong" className="h-7 rounded-full" onClick={() => wish('end')}>Hang up</Button>
+          <span className="flex-1" />
+          <Button look="strong" className="h-7" onClick={() => wish('end')}>Hang up</Button>
         </>
       )}
     </div>

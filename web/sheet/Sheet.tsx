@@ -300,7 +300,7 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
   }
 
   return (
-    <div className="relative flex min-h-0 min-w-0 flex-1">
+    <div className="relative flex min-h-44 min-w-0 flex-1">
       {surface && <Overview surface={surface} model={model} place={place} playing={playing} onPlace={onPlace} onStray={stray} />}
       <div
         ref={scroller}

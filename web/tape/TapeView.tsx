@@ -368,7 +368,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       foot={
         <>
           <Transport playing={sheet.playing} place={place}>
-            <span className="shrink-0 text-faint max-[1180px]:hidden">of {clock(tape.frames)}</span>
+            <span className="shrink-0 text-faint">of {clock(tape.frames)}</span>
           </Transport>
           <SelectionFigures selection={selected} length={tape.frames} words={chosenWords} onSelect={select} />
           <span className="flex-1" />

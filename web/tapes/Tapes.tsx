@@ -13,8 +13,9 @@ import { Button, CommandButton, CommandKey, Empty, Menu, MenuItem } from '../ui/
 import { SetAside } from '../ui/SetAside'
 import { Crumb, Shell } from '../ui/Shell'
 import { Cards } from './Cards'
-import { COLUMN_NAMES, COLUMNS, showColumn, size, useShown } from './columns'
+import { COLUMN_NAMES, COLUMNS, fitting, showColumn, size, useShown } from './columns'
 import { FileTape } from './FileTape'
+import { useWidth } from '../ui/useWidth'
 import { narrowed } from './filing'
 import { Narrow } from './Narrow'
 import { useLibrary, useRows } from './useLibrary'
@@ -33,6 +34,7 @@ export function Tapes() {
   const [filing, setFiling] = useState<LibraryRow | null>(null)
   const storyName = useCallback((id: string) => desk?.stories.find((story) => story.id === id)?.slug ?? '', [desk])
   const scroller = useRef<HTMLDivElement>(null)
+  const width = useWidth(scroller)
   const windowed = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8 })
   const inView = windowed.getVirtualItems()
   const { rowAt, said } = useRows(library, inView.map(({ index }) => index))
@@ -40,19 +42,19 @@ export function Tapes() {
     const row = rowAt(place.index)
     return row ? [{ index: place.index, start: place.start, row }] : []
   })
-  const table = useReactTable({ data: there.map(({ row }) => row), columns: COLUMNS, state: { columnVisibility: shown, sorting }, meta: { said, storyName }, manualSorting: true, autoResetPageIndex: false, onSortingChange: setSorting, getRowId: (row) => row.id, getCoreRowModel: getCoreRowModel() })
+  const table = useReactTable({ data: there.map(({ row }) => row), columns: COLUMNS, state: { columnVisibility: fitting(shown, width), sorting }, meta: { said, storyName }, manualSorting: true, autoResetPageIndex: false, onSortingChange: setSorting, getRowId: (row) => row.id, getCoreRowModel: getCoreRowModel() })
   const tapes = facts?.tapes ?? 0
   const grid = { gridTemplateColumns: `${table.getVisibleLeafColumns().map((column) => (column.id === 'name' ? 'minmax(200px, 1fr)' : `${column.getSize()}px`)).join(' ')} 40px` }
 
   return (
     <Shell path={<><Crumb to="/">Desk</Crumb><Crumb>Tapes</Crumb></>}>
       <div className="flex min-h-0 flex-1 flex-col px-10 pt-7 max-[1180px]:px-6">
-        <div className="mb-4 flex items-center gap-3">
+        <div className="mb-4 flex flex-wrap items-center gap-3">
           <h1 className="flex-1 font-serif text-[28px] font-semibold">Tapes</h1>
           <span className="text-[13px] text-faint">{tapes > 0 && `${total === tapes ? '' : `${total} of `}${tapes} ${tapes === 1 ? 'tape' : 'tapes'}, ${size(facts!.disk)} on disk`}</span>
           <Menu label="Columns" trigger={<Button look="bare" className="px-2"><Columns3 size={16} /></Button>}>
             {table.getAllLeafColumns().filter((column) => column.getCanHide()).map((column) => (
-              <MenuItem key={column.id} onSelect={() => showColumn(column.id, !column.getIsVisible())}><span className="w-4">{column.getIsVisible() ? '✓' : ''}</span>{COLUMN_NAMES[column.id]}</MenuItem>
+              <MenuItem key={column.id} onSelect={() => showColumn(column.id, shown[column.id] === false)}><span className="w-4">{shown[column.id] !== false ? '✓' : ''}</span>{COLUMN_NAMES[column.id]}</MenuItem>
             ))}
           </Menu>
           <CommandButton id="go.record">Record</CommandButton>

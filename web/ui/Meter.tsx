@@ -43,7 +43,7 @@ export function Meter({ playing }: { playing: boolean }) {
   }, playing || readout !== '')
 
   return (
-    <div className="relative w-[180px] shrink-0 max-[1180px]:hidden" role="img" aria-label="Playback level in dBFS" data-testid="meter">
+    <div className="relative mr-3 w-[180px] shrink-0 max-[1180px]:w-[120px]" role="img" aria-label="Playback level in dBFS" data-testid="meter">
       {[0, 1].map((side) => (
         <div key={side} className="relative mb-[2px] h-[5px] bg-rule">
           <div ref={(element) => void (bars.current[side] = element)} className="h-full bg-ink" style={{ width: 0 }} />
@@ -52,7 +52,7 @@ export function Meter({ playing }: { playing: boolean }) {
       ))}
       <div className="relative h-3 text-[9.5px] text-faint">
         {SCALE.map((dB) => (
-          <span key={dB} className="absolute -translate-x-1/2" style={{ left: `${share(dB) * 100}%` }}>
+          <span key={dB} className={`absolute -translate-x-1/2 ${dB === -6 ? 'max-[1180px]:hidden' : ''}`} style={{ left: `${share(dB) * 100}%` }}>
             {dB === 0 ? '0' : `−${-dB}`}
           </span>
         ))}

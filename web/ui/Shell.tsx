@@ -1,21 +1,25 @@
-import type { ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import { useSaving } from '../documents/useDocument'
 import { useTheme } from './theme'
-import { CommandButton } from './parts'
-import { HelpCircle, Moon, Search, Sun } from 'lucide-react'
+import { Button, CommandButton } from './parts'
+import { HelpCircle, Moon, PanelRight, Search, Sun } from 'lucide-react'
 
-/** What stands around every view: where one is above, what one works on in the middle, what plays below. */
+/**
+ * What stands around every view: where one is above, what one works on in the middle, what plays below. In a narrow
+ * window what stands above and below breaks into lines, and the side panel is opened by a button.
+ */
 
 export function Shell({ path, right, children, foot, aside }: { path: ReactNode; right?: ReactNode; children: ReactNode; foot?: ReactNode; aside?: ReactNode }) {
   const { theme } = useTheme()
+  const [open, setOpen] = useState(false)
   return (
     <div className="flex h-full flex-col print:block print:h-auto">
-      <header className="flex h-[52px] shrink-0 items-center gap-4 border-b border-rule px-6 print:hidden">
+      <header className="flex min-h-[52px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-6 py-1.5 max-[860px]:px-3 print:hidden">
         <Link to="/" className="shrink-0 font-serif text-[20px] font-bold tracking-tight" aria-label="Plain Cut, to the Desk">
           Plain<span className="mx-[3px] font-light text-cut">|</span>Cut
         </Link>
-        <nav aria-label="Where you are" className="flex min-w-0 flex-1 items-center gap-2 text-soft">
+        <nav aria-label="Where you are" className="flex min-w-32 flex-1 items-center gap-2 text-soft">
           {path}
         </nav>
         <SaveState />
@@ -24,20 +28,21 @@ export function Shell({ path, right, children, foot, aside }: { path: ReactNode;
           <CommandButton id="help.commands" look="bare" label="Find a command"><Search size={16} /></CommandButton>
           <CommandButton id="help.keys" look="bare" label="Keyboard shortcuts"><HelpCircle size={16} /></CommandButton>
           <CommandButton id="view.night" look="bare" label="Dark theme / light theme">{theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}</CommandButton>
+          {aside && <span className="hidden max-[860px]:inline-flex"><Button look={open ? 'strong' : 'bare'} aria-label="Side panel" aria-expanded={open} title="Side panel" onClick={() => setOpen(!open)}><PanelRight size={16} /></Button></span>}
         </div>
       </header>
       <div className="flex min-h-0 flex-1 print:block">
-        <main className="flex min-h-0 min-w-0 flex-1 flex-col">{children}</main>
-        {aside}
+        <main className={`flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto ${open ? 'max-[860px]:hidden' : ''}`}>{children}</main>
+        {aside && <div className={`flex min-h-0 ${open ? 'max-[860px]:flex-1' : 'max-[860px]:hidden'}`}>{aside}</div>}
       </div>
-      {foot && <footer className="flex h-14 shrink-0 items-center gap-5 border-t border-rule px-6 print:hidden">{foot}</footer>}
+      {foot && <footer className="flex min-h-14 shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-rule px-6 py-1.5 max-[860px]:gap-x-3 max-[860px]:px-3 print:hidden">{foot}</footer>}
     </div>
   )
 }
 
 export function Side({ children, label }: { children: ReactNode; label: string }) {
   return (
-    <aside aria-label={label} className="w-[292px] shrink-0 overflow-y-auto border-l border-rule px-5 py-4 max-[1100px]:w-[248px] print:hidden">
+    <aside aria-label={label} className="w-[292px] shrink-0 overflow-y-auto border-l border-rule px-5 py-4 max-[1100px]:w-[248px] max-[860px]:w-full max-[860px]:shrink max-[860px]:border-l-0 print:hidden">
       {children}
     </aside>
   )
@@ -46,8 +51,8 @@ export function Side({ children, label }: { children: ReactNode; label: string }
 export function Crumb({ to, children }: { to?: string; children: ReactNode }) {
   return (
     <>
-      <span className="text-grain" aria-hidden>/</span>
-      {to ? <Link to={to} className="max-w-56 truncate hover:text-ink hover:underline">{children}</Link> : <span className="min-w-0 truncate font-semibold text-ink">{children}</span>}
+      <span className="shrink-0 text-grain" aria-hidden>/</span>
+      {to ? <Link to={to} className="max-w-56 min-w-8 truncate hover:text-ink hover:underline">{children}</Link> : <span className="min-w-0 truncate font-semibold text-ink">{children}</span>}
     </>
   )
 }

@@ -19,7 +19,7 @@ export function Transport({ playing, place, children }: { playing: boolean; plac
     if (figure.current && figure.current.textContent !== text) figure.current.textContent = text
   }, true)
   return (
-    <>
+    <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1">
       <button
         type="button"
         aria-label={playing ? 'Pause' : 'Play'}
@@ -31,7 +31,7 @@ export function Transport({ playing, place, children }: { playing: boolean; plac
       >
         {playing && waiting ? <LoaderCircle size={17} className="animate-spin text-cut" /> : playing ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" className="ml-0.5" />}
       </button>
-      <span ref={figure} className="w-[88px] shrink-0 text-[23px] font-semibold tracking-tight" data-testid="place">
+      <span ref={figure} className="w-[88px] shrink-0 text-[23px] max-[860px]:w-[72px] max-[860px]:text-[19px] font-semibold tracking-tight" data-testid="place">
         {clock(place())}
       </span>
       <Meter playing={playing} />
@@ -41,7 +41,7 @@ export function Transport({ playing, place, children }: { playing: boolean; plac
         </button>
       </Tip>
       {children}
-    </>
+    </div>
   )
 }
 
@@ -55,11 +55,11 @@ export function SelectionFigures({ selection, length, words, onSelect }: { selec
     )
   const { from, to } = selection
   return (
-    <span className="flex shrink-0 items-center gap-2" data-testid="selection">
+    <span className="flex flex-wrap items-center gap-2" data-testid="selection">
       <Figure label="From" value={from} onKeep={(value) => value < to && onSelect({ from: value, to })} />
       <Figure label="to" value={to} onKeep={(value) => value > from && value <= length && onSelect({ from, to: value })} />
       <Figure label="" name="Length" strong value={to - from} onKeep={(value) => value > 0 && from + value <= length && onSelect({ from, to: from + value })} />
-      {words > 0 && <span className="text-faint max-[1240px]:hidden">{words === 1 ? '1 word' : `${words} words`}</span>}
+      {words > 0 && <span className="text-faint">{words === 1 ? '1 word' : `${words} words`}</span>}
     </span>
   )
 }

@@ -99,7 +99,7 @@ export function Menu({ label, trigger, children }: { label: string; trigger: Rea
         {trigger}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className="z-40 min-w-44 rounded-lg border border-rule bg-paper p-1 shadow-xl">
+        <DropdownMenu.Content align="end" sideOffset={4} collisionPadding={8} className="z-40 max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-44 overflow-y-auto rounded-lg border border-rule bg-paper p-1 shadow-xl">
           {children}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -30,7 +30,9 @@ export function WordEditor({ now, text, sheet, onKeep, onLeave, onOnwards }: Pro
     const surface = sheet.current?.surface
     if (!surface || !box.current) return
     const { x, y } = surface.placeOf(now.place.from)
-    box.current.style.transform = `translate(${x - 9}px, ${y + surface.look.waveHeight + 2}px)`
+    // as far to the right as its line has room for
+    const room = (box.current.parentElement?.clientWidth ?? Infinity) - box.current.offsetWidth - 8
+    box.current.style.transform = `translate(${Math.max(4, Math.min(x - 9, room))}px, ${y + surface.look.waveHeight + 2}px)`
   }, true)
 
   useLayoutEffect(() => {
@@ -67,7 +69,7 @@ export function WordEditor({ now, text, sheet, onKeep, onLeave, onOnwards }: Pro
         }}
         className="field-sizing-content h-8 max-w-full min-w-16 rounded-md border border-tape bg-paper-lit px-2 font-serif text-[17px] shadow-md outline-none"
       />
-      <p className="mt-1 w-max rounded bg-paper px-2 py-0.5 text-[12px] text-soft shadow-sm">Enter saves, Tab goes to the next word, Esc cancels, Alt ↓ ↑ slower and faster</p>
+      <p className="mt-1 w-max max-w-full rounded bg-paper px-2 py-0.5 text-[12px] text-soft shadow-sm">Enter saves, Tab goes to the next word, Esc cancels, Alt ↓ ↑ slower and faster</p>
     </div>
   )
 }
