@@ -16,7 +16,7 @@ const asPressed = (key: string) => (key.includes('Shift+') ? key : key.replace(/
 const keysOf = (...groups: string[]) => COMMAND_IDS.filter((id) => groups.includes(COMMANDS[id].group) && !APART.includes(id)).map((id) => asPressed(COMMANDS[id].keys[0]))
 
 const PLACES = keysOf('Playing', 'Selecting')
-const ACTS = keysOf('Editing', 'Sides', 'Levels', 'Joins')
+const ACTS = keysOf('Editing', 'Taking out', 'Patches', 'Ends and handles', 'Sides', 'Levels', 'Joins')
 
 /** What a piece is, but for which joins were heard: that is nothing to be undone. */
 const pieceIs = (body: Actuality): unknown => JSON.parse(JSON.stringify(body), (key, value: unknown) => (key === 'heard' ? undefined : value))

@@ -74,7 +74,7 @@ describe('a tape with a speaker a channel', () => {
     await page.getByRole('menuitem', { name: 'Mute it over the selection' }).click()
     await until(() => sidesOf(tape.id), ([first]) => first.hush?.[0].to === 16 * 48_000)
     await page.getByRole('button', { name: 'More for side 1' }).click()
-    await page.getByRole('menuitem', { name: /^Bring back/ }).click()
+    await page.getByRole('menuitem', { name: /^Unmute \d/ }).click()
     await until(() => sidesOf(tape.id), ([first]) => first.hush === undefined)
   })
 })

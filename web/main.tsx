@@ -35,6 +35,7 @@ const BenchView = lazy(async () => ({ default: (await import('./bench/BenchView'
 const PageView = lazy(async () => ({ default: (await import('./page/PageView')).PageView }))
 const Tapes = lazy(async () => ({ default: (await import('./tapes/Tapes')).Tapes }))
 const FairRecordView = lazy(async () => ({ default: (await import('./bench/FairRecordView')).FairRecordView }))
+const KeysView = lazy(async () => ({ default: (await import('./commands/KeysView')).KeysView }))
 const LogView = lazy(async () => ({ default: (await import('./tape/LogView')).LogView }))
 const RecordView = lazy(async () => ({ default: (await import('./record/RecordView')).RecordView }))
 const ScriptView = lazy(async () => ({ default: (await import('./page/ScriptView')).ScriptView }))
@@ -58,6 +59,7 @@ function Views() {
       <Route path="/record" element={<RecordView />} />
       <Route path="/pieces/:id" element={<BenchView />} />
       <Route path="/pieces/:id/record" element={<FairRecordView />} />
+      <Route path="/keys" element={<KeysView />} />
       <Route path="/stories/:id" element={<PageView />} />
       <Route path="/stories/:id/script" element={<ScriptView />} />
       <Route path="*" element={<Shell path={<Crumb>Not found</Crumb>}><Empty title="There is no page at this address.">Start from the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />

@@ -1,10 +1,8 @@
 import { nicksIn, type BenchLayout } from '../../core/edits/benchLayout'
 import type { Version } from '../../core/edits/versions'
 import { clock, type Frames } from '../../core/time'
-import { run } from '../commands/commands'
-import { COMMANDS } from '../commands/table'
+import { ViewMenu } from '../commands/CommandMenu'
 import type { useSheet } from '../sheet/useSheet'
-import { LookMenu } from '../tape/TapeView'
 import { Button, CommandButton, CommandKey, MenuItem } from '../ui/parts'
 import { SelectionFigures, Transport } from '../ui/Transport'
 
@@ -16,16 +14,13 @@ interface BenchFootProps {
   against: Version | null
   patching: boolean
   onPage: () => void
-  onSend: () => void
   /** Absent where nothing is said in it. */
   onWriteOut?: () => void
   onDuplicate: () => void
 }
 
-const IN_MENU = ['level.open', 'join.fades', 'off.fades', 'off.patches', 'off.all', 'edit.joinOn', 'version.keep', 'go.edits'] as const
-
 /** What plays, what is selected, and what can be done with it. */
-export function BenchFoot({ sheet, layout, before, against, patching, onPage, onSend, onWriteOut, onDuplicate }: BenchFootProps) {
+export function BenchFoot({ sheet, layout, before, against, patching, onPage, onWriteOut, onDuplicate }: BenchFootProps) {
   const { selected, select, place, playing } = sheet
   return (
     <>
@@ -47,12 +42,10 @@ export function BenchFoot({ sheet, layout, before, against, patching, onPage, on
           <CommandButton id="edit.takeOut">Take out</CommandButton>
         </>
       )}
-      <LookMenu hold={sheet.hold} onSend={onSend} onWriteOut={onWriteOut}>
-        {IN_MENU.map((command) => (
-          <MenuItem key={command} onSelect={() => run(command)}>{COMMANDS[command].title} <CommandKey id={command} /></MenuItem>
-        ))}
+      <ViewMenu>
+        {onWriteOut && <MenuItem onSelect={onWriteOut}>Export transcript …</MenuItem>}
         <MenuItem onSelect={onDuplicate}>Duplicate</MenuItem>
-      </LookMenu>
+      </ViewMenu>
       <Button look="strong" onClick={onPage}>Put on the page</Button>
     </>
   )

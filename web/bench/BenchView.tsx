@@ -17,7 +17,8 @@ import { othersOf, withSides } from '../../core/sound/plan'
 import { toFrames, type Frames, type Stretch } from '../../core/time'
 import { keysInWords } from '../commands/keys'
 import { useFacts } from '../api/queries'
-import { useCommands } from '../commands/commands'
+import { ContextMenu } from '../commands/CommandMenu'
+import { useActingOn, useCommands } from '../commands/commands'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
@@ -202,9 +203,10 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const fades = useFadeActs(bench, row?.cut, joinActs.step.frames)
   const heard = useJoinsHeard(bench, { joins, row, chosen, plan, playing: sheet.playing, otherwise: before.before || Boolean(patching) || levels.trying || alone.alone !== null })
 
+  useActingOn({ selection: Boolean(selected), join: Boolean(row) })
   useCommands({
     ...cutting.commands,
-    'edit.bringBack': back,
+    'edit.bringBack': levels.trying ? { run: back, title: 'Apply' } : back,
     ...order.commands,
     ...patch.commands,
     ...levels.commands,
@@ -215,22 +217,22 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     ...heard,
     'edit.joinOn': () => setJoiningOn(true),
     'version.keep': versions.keep,
-    'join.spectrum': () => {
+    'join.spectrum': { on: spectrum, run: () => {
       localStorage.spectrum = spectrum ? 'no' : 'yes'
       setSpectrum(!spectrum)
-    },
+    } },
     ...joinActs.commands,
     ...gaps.commands,
     'join.open': () => nicks.toggle(chosen),
-    'play.before': () => before.toggle(bench.place(), sheet.playing),
-    'edit.pull': () => void onPage(),
-    'page.send': () => setSending(true),
+    'play.before': { run: () => before.toggle(bench.place(), sheet.playing), on: before.before },
+    'edit.pull': { run: () => void onPage(), title: 'Put on the page', unable: piece.story ? null : 'This piece has no story yet.' },
+    'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the piece' },
     'go.edits': () => void navigate(`/pieces/${id}/record`),
     'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
-    'go.across': () => {
+    'go.across': { title: 'To the tape', run: () => {
       const found = toTape(piece.spans, toPiece(layout, place()))
       if (found) void navigate(`/tapes/${found.tape}?at=${found.frame}${piece.story ? `&story=${piece.story}` : ''}`)
-    },
+    } },
   })
 
   const onPage = async () => {
@@ -289,7 +291,11 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   )
 
   const lines = (
+    <ContextMenu ids={HERE}>
+      <div className="flex min-h-44 min-w-0 flex-1">
     <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && void order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} place={place} playing={sheet.playing} />
+      </div>
+    </ContextMenu>
   )
 
   return (
@@ -311,7 +317,6 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           against={before.against}
           patching={Boolean(patching)}
           onPage={() => void onPage()}
-          onSend={() => setSending(true)}
           onWriteOut={kept.length ? () => setWriting(true) : undefined}
           onDuplicate={versions.duplicate}
         />
@@ -343,3 +348,6 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
 function StoryCrumb({ id }: { id: string }) {
   return <Crumb to={`/stories/${id}`}>{useStoryName(id)}</Crumb>
 }
+
+/** What can be done where one clicks, with nothing selected. */
+const HERE = ['play.toggle', 'play.across', 'join.open', 'join.hold', 'join.shape', 'join.fades', 'edit.split', 'edit.paste', 'edit.bringBack', 'edit.mute', 'edit.undo', 'edit.redo'] as const

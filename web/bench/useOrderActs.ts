@@ -85,8 +85,8 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, place, go
     drop: (offcut: Offcut) => act(dropOffcut(now(), offcut), 'drop an offcut'),
     unmute: (stretch: Stretch) => act(toggleMute(now(), stretch), 'unmute'),
     commands: {
-      'page.up': () => movePhrase(-1),
-      'page.down': () => movePhrase(1),
+      'page.up': { run: () => movePhrase(-1), title: 'Move the passage earlier', unable: selected ? null : 'Select the passage to move.' },
+      'page.down': { run: () => movePhrase(1), title: 'Move the passage later', unable: selected ? null : 'Select the passage to move.' },
       'edit.copy': copy,
       'edit.paste': paste,
       'edit.split': split,

@@ -1,82 +1,76 @@
 import { Command } from 'cmdk'
-import { Fragment, useEffect, useState } from 'react'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
 import { Button, Dialog, Key } from '../ui/parts'
-import { run, useAvailable } from './commands'
-import { keyCap, keyOf, keysOf, reassign, commandsFor, useKeys } from './keys'
-import { COMMAND_IDS, COMMANDS, type CommandId } from './table'
+import { run, titleOf, unableTo, useActedOn, useAvailable } from './commands'
+import { KeyTable } from './KeyTable'
+import { keyCap, keysOf } from './keys'
+import { COMMAND_IDS, commandOf, type CommandId } from './table'
 
 /** All commands to be found by name, and all keys to be given away. */
 
+/** How well a command fits what is typed, 0 to 1: each word of it begins a word of its name, or of what others call it, or is in the midst of one. */
+function fitness(value: string, typed: string, keywords: string[] = []): number {
+  const name = value.toLowerCase()
+  const begins = (text: string, word: string) => text.startsWith(word) || text.includes(` ${word}`)
+  const scores = typed.toLowerCase().split(/\s+/).filter(Boolean).map((word) => (name.startsWith(word) ? 1 : begins(name, word) ? 0.8 : keywords.some((one) => one.toLowerCase().startsWith(word)) ? 0.6 : name.includes(word) ? 0.3 : 0))
+  return scores.length ? Math.min(...scores) : 1
+}
+
 export function CommandList({ onClose }: { onClose: () => void }) {
   const available = useAvailable()
+  const actedOn = useActedOn()
+  const ids = COMMAND_IDS.filter(available)
+  // what fits what is selected stands first
+  const fits = (id: CommandId) => {
+    const { needs } = commandOf(id)
+    return needs !== undefined && actedOn[needs] && unableTo(id) === null && !id.startsWith('select.')
+  }
+  const first = actedOn.selection ? ids.filter((id) => fits(id) && commandOf(id).needs === 'selection') : ids.filter(fits)
   return (
     <Dialog open title="Find a command" onClose={onClose}>
-      <Command label="Commands" className="flex flex-col">
+      <Command label="Commands" filter={fitness} className="flex flex-col">
         <Command.Input autoFocus placeholder="Type to search commands …" className="mb-2 h-9 rounded-md border border-rule bg-paper-lit px-3 focus:border-tape focus:outline-none" />
         <Command.List className="max-h-[52vh] overflow-y-auto">
           <Command.Empty className="py-4 text-faint">No commands match.</Command.Empty>
-          {COMMAND_IDS.filter(available).map((id) => (
-            <Command.Item
-              key={id}
-              value={`${COMMANDS[id].title} ${COMMANDS[id].group}`}
-              onSelect={() => {
-                onClose()
-                setTimeout(() => run(id))
-              }}
-              className="flex cursor-pointer items-center justify-between rounded px-2 py-1.5 data-[selected=true]:bg-paper-low"
-            >
-              <span>{COMMANDS[id].title} <span className="ml-2 text-[12px] text-faint">{COMMANDS[id].group}</span></span>
-              {keysOf(id)[0] && <Key>{keyCap(keysOf(id)[0])}</Key>}
-            </Command.Item>
-          ))}
+          {[...first, ...ids.filter((id) => !first.includes(id))].map((id) => <Found key={id} id={id} onClose={onClose} />)}
         </Command.List>
       </Command>
     </Dialog>
   )
 }
 
+function Found({ id, onClose }: { id: CommandId; onClose: () => void }) {
+  const { title, group, also } = commandOf(id)
+  const unable = unableTo(id)
+  return (
+    <Command.Item
+      value={`${titleOf(id)} ${title} ${group} ${id}`}
+      keywords={also?.split(' ')}
+      disabled={unable !== null}
+      onSelect={() => {
+        onClose()
+        // the focus is back where it was before it runs
+        setTimeout(() => run(id))
+      }}
+      className="flex cursor-pointer items-center justify-between gap-3 rounded px-2 py-1.5 data-[disabled=true]:cursor-default data-[disabled=true]:text-faint data-[selected=true]:bg-paper-low"
+    >
+      <span className="min-w-0">{titleOf(id)} <span className="ml-2 text-[12px] text-faint">{unable ?? group}</span></span>
+      {keysOf(id)[0] && <Key>{keyCap(keysOf(id)[0])}</Key>}
+    </Command.Item>
+  )
+}
+
 export function KeyList({ onClose }: { onClose: () => void }) {
-  const { reassigned } = useKeys()
-  const [asking, setAsking] = useState<CommandId | null>(null)
-  const [note, setNote] = useState('')
-  useEffect(() => {
-    if (!asking) return
-    const onKey = (event: KeyboardEvent) => {
-      const key = keyOf(event)
-      if (!key) return
-      event.preventDefault()
-      event.stopImmediatePropagation()
-      setAsking(null)
-      if (key === 'Escape') return
-      const others = commandsFor(key).filter((id) => id !== asking)
-      reassign(asking, key)
-      setNote(others.length ? `${keyCap(key)} also does “${COMMANDS[others[0]].title}”. Give that one another key, or both will want it.` : '')
-    }
-    window.addEventListener('keydown', onKey, true)
-    return () => window.removeEventListener('keydown', onKey, true)
-  }, [asking])
-  const groups = [...new Set(COMMAND_IDS.map((id) => COMMANDS[id].group))]
+  const navigate = useNavigate()
+  const [text, setText] = useState('')
   return (
     <Dialog open wide title="Keyboard shortcuts" describe="Click a key to assign another one." onClose={onClose}>
-      {note && <p role="status" className="mb-3 text-cut-ink">{note}</p>}
-      <div className="columns-2 gap-10">
-        {groups.map((group) => (
-          <section key={group} className="mb-6 break-inside-avoid">
-            <h3 className="mb-1 border-b border-rule pb-1 text-[12px] font-semibold text-faint">{group}</h3>
-            <ul>
-              {COMMAND_IDS.filter((id) => COMMANDS[id].group === group).map((id) => (
-                <li key={id} className="flex items-center gap-2 py-0.5 text-[13px]">
-                  <span className="min-w-0 flex-1">{COMMANDS[id].title}</span>
-                  {reassigned[id] && <Button look="bare" className="h-6 px-1.5 text-[12px]" onClick={() => reassign(id, null)}>reset</Button>}
-                  <button type="button" aria-label={`Another key for: ${COMMANDS[id].title}, now ${keysOf(id).map(keyCap).join(' ')}`} className="flex gap-1 rounded" onClick={() => setAsking(id)}>
-                    {asking === id ? <span className="text-cut-ink">press a key …</span> : keysOf(id).map((key, i) => <Fragment key={key}>{i > 0 && ' '}<Key>{keyCap(key)}</Key></Fragment>)}
-                  </button>
-                </li>
-              ))}
-            </ul>
-          </section>
-        ))}
+      <div className="mb-4 flex flex-wrap items-center gap-2">
+        <input type="search" aria-label="Search shortcuts" autoFocus value={text} placeholder="Search by name or key" onChange={(event) => setText(event.target.value)} className="h-9 min-w-52 flex-1 rounded-md border border-rule bg-paper-lit px-3 focus:border-tape focus:outline-none" />
+        <Button onClick={() => { onClose(); void navigate('/keys') }}>Print …</Button>
       </div>
+      <KeyTable text={text} />
     </Dialog>
   )
 }

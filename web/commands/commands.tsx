@@ -1,10 +1,19 @@
 import { useLayoutEffect, useMemo, useRef } from 'react'
 import { create } from 'zustand'
 import { commandsFor, keyOf } from './keys'
-import type { CommandId } from './table'
+import { commandOf, type CommandId } from './table'
+
+/** What a command does here, where it is called something else than elsewhere, or cannot be done now for a reason. */
+export interface Doing {
+  run: () => void
+  title?: string
+  unable?: string | null
+  /** It is switched on. */
+  on?: boolean
+}
 
 /** What some commands do. */
-export type Handlers = Partial<Record<CommandId, () => void>>
+export type Handlers = Partial<Record<CommandId, (() => void) | Doing>>
 
 /** What commands do now: each view that is shown adds its own, the newest first. */
 const useHandlers = create<{ sets: { current: Handlers }[] }>(() => ({ sets: [] }))
@@ -20,13 +29,40 @@ export function useCommands(handlers: Handlers): void {
   }, [])
 }
 
-const handlerOf = (id: CommandId): (() => void) | undefined => useHandlers.getState().sets.find((set) => set.current[id])?.current[id]
+/** What there is to act on in the view that is shown. */
+export const useActedOn = create<{ selection: boolean; join: boolean }>(() => ({ selection: false, join: false }))
+
+/** Says what there is to act on, for as long as this view is shown. */
+export function useActingOn({ selection, join }: { selection: boolean; join: boolean }): void {
+  useLayoutEffect(() => useActedOn.setState({ selection, join }), [selection, join])
+  useLayoutEffect(() => () => useActedOn.setState({ selection: false, join: false }), [])
+}
+
+const LACKS = { selection: 'Select a passage first.', join: 'There is no join here.' }
+
+function doingOf(id: CommandId): Doing | undefined {
+  const handler = useHandlers.getState().sets.find((set) => set.current[id])?.current[id]
+  return typeof handler === 'function' ? { run: handler } : handler
+}
+
+/** What a command is called here. */
+export const titleOf = (id: CommandId): string => doingOf(id)?.title ?? commandOf(id).title
+
+export const isOn = (id: CommandId): boolean => doingOf(id)?.on ?? false
+
+/** Why a command cannot be done now; null where it can. */
+export function unableTo(id: CommandId): string | null {
+  const doing = doingOf(id)
+  if (!doing) return 'It does nothing on this screen.'
+  const { needs } = commandOf(id)
+  return doing.unable ?? (needs && !useActedOn.getState()[needs] ? LACKS[needs] : null)
+}
 
 /** Does a command; false where it does nothing here. */
 export function run(id: CommandId): boolean {
-  const handler = handlerOf(id)
-  handler?.()
-  return Boolean(handler)
+  const doing = doingOf(id)
+  doing?.run()
+  return Boolean(doing)
 }
 
 export function useAvailable(): (id: CommandId) => boolean {
@@ -40,25 +76,61 @@ const typing = (target: EventTarget | null): boolean =>
 /** While a dialog is open, keys belong to it. */
 const inDialog = (): boolean => document.querySelector('[role=dialog], [role=menu], [role=listbox]') !== null
 
+/** What has the focus was pointed at, and not reached by keys. */
+let pointed = false
+
+/** Somebody types, and the field they type in went away under their hands: what they go on to type is no command. */
+class Typing {
+  private field: Element | null = null
+  private last = 0
+
+  /** Hears of a key in a field. */
+  inField(event: KeyboardEvent): void {
+    // these end the writing on purpose
+    const ends = ['Enter', 'Escape', 'Tab'].includes(event.key)
+    this.field = ends ? null : (event.target as Element)
+    this.last = performance.now()
+  }
+
+  /** Whether a key belongs to what is being typed, though its field is gone. */
+  goesOn(event: KeyboardEvent): boolean {
+    if (!this.field || this.field.isConnected || performance.now() - this.last > TYPING_MS || event.key.length > 1) return false
+    this.last = performance.now()
+    return true
+  }
+}
+const TYPING_MS = 800
+const PRESSED_BY_KEY = 'button, a[href], input, [role=button], [role=menuitem], summary'
+
 /** Hears keys for the whole window. */
 export function useKeyboard(): void {
   useLayoutEffect(() => {
+    const typed = new Typing()
+    const onPointer = () => (pointed = true)
     const onKey = (event: KeyboardEvent) => {
+      if (event.key === 'Tab') pointed = false
       const key = keyOf(event)
       if (!key || event.defaultPrevented) return
       const withControl = key.startsWith('Ctrl+')
-      if (typing(event.target) && !(withControl && !/^Ctrl\+(Shift\+)?[AZXCVY]$|Arrow/.test(key))) return
+      if (typing(event.target)) {
+        typed.inField(event)
+        if (!(withControl && !/^Ctrl\+(Shift\+)?[AZXCVY]$|Arrow/.test(key))) return
+      } else if (typed.goesOn(event)) return event.preventDefault()
       if (inDialog() && key !== 'Ctrl+K') return
-      // a button that has the focus is pressed by its own keys
-      if ((key === 'Space' || key === 'Enter') && event.target instanceof HTMLElement && event.target.closest('button, a, [role=button], [role=menuitem], summary')) {
-        if (key === 'Enter' || event.target.closest('[data-own-space]')) return
+      // a button that keys have brought the focus to is pressed by its own keys
+      if ((key === 'Space' || key === 'Enter') && event.target instanceof HTMLElement && event.target.closest(PRESSED_BY_KEY)) {
+        if (key === 'Enter' || !pointed || event.target.closest('[data-own-space]')) return
       }
-      const id = commandsFor(key).find((candidate) => handlerOf(candidate))
+      const id = commandsFor(key).find((candidate) => doingOf(candidate))
       if (!id) return
       event.preventDefault()
       run(id)
     }
     window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
+    window.addEventListener('pointerdown', onPointer, true)
+    return () => {
+      window.removeEventListener('keydown', onKey)
+      window.removeEventListener('pointerdown', onPointer, true)
+    }
   }, [])
 }

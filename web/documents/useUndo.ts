@@ -12,5 +12,6 @@ export function useFollowedUndo(...lives: LiveDocument[]): void {
     else if (done === 'conflict') toast.warning('Can’t undo that: somebody has changed the same place since.')
     else toast(`${word}: ${done.label}`, { duration: 1500 })
   }
-  useCommands({ 'edit.undo': () => take('undo'), 'edit.redo': () => take('redo') })
+  const none = (which: 'undo' | 'redo') => (lives.some((live) => live.nextAt(which)) ? null : `Nothing to ${which}.`)
+  useCommands({ 'edit.undo': { run: () => take('undo'), unable: none('undo') }, 'edit.redo': { run: () => take('redo'), unable: none('redo') } })
 }

@@ -15,6 +15,7 @@ import type { Layout, Placed, Unrecorded } from '../../core/page/timing'
 import { inCue, outCue, type Word } from '../../core/tape/words'
 import { clock, RATE, tradeLength, type Frames } from '../../core/time'
 import { parseLength } from '../../core/typed'
+import { ContextMenu, ViewMenu } from '../commands/CommandMenu'
 import { useCommands } from '../commands/commands'
 import { AirFields } from '../desk/AirFields'
 import { airClock, airDay, airTime, typedAirTime, untilAir } from '../desk/airTime'
@@ -59,6 +60,10 @@ export function PageView() {
 /** Pixels a second, at which spoken words fill about the height that their time takes. */
 const PIXELS = 7
 const KINDS: Record<Block['kind'], string> = { intro: 'Host intro', copy: 'Copy', actuality: 'Actuality' }
+
+const CHOOSE = 'Choose a block first.'
+/** What can be done with the block that is clicked. */
+const HERE = ['page.rehearse', 'page.write', 'page.up', 'page.down', 'page.aside', 'page.addCopy', 'page.addActuality', 'page.addIntro', 'edit.undo', 'edit.redo'] as const
 
 function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: StoryDocument }) {
   const navigate = useNavigate()
@@ -149,27 +154,27 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
 
   useCommands({
     'play.toggle': () => (playing ? player.stop() : playFrom(place())),
-    'page.rehearse': () => {
+    'page.rehearse': { unable: spine.length ? null : 'The page is empty.', run: () => {
       const block = spine[Math.max(0, index)]
       if (!block) return
       if (mode !== 'rehearse') changeMode('rehearse')
       setWanted(block.id)
-    },
+    } },
     'play.back': () => jump(place() - 2 * RATE),
     'play.forward': () => jump(place() + 2 * RATE),
     'play.start': () => jump(0),
     'play.end': () => jump(layout.length),
     'page.previous': () => step(-1),
     'page.next': () => step(1),
-    'page.up': () => index > 0 && move(index, index - 1),
-    'page.down': () => index >= 0 && index < spine.length - 1 && move(index, index + 1),
-    'page.write': () => {
+    'page.up': { run: () => index > 0 && move(index, index - 1), title: 'Move the block up', unable: index > 0 ? null : index < 0 ? CHOOSE : 'It is the first block.' },
+    'page.down': { run: () => index >= 0 && index < spine.length - 1 && move(index, index + 1), title: 'Move the block down', unable: index < 0 ? CHOOSE : index < spine.length - 1 ? null : 'It is the last block.' },
+    'page.write': { unable: index < 0 ? CHOOSE : null, run: () => {
       const block = spine[index]
       if (!block) return
       if (block.kind === 'actuality') void (block.piece && navigate(`/pieces/${block.piece}`))
       else (globalThis.document.querySelector(`#block-${block.id} textarea`) as HTMLTextAreaElement | null)?.focus()
-    },
-    'page.aside': () => index >= 0 && aside(spine[index]),
+    } },
+    'page.aside': { run: () => index >= 0 && aside(spine[index]), title: 'Set aside', unable: index < 0 ? CHOOSE : null },
     'page.addCopy': () => add('copy'),
     'page.addIntro': () => add('intro'),
     'page.addActuality': () => setPicking({ kind: 'actuality' }),
@@ -273,6 +278,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
             <FootFigure name="file" light>{clock(file.length)}</FootFigure>
           </dl>
           <span className="flex-1" />
+          <ViewMenu />
           <CommandButton id="page.send" look="strong">Send</CommandButton>
         </>
       }
@@ -284,6 +290,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
         <span className="py-2 pr-3 text-right">Length</span>
         <span className="grid grid-cols-2 border-l border-rule text-center"><span className="border-r border-rule py-2">Voice</span><span className="py-2">Tape</span></span>
       </div>
+      <ContextMenu ids={HERE}>
       <div ref={content} className="relative min-h-0 flex-1 overflow-y-auto" data-testid="page">
         {spine.length === 0 && page.ready && (
           <Empty title="An empty page.">
@@ -328,6 +335,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
         </DndContext>
         <div ref={line} className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[136px] bg-cut opacity-0 max-[860px]:w-[76px]" data-testid="page-playhead" />
       </div>
+      </ContextMenu>
       {picking && (
         <PiecePicker title={picking.kind === 'actuality' ? 'Add an actuality' : 'Choose the voice track'} story={id} page={page} onClose={() => setPicking(null)}
           onPick={(piece) => {

@@ -4,6 +4,7 @@ import type { LevelPoint } from '../../core/sound/level'
 import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import { useFrames } from '../sound/usePlayer'
 import type { SheetLook, SheetModel } from './model'
+import { CommandKey } from '../ui/parts'
 import { Overview } from './Overview'
 import { PassageGrip } from './PassageGrip'
 import { SheetSurface, type Hit } from './surface'
@@ -208,6 +209,12 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     })?.id
 
   const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
+    // a right click means what is selected, or where it is
+    if (surface && event.button === 2) {
+      const { x, y } = local(event, scroller.current!)
+      const { frame } = surface.hit(x, y)
+      if (!model.selection || frame < model.selection.from || frame >= model.selection.to) onPlace(frame)
+    }
     if (!surface || event.button !== 0 || event.clientX > scroller.current!.getBoundingClientRect().left + scroller.current!.clientWidth) return
     const { x, y } = local(event, scroller.current!)
     const hit = surface.hit(x, y)
@@ -330,7 +337,7 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
       </div>
       {away && (
         <button type="button" onClick={() => { following.current = true; setAway(false); surface?.reveal(place(), true) }} className="absolute bottom-4 left-1/2 -translate-x-1/2 rounded-full border border-rule bg-paper-lit px-4 py-1.5 text-[13px] shadow-md">
-          To the playhead <kbd className="ml-1 text-faint">F</kbd>
+          To the playhead <CommandKey id="play.follow" />
         </button>
       )}
     </div>

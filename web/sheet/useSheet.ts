@@ -233,7 +233,7 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     'select.lineDown': () => extend((frame) => handle.current?.surface.frameByLine(frame, 1) ?? frame, true),
     'select.all': () => select({ from: 0, to: length }),
     'select.clear': () => select(null),
-    'select.again': () => cleared.current && select(cleared.current),
+    'select.again': { run: () => cleared.current && select(cleared.current), unable: cleared.current ? null : 'Nothing was cleared.' },
     'select.inEarlier': () => nudge('from', -milliseconds(10)),
     'select.inLater': () => nudge('from', milliseconds(10)),
     'select.outEarlier': () => nudge('to', -milliseconds(10)),
@@ -242,10 +242,10 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     'select.inLaterFine': () => nudge('from', milliseconds(1)),
     'select.outEarlierFine': () => nudge('to', -milliseconds(1)),
     'select.outLaterFine': () => nudge('to', milliseconds(1)),
-    'select.hold': () => {
+    'select.hold': { on: hold, run: () => {
       localStorage.hold = hold ? 'no' : 'yes'
       setHold(!hold)
-    },
+    } },
     'view.zoomIn': () => setLook(zoomed(look, 1 / 1.4)),
     'view.zoomOut': () => setLook(zoomed(look, 1.4)),
     'view.zoomSelection': () => {
@@ -259,7 +259,7 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
       const before = lookBefore.current.pop()
       if (before) setLook(before)
     },
-    'view.even': () => setLook({ ...look, even: !look.even }),
+    'view.even': { run: () => setLook({ ...look, even: !look.even }), on: look.even },
     'view.taller': () => taller(1),
     'view.lower': () => taller(-1),
   })

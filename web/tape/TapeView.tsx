@@ -1,8 +1,7 @@
-import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { format, parseISO } from 'date-fns'
 import { toast } from 'sonner'
-import { Menu as MenuIcon } from 'lucide-react'
 import type { LineUpInfo } from '../../contract/lineups'
 import type { TapeInfo, Use } from '../../contract/tapes'
 import { normal } from '../../core/edits/editList'
@@ -20,7 +19,8 @@ import { post, put, Refused } from '../api/client'
 import { useOnce } from '../api/useOnce'
 import { ownFades } from '../bench/ownFades'
 import { useFacts, useTape, useTapePieces, useUses } from '../api/queries'
-import { run, useCommands } from '../commands/commands'
+import { ContextMenu, ViewMenu } from '../commands/CommandMenu'
+import { useActingOn, useCommands } from '../commands/commands'
 import { keep } from '../documents/lastStory'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
@@ -31,7 +31,7 @@ import { useSheet } from '../sheet/useSheet'
 import { nearZero } from '../sound/samples'
 import { useScale } from '../sound/useScale'
 import { Wave } from '../sound/wave'
-import { CommandButton, CommandKey, Empty, Menu, MenuItem, Button } from '../ui/parts'
+import { CommandButton, CommandKey, Empty, MenuItem } from '../ui/parts'
 import { EditableText } from '../ui/EditableText'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
 import { SelectionFigures, Transport } from '../ui/Transport'
@@ -238,10 +238,11 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   }
   const phrases = () => phraseStarts(words, (i) => shown[i].phraseEnd)
 
+  useActingOn({ selection: Boolean(selected), join: false })
   useCommands({
-    'edit.takeOut': strike,
-    'edit.bringBack': unstrike,
-    'edit.pull': pulling.run,
+    'edit.takeOut': { run: strike, title: 'Strike' },
+    'edit.bringBack': { run: unstrike, title: 'Unstrike' },
+    'edit.pull': { run: pulling.run, unable: pulling.busy ? 'Being pulled.' : null },
     'edit.offRecord': setOffRecord,
     'edit.mark': () => mark(),
     'edit.star': () => mark(true),
@@ -256,17 +257,17 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       act([{ type: 'set', id: levelRecord.id, key: 'points', value: flattened(levelRecord.points, selected ?? { from: 0, to: tape.frames }) }], 'level as recorded')
     },
     'view.figures': () => setMeasuring(true),
-    'play.skipStruck': () => setSkipping(!skipping),
-    'page.send': () => setSending(true),
+    'play.skipStruck': { run: () => setSkipping(!skipping), on: skipping },
+    'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the tape' },
     'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
-    'go.across': async () => {
+    'go.across': { title: 'To the piece', run: async () => {
       const fresh = lastPull.current?.place === place() ? await lastPull.current.piece : undefined
       // who has gone elsewhere meanwhile stays there
       if (fresh) return void (mounted.current && navigate(`/pieces/${fresh}`))
       const here = uses.find((use) => use.stretches.some((stretch) => stretch.from <= place() && stretch.to > place())) ?? uses[0]
       if (here) void navigate(`/pieces/${here.piece}?tapeAt=${Math.round(place())}`)
       else toast('Nothing has been pulled from this tape yet.')
-    },
+    } },
   })
 
   const scale = useScale(tape)
@@ -372,15 +373,22 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           </Transport>
           <SelectionFigures selection={selected} length={tape.frames} words={chosenWords} onSelect={select} />
           <span className="flex-1" />
-          <LookMenu skipping={skipping} hold={sheet.hold} onSend={() => setSending(true)} onWriteOut={words.length || marks.length ? () => setWriting(true) : undefined} onBringIn={tape.state === 'ready' ? () => setBringing(true) : undefined} />
+          <ViewMenu>
+            {tape.state === 'ready' && <MenuItem onSelect={() => setBringing(true)}>Import transcript …</MenuItem>}
+            {(words.length > 0 || marks.length > 0) && <MenuItem onSelect={() => setWriting(true)}>Export transcript …</MenuItem>}
+          </ViewMenu>
           {selected && <CommandButton id="edit.takeOut">Strike</CommandButton>}
           <CommandButton id="edit.pull" look="strong" disabled={pulling.busy}>Pull as actuality</CommandButton>
         </>
       }
     >
+      <ContextMenu ids={HERE}>
+        <div className="flex min-h-44 min-w-0 flex-1">
       <Sheet ref={sheet.handle} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
         {correcting.now && <WordEditor now={correcting.now} text={correcting.text} sheet={sheet.handle} onKeep={correcting.keep} onLeave={correcting.leave} onOnwards={correcting.onwards} />}
       </Sheet>
+        </div>
+      </ContextMenu>
       {measuring && <FiguresDialog tape={tape} plan={whole} selected={selected} onGo={(frame) => sheet.goTo(frame)} onClose={() => setMeasuring(false)} />}
       {bringing && <BringInDialog tape={id} name={head.name} onGo={(frame) => sheet.goTo(frame)} onClose={() => setBringing(false)} />}
       {writing && <WriteOutDialog id={id} name={head.name} selected={selected} onClose={() => setWriting(false)} />}
@@ -410,22 +418,5 @@ function StoryCrumb({ id }: { id: string }) {
 
 const NO_USES: Use[] = []
 
-/** The quieter commands of a Sheet. */
-export function LookMenu({ skipping, hold, onSend, onWriteOut, onBringIn, children }: { skipping?: boolean; hold: boolean; onSend: () => void; onWriteOut?: () => void; onBringIn?: () => void; children?: ReactNode }) {
-  return (
-    <Menu label="More" trigger={<Button look="bare"><MenuIcon size={16} /></Button>}>
-      <MenuItem onSelect={() => run('view.even')}>Even time / fit to words <CommandKey id="view.even" /></MenuItem>
-      <MenuItem onSelect={() => run('view.zoomIn')}>Zoom in <CommandKey id="view.zoomIn" /></MenuItem>
-      <MenuItem onSelect={() => run('view.zoomOut')}>Zoom out <CommandKey id="view.zoomOut" /></MenuItem>
-      <MenuItem onSelect={() => run('view.taller')}>Taller waveform <CommandKey id="view.taller" /></MenuItem>
-      <MenuItem onSelect={() => run('view.lower')}>Lower waveform <CommandKey id="view.lower" /></MenuItem>
-      <MenuItem onSelect={() => run('select.hold')}>{hold ? '✓ ' : ''}Snap to zero crossings <CommandKey id="select.hold" /></MenuItem>
-      {skipping !== undefined && <MenuItem onSelect={() => run('play.skipStruck')}>{skipping ? '✓ ' : ''}Skip struck passages <CommandKey id="play.skipStruck" /></MenuItem>}
-      {skipping !== undefined && <MenuItem onSelect={() => run('view.figures')}>Levels and loudness <CommandKey id="view.figures" /></MenuItem>}
-      {onBringIn && <MenuItem onSelect={onBringIn}>Import transcript …</MenuItem>}
-      {onWriteOut && <MenuItem onSelect={onWriteOut}>Export transcript …</MenuItem>}
-      {children}
-      <MenuItem onSelect={onSend}>Send …</MenuItem>
-    </Menu>
-  )
-}
+/** What can be done where one clicks, with nothing selected. */
+const HERE = ['play.toggle', 'edit.mark', 'edit.star', 'select.in', 'select.out', 'edit.bringBack', 'words.correct', 'edit.undo', 'edit.redo', 'view.zoomIn', 'view.zoomOut'] as const

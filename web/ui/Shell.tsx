@@ -3,7 +3,8 @@ import { Link } from 'react-router'
 import { useSaving } from '../documents/useDocument'
 import { useTheme } from './theme'
 import { Button, CommandButton } from './parts'
-import { HelpCircle, Moon, PanelRight, Search, Sun } from 'lucide-react'
+import { HelpCircle, Moon, PanelRight, Redo2, Search, Sun, Undo2 } from 'lucide-react'
+import { unableTo, useAvailable } from '../commands/commands'
 
 /**
  * What stands around every view: where one is above, what one works on in the middle, what plays below. In a narrow
@@ -22,6 +23,7 @@ export function Shell({ path, right, children, foot, aside }: { path: ReactNode;
         <nav aria-label="Where you are" className="flex min-w-32 flex-1 items-center gap-2 text-soft">
           {path}
         </nav>
+        <Undoing />
         <SaveState />
         {right}
         <div className="flex shrink-0 items-center gap-0.5">
@@ -59,6 +61,19 @@ export function Crumb({ to, children }: { to?: string; children: ReactNode }) {
 
 export function Heading({ children }: { children: ReactNode }) {
   return <h2 className="mb-1 border-b border-rule pb-1.5 text-[12px] font-semibold text-faint">{children}</h2>
+}
+
+/** Undo and redo, where there is something that can be. */
+function Undoing() {
+  const available = useAvailable()
+  useSaving()
+  if (!available('edit.undo')) return null
+  return (
+    <span className="flex shrink-0 items-center">
+      <CommandButton id="edit.undo" look="bare" label="Undo" disabled={unableTo('edit.undo') !== null}><Undo2 size={16} /></CommandButton>
+      <CommandButton id="edit.redo" look="bare" label="Redo" disabled={unableTo('edit.redo') !== null}><Redo2 size={16} /></CommandButton>
+    </span>
+  )
 }
 
 function SaveState() {

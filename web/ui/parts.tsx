@@ -2,8 +2,8 @@ import { Dialog as RadixDialog, DropdownMenu, Tooltip } from 'radix-ui'
 import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode } from 'react'
 import { X } from 'lucide-react'
 import { keyCap, keysOf, useKeys } from '../commands/keys'
-import { run } from '../commands/commands'
-import { COMMANDS, type CommandId } from '../commands/table'
+import { run, titleOf } from '../commands/commands'
+import type { CommandId } from '../commands/table'
 
 /** The small parts that every view is made of. */
 
@@ -50,7 +50,7 @@ export function Tip({ text, children }: { text: ReactNode; children: ReactNode }
 
 /** A button that does a command; its name and key come from the table. One that shows no words needs a label. */
 export function CommandButton({ id, children, look = 'plain', disabled, pressed, label }: { id: CommandId; children?: ReactNode; look?: keyof typeof LOOKS; disabled?: boolean; pressed?: boolean; label?: string }) {
-  const { title } = COMMANDS[id]
+  const title = titleOf(id)
   useKeys((state) => state.reassigned[id])
   const key = keysOf(id)[0]
   return (
