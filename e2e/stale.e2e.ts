@@ -57,7 +57,7 @@ describe('a stale answer never edits', () => {
     await page.keyboard.press('Delete')
     const joins = page.getByTestId('joins').getByRole('button')
     await joins.last().click()
-    const chosen = () => page.getByTestId('joins').locator('[aria-current=true], [aria-pressed=true]').innerText()
+    const chosen = async () => (await page.getByTestId('joins').locator('[aria-pressed=true]').innerText()).split('\n')[0]
     const mine = await chosen()
     await saved(page)
     await page.waitForTimeout(900)

@@ -54,8 +54,17 @@ export const outCue = (words: readonly Word[], count = 4): string =>
 /** In cue and out cue in one line; the whole of what is short. */
 export const cueLine = (words: readonly Word[]): string => (words.length > 7 ? `${inCue(words)} … ${outCue(words, 3)}` : inCue(words, 7))
 
+/** The words of whoever says most of them: a “Yeah” of somebody else names nothing. */
+function bySpeaker(words: readonly Word[]): readonly Word[] {
+  const counts = new Map<string, number>()
+  for (const { speaker } of words) counts.set(speaker ?? '', (counts.get(speaker ?? '') ?? 0) + 1)
+  const [most] = [...counts].sort((a, b) => b[1] - a[1])
+  return words.filter(({ speaker }) => (speaker ?? '') === most?.[0])
+}
+
 /** A slug from the words: the first few that carry meaning. */
-export function suggestSlug(words: readonly Word[]): string {
+export function suggestSlug(all: readonly Word[]): string {
+  const words = bySpeaker(all)
   const small = new Set('a an and the of to in on at it is was i we you he she they so but that this my our um uh er well'.split(' '))
   const bare = words
     .filter((word) => !word.what)

@@ -19,6 +19,7 @@ import { keysInWords } from '../commands/keys'
 import { useFacts } from '../api/queries'
 import { ContextMenu } from '../commands/CommandMenu'
 import { useActingOn, useCommands } from '../commands/commands'
+import { SPOKEN } from '../../core/tape/tape'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
@@ -42,6 +43,7 @@ import { BenchSide } from './BenchSide'
 import { CopyBeside } from './CopyBeside'
 import { JoinOnDialog } from './JoinOnDialog'
 import { PatchPanel } from './PatchPanel'
+import { pieceBeside } from './pieceBeside'
 import { useBefore } from './useBefore'
 import { useCutActs } from './useCutActs'
 import { useEditsHeard } from './useEditsHeard'
@@ -120,7 +122,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     toPlan: before.toPlan,
     fromPlan: before.fromPlan,
     nearZero: zero,
-    begin: { framesPerLine: toFrames(shown.length ? 5 : 8), even: false },
+    begin: { framesPerLine: toFrames(shown.length ? 5 : 8), even: false, fill: true },
   })
   const { selected, select, place, follow } = sheet
 
@@ -227,6 +229,8 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'play.before': { run: () => before.toggle(bench.place(), sheet.playing), on: before.before },
     'edit.pull': { run: () => void onPage(), title: 'Put on the page', unable: piece.story ? null : 'This piece has no story yet.' },
     'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the piece' },
+    'go.previousPiece': () => void goToPiece(-1),
+    'go.nextPiece': () => void goToPiece(1),
     'go.edits': () => void navigate(`/pieces/${id}/record`),
     'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
     'go.across': { title: 'To the tape', run: () => {
@@ -239,6 +243,12 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     if (!piece.story) return void toast('This piece has no story yet.')
     const there = await putOnPage(piece.story, id)
     toast.success(there ? 'It is already on the page.' : 'Added at the end of the page.', { action: { label: 'To the page', onClick: () => void navigate(`/stories/${piece.story}`) } })
+  }
+
+  const goToPiece = async (by: 1 | -1) => {
+    const next = piece.story && (await pieceBeside(piece.story, id, by))
+    if (next) void navigate(`/pieces/${next}`)
+    else toast(piece.story ? 'This story has no other piece.' : 'This piece has no story.')
   }
 
   const mainTape = facts.tapes.find((tape) => tape.id === piece.spans[0].tape)
@@ -293,7 +303,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const lines = (
     <ContextMenu ids={HERE}>
       <div className="flex min-h-44 min-w-0 flex-1">
-    <Sheet ref={sheet.handle} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && void order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} place={place} playing={sheet.playing} />
+    <Sheet ref={sheet.handle} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && void order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} place={place} playing={sheet.playing} />
       </div>
     </ContextMenu>
   )

@@ -2,11 +2,12 @@ import { useEffect, useState } from 'react'
 import { useQuery } from '@tanstack/react-query'
 import { Phone } from 'lucide-react'
 import { Link, useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import type { CallInfo } from '../../contract/calls'
 import { clock, RATE } from '../../core/time'
 import { get, post } from '../api/client'
-import { Button } from '../ui/parts'
+import { orSay } from '../api/orSay'
+import { useCommands } from '../commands/commands'
+import { Button, CommandKey } from '../ui/parts'
 
 /** The telephone line, on every screen: it rings, is answered and recorded, and is hung up. */
 export function OnTheLine() {
@@ -20,20 +21,25 @@ export function OnTheLine() {
     setAnswered(null)
     void navigate(`/tapes/${call.tape}`)
   }, [call, answered, navigate])
-  if (!call) return null
   const wish = (what: 'answer' | 'decline' | 'end') => {
+    if (!call) return
     if (what === 'answer') setAnswered(call.id)
-    post(`/intake/calls/${call.id}/${what}`, {}).catch((error: Error) => toast.error(error.message))
+    orSay(post(`/intake/calls/${call.id}/${what}`, {}))
   }
+  useCommands({
+    ...(call?.state === 'ringing' ? { 'call.answer': () => wish('answer') } : {}),
+    ...(call ? { 'call.end': () => wish(call.state === 'ringing' ? 'decline' : 'end') } : {}),
+  })
+  if (!call) return null
   return (
-    <div role="status" aria-label="Telephone" className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1 max-[860px]:px-3 print:hidden">
+    <div role="group" aria-label="Telephone" className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1 max-[860px]:px-3 print:hidden">
       <Phone size={15} className={call.state === 'on' ? 'text-cut' : 'text-tape'} aria-hidden />
       {call.state === 'ringing' ? (
         <>
-          <span><span className="font-semibold">{call.caller}</span> is calling</span>
+          <span role="status"><span className="font-semibold">{call.caller}</span> is calling</span>
           <span className="flex-1" />
-          <Button look="bare" className="h-7" onClick={() => wish('decline')}>Decline</Button>
-          <Button look="strong" className="h-7" onClick={() => wish('answer')}>Answer and record</Button>
+          <Button look="bare" className="h-7" onClick={() => wish('decline')}>Decline <CommandKey id="call.end" /></Button>
+          <Button look="strong" className="h-7" onClick={() => wish('answer')}>Answer and record <CommandKey id="call.answer" /></Button>
         </>
       ) : (
         <>
@@ -41,7 +47,7 @@ export function OnTheLine() {
             {call.tape ? <Link to={`/tapes/${call.tape}`} className="font-semibold hover:underline">{call.caller}</Link> : <span className="font-semibold">{call.caller}</span>}, both sides recorded <Since at={call.at} />
           </span>
           <span className="flex-1" />
-          <Button look="strong" className="h-7" onClick={() => wish('end')}>Hang up</Button>
+          <Button look="strong" className="h-7" onClick={() => wish('end')}>Hang up <CommandKey id="call.end" /></Button>
         </>
       )}
     </div>

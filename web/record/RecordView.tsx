@@ -1,6 +1,6 @@
 import { Circle, Pause, Play, Square } from 'lucide-react'
 import { useEffect, useState } from 'react'
-import { Link, useSearchParams } from 'react-router'
+import { Link, useNavigate, useSearchParams } from 'react-router'
 import { useQuery } from '@tanstack/react-query'
 import { clock, RATE } from '../../core/time'
 import type { StoryDocument } from '../../core/page/story'
@@ -18,6 +18,7 @@ const BYTES_A_SECOND = RATE * 4
 
 /** Records from a microphone into a tape that can be read, cut and played while it is still being recorded. */
 export function RecordView() {
+  const navigate = useNavigate()
   const [params] = useSearchParams()
   const story = params.get('story')
   const line = params.get('line')
@@ -50,6 +51,7 @@ export function RecordView() {
     'record.toggle': () => (running ? pauseOrGoOn() : begin()),
     'record.stop': stop,
     'edit.mark': markTake,
+    'go.up': () => void navigate(story ? `/stories/${story}` : '/tapes'),
   })
   return (
     <Shell path={story ? <><StoryCrumb id={story} /><Crumb>Record</Crumb></> : <><Crumb to="/tapes">Tapes</Crumb><Crumb>Record</Crumb></>}>

@@ -7,6 +7,7 @@ import type { SheetLook, SheetModel } from './model'
 import { CommandKey } from '../ui/parts'
 import { Overview } from './Overview'
 import { PassageGrip } from './PassageGrip'
+import { inWords, mirrorWords } from './readAloud'
 import { SheetSurface, type Hit } from './surface'
 
 /** A tape or a piece as lines of print. One selects in it, and acts. */
@@ -20,6 +21,8 @@ export interface SheetHandle {
 export interface SheetProps {
   ref?: Ref<SheetHandle>
   label: string
+  /** What is spoken there, as a language tag. */
+  language: string
   model: SheetModel
   look: SheetLook
   onLook: (look: SheetLook) => void
@@ -53,8 +56,10 @@ export const zoomed = (look: SheetLook, by: number): SheetLook => ({ ...look, fr
 
 type Drag = { from: Frames; word: boolean; moved: boolean; x: number; y: number; edge?: 'from' | 'to'; mark?: string; scrub?: boolean; point?: Frames }
 
-export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNick, onScrub, onMoveMark, onMovePoint, onMovePassage, place, playing, children }: SheetProps) {
+export function Sheet({ ref, label, language, model, look, onLook, onSelect, onPlace, onNick, onScrub, onMoveMark, onMovePoint, onMovePassage, place, playing, children }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null)
+  const shownModel = useRef(model)
+  shownModel.current = model
   const spacer = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const head = useRef<HTMLDivElement>(null)
@@ -130,7 +135,7 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
     const settle = () => {
       clearTimeout(timer)
       timer = setTimeout(() => {
-        if (mirror.current && surface.layout.lines.length) mirrorWords(mirror.current, surface)
+        if (mirror.current && surface.layout.lines.length) mirrorWords(mirror.current, surface, shownModel.current)
       }, 180)
     }
     surface.onScrolled = settle
@@ -333,8 +338,9 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
           {children}
         </div>
         <div ref={spacer} />
-        <div ref={mirror} className="pointer-events-none absolute inset-0 opacity-0" data-testid="words" />
+        <div ref={mirror} lang={language} className="pointer-events-none absolute inset-0 opacity-0" data-testid="words" />
       </div>
+      <p className="sr-only" role="status" lang={language}>{inWords(model)}</p>
       {away && (
         <button type="button" onClick={() => { following.current = true; setAway(false); surface?.reveal(place(), true) }} className="absolute bottom-4 left-1/2 -translate-x-1/2 rounded-full border border-rule bg-paper-lit px-4 py-1.5 text-[13px] shadow-md">
           To the playhead <CommandKey id="play.follow" />
@@ -347,16 +353,4 @@ export function Sheet({ ref, label, model, look, onLook, onSelect, onPlace, onNi
 const local = (event: { clientX: number; clientY: number }, element: HTMLElement) => {
   const box = element.getBoundingClientRect()
   return { x: event.clientX - box.left, y: event.clientY - box.top }
-}
-
-function mirrorWords(element: HTMLElement, surface: SheetSurface): void {
-  element.replaceChildren(
-    ...surface.wordsInView().map(({ index, text, x, y, width }) => {
-      const span = document.createElement('span')
-      span.textContent = `${text} `
-      span.dataset.word = String(index)
-      span.style.cssText = `position:absolute;left:${x}px;top:${y}px;width:${width}px;height:24px;white-space:pre;overflow:hidden`
-      return span
-    }),
-  )
 }

@@ -124,6 +124,11 @@ export class SheetSurface {
     return Math.max(100, this.width - MARGIN - RIGHT)
   }
 
+  /** How much of it is in view, in pixels. */
+  get viewHeight(): number {
+    return this.height
+  }
+
   get pitch(): number {
     return this.look.waveHeight + WORD_DROP + BELOW - (this.hasWords ? 0 : 16)
   }

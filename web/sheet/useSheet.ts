@@ -7,6 +7,7 @@ import { player } from '../sound/player'
 import { usePlaying } from '../sound/usePlayer'
 import type { SheetLook, SheetWord } from './model'
 import { WAVE_HEIGHTS } from './model'
+import { filling } from './filling'
 import { zoomed, type SheetHandle } from './Sheet'
 
 /** What a Sheet of a tape and one of a piece have in common: looking, playing, selecting. */
@@ -23,7 +24,8 @@ interface SheetSetup {
   nearZero: (frame: Frames) => Promise<Frames>
   /** Where somebody speaks; by the words where it is not given. */
   speech?: readonly Stretch[]
-  begin: { framesPerLine: Frames; even: boolean }
+  /** How it is looked at before anybody chose. `fill`: what is short has taller and wider lines, so that it uses its space. */
+  begin: { framesPerLine: Frames; even: boolean; fill?: boolean }
 }
 
 const places = new Map<string, Frames>()
@@ -31,7 +33,18 @@ const looks = new Map<string, SheetLook>()
 
 export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZero, speech, begin }: SheetSetup) {
   const handle = useRef<SheetHandle>(null)
-  const [look, setLookState] = useState<SheetLook>(() => looks.get(owner) ?? { ...begin, waveHeight: Number(localStorage.waveHeight ?? 44) })
+  const [look, setLookState] = useState<SheetLook>(() => looks.get(owner) ?? { framesPerLine: begin.framesPerLine, even: begin.even, waveHeight: Number(localStorage.waveHeight ?? 44) })
+  // what is short fills its screen, as long as nobody looked at it otherwise
+  useEffect(() => {
+    let frame = requestAnimationFrame(function fill() {
+      const surface = handle.current?.surface
+      if (!surface?.viewHeight) frame = requestAnimationFrame(fill)
+      else if (begin.fill && !looks.has(owner)) setLookState((now) => filling(now, length, surface.viewHeight, surface.pitch - surface.look.waveHeight))
+    })
+    return () => cancelAnimationFrame(frame)
+    // once, on coming here: what one works on does not jump about
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [owner])
   const lookBefore = useRef<SheetLook[]>([])
   const [selection, setSelection] = useState<Stretch | null>(null)
   const cleared = useRef<Stretch | null>(null)

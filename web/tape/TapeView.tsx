@@ -129,6 +129,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const fromPlan = useCallback((position: Frames) => (skip ? frameOf(parts, position) : position), [skip, parts])
   const zero = useCallback((frame: Frames) => nearZero(factsOf(id), frame), [factsOf, id])
 
+  const figures = useFigures(tape)
   const sheet = useSheet({
     owner: `tape/${id}`,
     length: tape.frames,
@@ -137,7 +138,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     toPlan,
     fromPlan,
     nearZero: zero,
-    speech: useFigures(tape)?.speech,
+    speech: figures?.speech,
     begin: { framesPerLine: toFrames(shown.length ? 5.5 : 10), even: false },
   })
   const { selected, select, deselect, place } = sheet
@@ -236,7 +237,8 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     const next = beyond(places, place(), by, sheet.playing ? toFrames(0.8) : 0)
     if (next !== null) sheet.goTo(next)
   }
-  const phrases = () => phraseStarts(words, (i) => shown[i].phraseEnd)
+  // without words, by where somebody begins to speak after a pause
+  const phrases = () => (words.length ? phraseStarts(words, (i) => shown[i].phraseEnd) : (figures?.speech ?? []).map(({ from }) => from))
 
   useActingOn({ selection: Boolean(selected), join: false })
   useCommands({
@@ -384,7 +386,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     >
       <ContextMenu ids={HERE}>
         <div className="flex min-h-44 min-w-0 flex-1">
-      <Sheet ref={sheet.handle} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
+      <Sheet ref={sheet.handle} language={head.language ?? SPOKEN} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
         {correcting.now && <WordEditor now={correcting.now} text={correcting.text} sheet={sheet.handle} onKeep={correcting.keep} onLeave={correcting.leave} onOnwards={correcting.onwards} />}
       </Sheet>
         </div>

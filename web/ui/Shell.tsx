@@ -1,9 +1,9 @@
-import { useState, type ReactNode } from 'react'
-import { Link } from 'react-router'
+import { useEffect, useRef, useState, type ReactNode, type RefObject } from 'react'
+import { Link, useLocation } from 'react-router'
 import { useSaving } from '../documents/useDocument'
 import { useTheme } from './theme'
 import { Button, CommandButton } from './parts'
-import { HelpCircle, Moon, PanelRight, Redo2, Search, Sun, Undo2 } from 'lucide-react'
+import { AudioLines, HelpCircle, Mic, Moon, Newspaper, PanelRight, Redo2, Search, Sun, Undo2 } from 'lucide-react'
 import { unableTo, useAvailable } from '../commands/commands'
 
 /**
@@ -14,19 +14,24 @@ import { unableTo, useAvailable } from '../commands/commands'
 export function Shell({ path, right, children, foot, aside }: { path: ReactNode; right?: ReactNode; children: ReactNode; foot?: ReactNode; aside?: ReactNode }) {
   const { theme } = useTheme()
   const [open, setOpen] = useState(false)
+  const where = useRef<HTMLElement>(null)
+  useHeading(where)
   return (
     <div className="flex h-full flex-col print:block print:h-auto">
       <header className="flex min-h-[52px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-6 py-1.5 max-[860px]:px-3 print:hidden">
         <Link to="/" className="shrink-0 font-serif text-[20px] font-bold tracking-tight" aria-label="Plain Cut, to the Desk">
           Plain<span className="mx-[3px] font-light text-cut">|</span>Cut
         </Link>
-        <nav aria-label="Where you are" className="flex min-w-32 flex-1 items-center gap-2 text-soft">
+        <nav ref={where} tabIndex={-1} aria-label="Where you are" className="flex min-w-32 flex-1 items-center gap-2 text-soft">
           {path}
         </nav>
         <Undoing />
         <SaveState />
         {right}
         <div className="flex shrink-0 items-center gap-0.5">
+          <CommandButton id="go.desk" look="bare" label="Stories"><Newspaper size={16} /></CommandButton>
+          <CommandButton id="go.tapes" look="bare" label="Tapes"><AudioLines size={16} /></CommandButton>
+          <CommandButton id="go.record" look="bare" label="Record"><Mic size={16} /></CommandButton>
           <CommandButton id="help.commands" look="bare" label="Find a command"><Search size={16} /></CommandButton>
           <CommandButton id="help.keys" look="bare" label="Keyboard shortcuts"><HelpCircle size={16} /></CommandButton>
           <CommandButton id="view.night" look="bare" label="Dark theme / light theme">{theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}</CommandButton>
@@ -40,6 +45,28 @@ export function Shell({ path, right, children, foot, aside }: { path: ReactNode;
       {foot && <footer className="flex min-h-14 shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-rule px-6 py-1.5 max-[860px]:gap-x-3 max-[860px]:px-3 print:hidden">{foot}</footer>}
     </div>
   )
+}
+
+/** The window is called what the view is, and who comes to a view by keyboard or with a screen reader begins at its heading. */
+function useHeading(where: RefObject<HTMLElement | null>): void {
+  const { pathname } = useLocation()
+  useEffect(() => {
+    const name = () => [...(where.current?.children ?? [])].map((part) => (part instanceof HTMLElement ? (part.querySelector('input')?.value ?? part.textContent ?? '') : '')).filter((text) => text && text !== '/').reverse()
+    const tell = () => (document.title = [...new Set([...name(), 'Plain Cut'])].join(' – '))
+    tell()
+    const watch = new MutationObserver(tell)
+    if (where.current) watch.observe(where.current, { childList: true, subtree: true, characterData: true })
+    return () => watch.disconnect()
+  }, [where, pathname])
+  useEffect(() => {
+    // whoever is about to type stays where they are
+    if (document.activeElement && document.activeElement !== document.body) return
+    const heading = document.querySelector<HTMLElement>('main h1') ?? where.current
+    if (!heading) return
+    heading.tabIndex = -1
+    heading.style.outline = 'none'
+    heading.focus({ preventScroll: true })
+  }, [where, pathname])
 }
 
 export function Side({ children, label }: { children: ReactNode; label: string }) {
