@@ -2,7 +2,7 @@ import type { Page } from 'playwright-core'
 import { describe, expect, it } from 'vitest'
 import { edits } from '../core/edits/editList'
 import { heardDuring, type Window } from './listen'
-import { api, bodyOf, bring, FERRY, ownPiece, QUAY, saved, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { api, bodyOf, bring, FERRY, ownPiece, pieceOf, QUAY, saved, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
 import { makeWav } from './wav'
 
 useBrowser()
@@ -39,10 +39,11 @@ describe('playing', () => {
   })
 
   it('counts no join as played whose sound was not there', async () => {
-    const { page, id } = await ownPiece()
+    const { body } = await pieceOf('No boat till six')
+    const { page, id } = await ownPiece({ ...body, spans: body.spans.map((span) => (span.join ? { ...span, join: { ...span.join, heard: false } } : span)) })
     const played = async () => edits((await bodyOf(id)).spans).filter((edit) => edit.played).length
     const before = await played()
-    expect(before).toBeLessThan(edits((await bodyOf(id)).spans).length)
+    expect([before, edits((await bodyOf(id)).spans).length > 1]).toEqual([0, true])
     // nothing of its sound is here but the waves
     await page.route('**/api/tapes/*/sound/sound/**', (route) => route.abort())
     await page.reload()
