@@ -28,6 +28,9 @@ interface SheetSetup {
   begin: { framesPerLine: Frames; even: boolean; fill?: boolean }
 }
 
+/** Within this a view has all that stands around its Sheet. */
+const SETTLING_MS = 1500
+
 const places = new Map<string, Frames>()
 const looks = new Map<string, SheetLook>()
 
@@ -36,10 +39,25 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
   const [look, setLookState] = useState<SheetLook>(() => looks.get(owner) ?? { framesPerLine: begin.framesPerLine, even: begin.even, waveHeight: Number(localStorage.waveHeight ?? 44) })
   // what is short fills its screen, as long as nobody looked at it otherwise
   useEffect(() => {
+    if (!begin.fill) return
+    const first = look
+    const since = performance.now()
+    let height = 0
+    let wanted = first
     let frame = requestAnimationFrame(function fill() {
       const surface = handle.current?.surface
-      if (!surface?.viewHeight) frame = requestAnimationFrame(fill)
-      else if (begin.fill && !looks.has(owner)) setLookState((now) => filling(now, length, surface.viewHeight, surface.pitch - surface.look.waveHeight))
+      // what stands around it comes a moment later, and takes its room
+      if (performance.now() - since < SETTLING_MS) frame = requestAnimationFrame(fill)
+      if (!surface?.viewHeight || looks.has(owner)) return
+      if (surface.viewHeight !== height) {
+        height = surface.viewHeight
+        wanted = filling(first, length, height, surface.pitch - surface.look.waveHeight)
+        setLookState(wanted)
+      } else if (wanted !== first && surface.look === wanted && surface.layout.lines.length > Math.ceil(length / wanted.framesPerLine)) {
+        // words that take more room than their time: no lonely end of a line
+        wanted = { ...wanted, framesPerLine: Math.round(wanted.framesPerLine * 1.04) }
+        setLookState(wanted)
+      }
     })
     return () => cancelAnimationFrame(frame)
     // once, on coming here: what one works on does not jump about
