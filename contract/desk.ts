@@ -1,4 +1,5 @@
 import type { Actuality } from '../core/edits/actuality'
+import type { Presence } from './presence'
 
 /** A story as a row on the Desk. */
 export interface StoryRow {
@@ -50,6 +51,7 @@ export type Notice =
   | { about: 'cards' }
   | { about: 'recognition'; tape: string }
   | { about: 'bringing'; tape: string }
+  | ({ about: 'presence' } & Presence)
 
 /** An error as it crosses the wire (RFC 9457). */
 export interface Problem {

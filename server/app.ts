@@ -12,6 +12,7 @@ import { libraryRoutes } from './routes/library'
 import { lineUpRoutes } from './routes/lineups'
 import { recognitionRoutes } from './routes/recognitions'
 import { sendRoutes } from './routes/sends'
+import { presenceRoutes } from './routes/presence'
 import { storyRoutes } from './routes/stories'
 import { tapeRoutes } from './routes/tapes'
 import { transcriptRoutes } from './routes/transcripts'
@@ -35,6 +36,7 @@ export function makeApp(services: Services): Express {
   app.use('/api/library', libraryRoutes(services))
   app.use('/api/intake', intakeRoutes(services))
   app.use('/api/lineups', lineUpRoutes(services))
+  app.use('/api/presence', presenceRoutes(services))
   app.use('/api/recognitions', recognitionRoutes(services))
   app.use('/api/transcripts', transcriptRoutes(services))
   app.use('/api/sends', sendRoutes(services))

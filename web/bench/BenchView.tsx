@@ -25,6 +25,8 @@ import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
 import { putOnPage } from '../page/putOnPage'
 import { StoryFigures, useStoryName } from '../page/StoryFigures'
+import { Others } from '../present/Others'
+import { usePresence } from '../present/present'
 import { SendDialog } from '../send/SendDialog'
 import { Sheet } from '../sheet/Sheet'
 import { useSheet } from '../sheet/useSheet'
@@ -95,6 +97,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const [writing, setWriting] = useState(false)
   const [joiningOn, setJoiningOn] = useState(false)
 
+  usePresence(id)
   const nicks = useOpenNicks(piece)
   const { layout } = nicks
   const { shown, kept } = useMemo(() => benchWords(piece, layout, wordsOf), [piece, layout, wordsOf])
@@ -317,7 +320,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           <EditableText label="Slug" value={piece.slug} placeholder="Slug" className="min-w-0 font-semibold text-ink" onKeep={(value) => act([{ type: 'set', key: 'slug', value }], 'slug')} />
         </>
       }
-      right={piece.story ? <StoryFigures id={piece.story} /> : undefined}
+      right={<>{piece.story && <StoryFigures id={piece.story} />}<Others document={id} /></>}
       aside={aside}
       foot={
         <BenchFoot

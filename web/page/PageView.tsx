@@ -38,6 +38,8 @@ import { Bar } from './Bar'
 import { CopyText } from './CopyText'
 import { newBlock, ordered } from './putOnPage'
 import { TapeList } from './TapeList'
+import { Others } from '../present/Others'
+import { useOthers, usePresence } from '../present/present'
 import { usePage, type Mode } from './usePage'
 import { useAllPieces } from '../api/queries'
 
@@ -75,6 +77,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   const [picking, setPicking] = useState<{ kind: 'actuality' } | { kind: 'track'; block: Block } | null>(null)
   const [sending, setSending] = useState(false)
   const page = usePage(id, body, mode, unrecorded)
+  usePresence(id, chosen)
+  const others = useOthers(id)
   const { head, spine, offcuts, known, air, file, layout, plan, facts } = page
   const playing = usePlaying(owner)
   const over = air.length - head.slot
@@ -220,7 +224,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
           <EditableText label="Slug of the story" value={head.slug} placeholder="Slug" className="min-w-0 font-semibold text-ink" onKeep={setHead('slug', 'slug')} />
         </>
       }
-      right={<AirTime airs={head.airs} onKeep={setHead('airs', 'air time')} />}
+      right={<><AirTime airs={head.airs} onKeep={setHead('airs', 'air time')} /><Others document={id} /></>}
       aside={
         <Side label="Offcuts and pieces">
           <Heading>Add below</Heading>
@@ -316,6 +320,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
                       <MenuItem onSelect={() => aside(block)}>Set aside <CommandKey id="page.aside" /></MenuItem>
                     </>
                   }
+                  here={others.filter((one) => one.line === block.id).map((one) => one.name)}
                   who={
                     block.kind === 'intro' ? <span>live, not in the file</span>
                     : block.kind === 'copy' ? <><EditableText label="Reader" value={block.reader} placeholder="reader" onKeep={(value) => set(block, 'reader', value, 'reader')} /><Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />{!piece && <span className="block">no voice track</span>}</>
@@ -350,7 +355,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   )
 }
 
-function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, who, bar, children }: { block: Block; row: Placed | undefined; slot: Frames; chosen: boolean; inTheFile: boolean; onChoose: () => void; menu: ReactNode; who: ReactNode; bar: ReactNode; children: ReactNode }) {
+function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, here, who, bar, children }: { block: Block; here: readonly string[]; row: Placed | undefined; slot: Frames; chosen: boolean; inTheFile: boolean; onChoose: () => void; menu: ReactNode; who: ReactNode; bar: ReactNode; children: ReactNode }) {
   const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({ id: block.id })
   const words = row?.words ?? 0
   const at = row?.at ?? 0
@@ -376,6 +381,7 @@ function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, who, bar, ch
       <div className="min-w-0 py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
         <div className="mb-0.5 font-semibold text-ink">{KINDS[block.kind]}</div>
         {who}
+        {here.length > 0 && <span className="mt-1 block font-semibold text-tape" data-testid="here">{here.join(', ')} {here.length === 1 ? 'is' : 'are'} here</span>}
       </div>
       <div className="min-w-0 py-2 pr-3 max-[860px]:col-start-2 max-[860px]:row-start-2 max-[860px]:pl-4">{children}</div>
       <div className="flex flex-col items-end gap-1 py-2.5 pr-3 max-[860px]:col-start-3 max-[860px]:row-start-1">

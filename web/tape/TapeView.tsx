@@ -25,6 +25,8 @@ import { keep } from '../documents/lastStory'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { StoryFigures, useStoryName } from '../page/StoryFigures'
+import { Others } from '../present/Others'
+import { usePresence } from '../present/present'
 import { SendDialog } from '../send/SendDialog'
 import { Sheet } from '../sheet/Sheet'
 import { useSheet } from '../sheet/useSheet'
@@ -101,6 +103,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const navigate = useNavigate()
   const [params, setParams] = useSearchParams()
   const lineUp = params.get('lineUp')
+  usePresence(id)
   const uses = useUses(id).data ?? NO_USES
   const pieces = useTapePieces(id).data
   const story = params.get('story') ?? keep.story()
@@ -306,7 +309,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           <EditableText label="Name of the tape" value={head.name} className="min-w-0 font-semibold text-ink" onKeep={(value) => value && act([{ type: 'set', id: 'tape', key: 'name', value }], 'rename')} />
         </>
       }
-      right={story ? <StoryFigures id={story} /> : undefined}
+      right={<>{story && <StoryFigures id={story} />}<Others document={id} /></>}
       aside={
         <Side label="About this tape">
           <Heading>Pulled from this tape</Heading>
