@@ -145,6 +145,7 @@ export const COMMANDS = {
   'view.zoomOut': { title: 'Zoom out', group: 'View', keys: ['-'] },
   'view.zoomSelection': { title: 'Zoom to the selection', group: 'View', keys: ['Z'], needs: 'selection' },
   'view.zoomWhole': { title: 'Zoom to the whole', group: 'View', keys: ['W'] },
+  'view.zoomHome': { title: 'Usual zoom', group: 'View', keys: ['Shift+Z'], also: 'reset zoom home normal size' },
   'view.zoomBack': { title: 'Zoom back', group: 'View', keys: ['X'] },
   'view.even': { title: 'Even time / fit to words', group: 'View', keys: ['E'], also: 'timeline linear stretch' },
   'view.taller': { title: 'Taller waveform', group: 'View', keys: ['Ctrl+ArrowUp'] },

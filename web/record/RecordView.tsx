@@ -68,7 +68,7 @@ export function RecordView() {
               <div className="flex items-end gap-6">
                 <span data-testid="take-length" className="font-sans text-[64px] leading-none font-bold tracking-tight">{clock(recorder.frames)}</span>
                 <span className={`pb-1.5 text-[14px] ${state === 'recording' ? 'text-cut-ink' : 'text-faint'}`} role="status">
-                  {recorder.stalled ? 'no sound comes in from the microphone' : STATES[state]}
+                  {recorder.stalled ? 'no input from the microphone' : STATES[state]}
                   {recorder.takes.some((take) => take.state === 'lost') && <span className="block text-cut-ink">Can’t reach the server. What is recorded is kept in this browser and sent when it is back.</span>}
                 </span>
               </div>

@@ -8,7 +8,8 @@ import { usePlaying } from '../sound/usePlayer'
 import type { SheetLook, SheetWord } from './model'
 import { WAVE_HEIGHTS } from './model'
 import { filling } from './filling'
-import { zoomed, type SheetHandle } from './Sheet'
+import type { SheetHandle } from './Sheet'
+import { zoomStep } from './zoom'
 
 /** What a Sheet of a tape and one of a piece have in common: looking, playing, selecting. */
 
@@ -230,6 +231,8 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     const surface = surfaceHeight()
     return surface ? Math.max(1, Math.floor((document.querySelector('main')?.clientHeight ?? 600) / surface.pitch) - 1) : 6
   }
+  /** With so much a line all of it is on the screen. */
+  const wholePerLine = (): Frames => Math.max(RATE, Math.ceil(length / linesInView()))
   const taller = (by: 1 | -1) => {
     const now = WAVE_HEIGHTS.findIndex((height) => height >= look.waveHeight)
     const waveHeight = WAVE_HEIGHTS[clamp(now + by, 0, WAVE_HEIGHTS.length - 1)]
@@ -277,19 +280,20 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
       localStorage.hold = hold ? 'no' : 'yes'
       setHold(!hold)
     } },
-    'view.zoomIn': () => setLook(zoomed(look, 1 / 1.4)),
-    'view.zoomOut': () => setLook(zoomed(look, 1.4)),
+    'view.zoomIn': () => setLook({ ...look, framesPerLine: zoomStep(look.framesPerLine, 'in', wholePerLine()) }),
+    'view.zoomOut': () => setLook({ ...look, framesPerLine: zoomStep(look.framesPerLine, 'out', wholePerLine()) }),
+    'view.zoomHome': () => zoom({ ...look, even: begin.even, framesPerLine: Math.min(begin.framesPerLine, wholePerLine()) }),
     'view.zoomSelection': () => {
       if (!selection || selection.to === selection.from) return
       zoom({ ...look, framesPerLine: clamp((selection.to - selection.from) / Math.max(1, linesInView() - 1), toFrames(1), toFrames(120)) })
       const { from } = selection
       requestAnimationFrame(() => handle.current?.reveal(from, true))
     },
-    'view.zoomWhole': () => zoom({ ...look, even: true, framesPerLine: clamp(length / linesInView(), toFrames(1), toFrames(120)) }),
-    'view.zoomBack': () => {
+    'view.zoomWhole': () => zoom({ ...look, even: true, framesPerLine: wholePerLine() }),
+    'view.zoomBack': { unable: lookBefore.current.length ? null : 'It was not zoomed.', run: () => {
       const before = lookBefore.current.pop()
       if (before) setLook(before)
-    },
+    } },
     'view.even': { run: () => setLook({ ...look, even: !look.even }), on: look.even },
     'view.taller': () => taller(1),
     'view.lower': () => taller(-1),
