@@ -158,6 +158,8 @@ export const COMMANDS = {
   'page.down': { title: 'Move down', group: 'Page', keys: ['Alt+ArrowDown'] },
   'page.previous': { title: 'Block above', group: 'Page', keys: ['ArrowUp'] },
   'page.next': { title: 'Block below', group: 'Page', keys: ['ArrowDown'] },
+  'page.extendUp': { title: 'Choose the block above too', group: 'Page', keys: ['Shift+ArrowUp'] },
+  'page.extendDown': { title: 'Choose the block below too', group: 'Page', keys: ['Shift+ArrowDown'] },
   'page.write': { title: 'Edit the block', group: 'Page', keys: ['Enter'] },
   'page.aside': { title: 'To the offcuts', group: 'Page', keys: ['Backspace', 'Delete'], also: 'remove delete park' },
   'line.write': { title: 'Edit the line before the piece', group: 'Page', keys: ['Alt+C'] },

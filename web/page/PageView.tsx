@@ -2,14 +2,14 @@ import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, us
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { GripVertical, MoreHorizontal, Plus } from 'lucide-react'
-import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { toast } from 'sonner'
 import { wordsLength } from '../../core/edits/actuality'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { moved, shareOf } from '../../core/page/following'
 import { piecePlan } from '../../core/page/plan'
-import { placeAt } from '../../core/page/order'
+import { moveBlocks } from '../../core/page/moveBlocks'
 import type { Block, StoryDocument, StoryStep } from '../../core/page/story'
 import type { Layout, Placed, Unrecorded } from '../../core/page/timing'
 import { inCue, outCue, type Word } from '../../core/tape/words'
@@ -36,10 +36,11 @@ import { Transport } from '../ui/Transport'
 import { useNow } from '../ui/useNow'
 import { Bar } from './Bar'
 import { CopyText } from './CopyText'
-import { newBlock, ordered } from './putOnPage'
+import { newBlock } from './putOnPage'
 import { TapeList } from './TapeList'
 import { Others } from '../present/Others'
 import { useOthers, usePresence } from '../present/present'
+import { useChosen } from './useChosen'
 import { usePage, type Mode } from './usePage'
 import { useAllPieces } from '../api/queries'
 
@@ -72,14 +73,15 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   const owner = `page/${id}`
   const [mode, setMode] = useState<Mode>('rehearse')
   const [unrecorded, setUnrecorded] = useState<Unrecorded>('out')
-  const [chosen, setChosen] = useState<string | null>(null)
   const [writing, setWriting] = useState<string | null>(null)
   const [picking, setPicking] = useState<{ kind: 'actuality' } | { kind: 'track'; block: Block } | null>(null)
   const [sending, setSending] = useState(false)
   const page = usePage(id, body, mode, unrecorded)
-  usePresence(id, chosen)
   const others = useOthers(id)
   const { head, spine, offcuts, known, air, file, layout, plan, facts } = page
+  const chosen = useChosen(spine)
+  const setChosen = chosen.choose
+  usePresence(id, chosen.active?.id ?? null)
   const playing = usePlaying(owner)
   const over = air.length - head.slot
 
@@ -132,10 +134,20 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   }
 
   // blocks
-  const index = spine.findIndex((block) => block.id === chosen)
-  const move = (from: number, to: number) => {
-    const rest = spine.filter((_, i) => i !== from)
-    act([...ordered(placeAt(rest, to)), { type: 'set', id: spine[from].id, key: 'order', value: placeAt(rest, to).order }], 'move a block')
+  const index = chosen.active ? spine.indexOf(chosen.active) : -1
+  const many = chosen.blocks.length > 1 ? `${chosen.blocks.length} blocks` : 'a block'
+  const move = (from: number, to: number) => act(moveBlocks(spine, new Set([spine[from].id]), to), 'move a block')
+  /** All that are chosen, together, up or down by one of the others. */
+  const moveChosen = (by: 1 | -1) => {
+    const first = spine.indexOf(chosen.blocks[0])
+    const last = spine.indexOf(chosen.blocks[chosen.blocks.length - 1])
+    const before = spine.slice(0, by < 0 ? first : last + 2).filter((block) => !chosen.is(block.id)).length
+    act(moveBlocks(spine, new Set(chosen.blocks.map((block) => block.id)), Math.max(0, by < 0 ? before - 1 : before)), `move ${many}`)
+  }
+  const asideChosen = () => {
+    const [first, last] = [spine.indexOf(chosen.blocks[0]), spine.indexOf(chosen.blocks[chosen.blocks.length - 1])]
+    act(chosen.blocks.map((block): StoryStep => ({ type: 'set', id: block.id, key: 'aside', value: true })), `set aside ${many}`)
+    setChosen(spine[last + 1]?.id ?? spine[first - 1]?.id ?? null)
   }
   const add = (kind: Block['kind'], fields: Partial<Block> = {}) => {
     const after = kind === 'intro' && !spine.some((block) => block.kind === 'intro') ? null : index >= 0 ? spine[index] : undefined
@@ -156,6 +168,12 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     globalThis.document.getElementById(`block-${next.id}`)?.scrollIntoView({ block: 'nearest' })
   }
 
+  const the = chosen.blocks.length > 1 ? `${chosen.blocks.length} blocks` : 'the block'
+  const extend = (by: 1 | -1) => {
+    const next = spine[index + by]
+    if (next) chosen.chooseAsFarAs(next.id)
+  }
+
   useCommands({
     'play.toggle': () => (playing ? player.stop() : playFrom(place())),
     'page.rehearse': { unable: spine.length ? null : 'The page is empty.', run: () => {
@@ -170,15 +188,17 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     'play.end': () => jump(layout.length),
     'page.previous': () => step(-1),
     'page.next': () => step(1),
-    'page.up': { run: () => index > 0 && move(index, index - 1), title: 'Move the block up', unable: index > 0 ? null : index < 0 ? CHOOSE : 'It is the first block.' },
-    'page.down': { run: () => index >= 0 && index < spine.length - 1 && move(index, index + 1), title: 'Move the block down', unable: index < 0 ? CHOOSE : index < spine.length - 1 ? null : 'It is the last block.' },
+    'page.up': { run: () => chosen.blocks.length && moveChosen(-1), title: `Move ${the} up`, unable: index < 0 ? CHOOSE : chosen.is(spine[0].id) && chosen.blocks.length === 1 ? 'It is the first block.' : null },
+    'page.down': { run: () => chosen.blocks.length && moveChosen(1), title: `Move ${the} down`, unable: index < 0 ? CHOOSE : chosen.is(spine[spine.length - 1].id) && chosen.blocks.length === 1 ? 'It is the last block.' : null },
+    'page.extendUp': () => extend(-1),
+    'page.extendDown': () => extend(1),
     'page.write': { unable: index < 0 ? CHOOSE : null, run: () => {
       const block = spine[index]
       if (!block) return
       if (block.kind === 'actuality') void (block.piece && navigate(`/pieces/${block.piece}`))
       else (globalThis.document.querySelector(`#block-${block.id} textarea`) as HTMLTextAreaElement | null)?.focus()
     } },
-    'page.aside': { run: () => index >= 0 && aside(spine[index]), title: 'Set aside', unable: index < 0 ? CHOOSE : null },
+    'page.aside': { run: () => chosen.blocks.length && asideChosen(), title: chosen.blocks.length > 1 ? `Set ${the} aside` : 'Set aside', unable: index < 0 ? CHOOSE : null },
     'page.addCopy': () => add('copy'),
     'page.addIntro': () => add('intro'),
     'page.addActuality': () => setPicking({ kind: 'actuality' }),
@@ -281,6 +301,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
             )}
             <FootFigure name="file" light>{clock(file.length)}</FootFigure>
           </dl>
+          {chosen.blocks.length > 1 && <span role="status" className="rounded-full bg-wash px-3 py-1 text-[13px] font-semibold" data-testid="chosen">{chosen.blocks.length} blocks chosen</span>}
           <span className="flex-1" />
           <ViewMenu />
           <CommandButton id="page.send" look="strong">Send</CommandButton>
@@ -307,7 +328,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
               const airRow = air.placed.find((row) => row.block.id === block.id)!
               const piece = block.piece ? known.get(block.piece) : undefined
               return (
-                <Row key={block.id} block={block} row={airRow} slot={head.slot} chosen={chosen === block.id} inTheFile={file.placed.some((row) => row.block.id === block.id)} onChoose={() => setChosen(block.id)}
+                <Row key={block.id} block={block} row={airRow} slot={head.slot} chosen={chosen.is(block.id)} inTheFile={file.placed.some((row) => row.block.id === block.id)} onChoose={(event) => (event ? chosen.pressed(block.id, event) : chosen.is(block.id) || setChosen(block.id))}
                   menu={
                     <>
                       <MenuItem onSelect={() => playBlock(block)}>Play from here</MenuItem>
@@ -355,7 +376,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   )
 }
 
-function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, here, who, bar, children }: { block: Block; here: readonly string[]; row: Placed | undefined; slot: Frames; chosen: boolean; inTheFile: boolean; onChoose: () => void; menu: ReactNode; who: ReactNode; bar: ReactNode; children: ReactNode }) {
+function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, here, who, bar, children }: { block: Block; here: readonly string[]; row: Placed | undefined; slot: Frames; chosen: boolean; inTheFile: boolean; onChoose: (event?: PointerEvent) => void; menu: ReactNode; who: ReactNode; bar: ReactNode; children: ReactNode }) {
   const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({ id: block.id })
   const words = row?.words ?? 0
   const at = row?.at ?? 0
@@ -369,7 +390,7 @@ function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, here, who, b
       aria-label={`${KINDS[block.kind]}, ${tradeLength(words)}`}
       aria-current={chosen || undefined}
       onPointerDown={onChoose}
-      onFocus={onChoose}
+      onFocus={() => onChoose()}
       style={{ transform: CSS.Translate.toString(transform), transition, minHeight: Math.round((words / RATE) * PIXELS) + 12 }}
       className={`group relative grid grid-cols-[78px_140px_1fr_64px_136px] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
     >
