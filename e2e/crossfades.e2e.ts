@@ -79,8 +79,9 @@ it('a rough join is masked by the next phrase, a pause is made longer and shorte
   await saved(page)
   // the pause after "us.", which nobody cut
   await atRest(page)
-  const word = await boxOf(page.locator('[data-word]', { hasText: /^us\. $/ }).first())
-  await page.mouse.dblclick(word.x + word.width + 40, word.y + 12)
+  const us = Number(await page.locator('[data-word]', { hasText: /^us\. $/ }).first().getAttribute('data-word'))
+  const next = await boxOf(page.locator(`[data-word="${us + 1}"]`))
+  await page.mouse.dblclick(next.x - 20, next.y + 12)
   await page.locator('[data-testid=selection]').waitFor()
   await press(page, '>', 2)
   const longer = await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(sooner) + 2 * milliseconds(50))

@@ -1,20 +1,30 @@
+import { rmSync } from 'node:fs'
 import { chromium } from 'playwright-core'
-import { expect, it } from 'vitest'
+import { expect, it, onTestFinished } from 'vitest'
+import { freePort, startCluster } from '../scripts/cluster'
+import { ownFolder } from '../scripts/leftOvers'
+import { serve } from '../scripts/serving'
 import { CHROMIUM } from './browser'
-import { here } from './here'
 import { everyFault } from './layout/every'
 import { layoutFaults } from './layout/faults'
 
 const MICROPHONE = ['--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream']
 
 it('nothing is cut off, lies over something else or out of reach, in any view or dialog at any size', { timeout: 300_000 }, async () => {
+  // on a demo of its own: it records, and does things on Benches
+  const data = ownFolder('e2e')
+  const cluster = await startCluster(data)
+  const port = await freePort()
+  const server = await serve({ PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_RECOGNISE: 'asked' })
   const browser = await chromium.launch({ ...CHROMIUM, args: [...CHROMIUM.args, ...MICROPHONE] })
-  try {
-    const faults = await everyFault(browser, here.address, ['day'])
-    expect(faults.map(({ state, size, what }) => `${state}, ${size}: ${what}`)).toEqual([])
-  } finally {
+  onTestFinished(async () => {
     await browser.close()
-  }
+    await server.stop()
+    await cluster.stop()
+    rmSync(data, { recursive: true, force: true })
+  })
+  const faults = await everyFault(browser, `http://localhost:${port}`, ['day'])
+  expect(faults.map(({ state, size, what }) => `${state}, ${size}: ${what}`)).toEqual([])
 })
 
 it('and what is wrong would be found', async () => {

@@ -230,7 +230,7 @@ it('goes from a piece to its frame of the tape, and back', async () => {
   await sheetDrawn(visitor.page)
   const here = seconds((await visitor.page.getByTestId('place').textContent())!)
   expect(here).toBeCloseTo(at('engine').from / 48_000, 0)
-  await visitor.page.getByRole('complementary').getByText('Nobody told us', { exact: true }).waitFor()
+  await visitor.page.getByRole('complementary').getByText('Nobody told us', { exact: true }).first().waitFor()
   await visitor.page.keyboard.press('g')
   await visitor.page.waitForURL(/\/pieces\//)
 })

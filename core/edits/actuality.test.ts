@@ -84,7 +84,7 @@ describe('steps on a piece', () => {
         const there = applyAll(actualityType, applyAll(actualityType, start, theirs), swapped.mine)
         expect(here).toEqual(there)
       }),
-      { numRuns: 6000 },
+      { numRuns: 7500 },
     )
     // what must have been there first is made in histories: see the test of a whole history
     const built = ['takeOffPatch', 'patchesOff', 'putBack', 'goBackToVersion', 'unsplit']

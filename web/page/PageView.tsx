@@ -418,10 +418,10 @@ function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, here, who, b
       </div>
       {slotHere && (
         // beside the script, not through it
-        <div className="pointer-events-none absolute right-0 left-0 z-10" style={{ top: `${((slot - at) / Math.max(1, words)) * 100}%` }} data-testid="slot-end">
+        <div className="pointer-events-none absolute right-0 left-0 z-10" style={{ top: `${((slot - at) / Math.max(1, words)) * 100}%` }}>
           <span className="absolute left-0 w-[86px] border-t-2 border-cut max-[860px]:w-[60px]" />
           <span className="absolute right-0 w-[150px] border-t-2 border-cut max-[860px]:w-[84px]" />
-          <span className="absolute right-2 -translate-y-full rounded-t bg-cut-ink px-1.5 text-[11px] font-semibold text-paper">slot ends {clock(slot)}</span>
+          <span data-testid="slot-end" className="absolute right-2 -translate-y-full rounded-t bg-cut-ink px-1.5 text-[11px] font-semibold text-paper">slot ends {clock(slot)}</span>
         </div>
       )}
     </section>
