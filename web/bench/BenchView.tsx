@@ -208,6 +208,14 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const fades = useFadeActs(bench, row?.cut, joinActs.step.frames)
   const heard = useJoinsHeard(bench, { joins, row, chosen, plan, playing: sheet.playing, otherwise: before.before || Boolean(patching) || levels.trying || alone.alone !== null })
 
+  const switchSpectrum = () => {
+    localStorage.spectrum = spectrum ? 'no' : 'yes'
+    setSpectrum(!spectrum)
+  }
+  const toItsTape = () => {
+    const found = toTape(piece.spans, toPiece(layout, place()))
+    if (found) void navigate(`/tapes/${found.tape}?at=${found.frame}${piece.story ? `&story=${piece.story}` : ''}`)
+  }
   useActingOn({ selection: Boolean(selected), join: Boolean(row) })
   useCommands({
     ...cutting.commands,
@@ -222,10 +230,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     ...heard,
     'edit.joinOn': () => setJoiningOn(true),
     'version.keep': versions.keep,
-    'join.spectrum': { on: spectrum, run: () => {
-      localStorage.spectrum = spectrum ? 'no' : 'yes'
-      setSpectrum(!spectrum)
-    } },
+    'join.spectrum': { on: spectrum, run: switchSpectrum },
     ...joinActs.commands,
     ...gaps.commands,
     'join.open': () => nicks.toggle(chosen),
@@ -236,10 +241,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'go.nextPiece': () => void goToPiece(1),
     'go.edits': () => void navigate(`/pieces/${id}/record`),
     'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
-    'go.across': { title: 'To the tape', run: () => {
-      const found = toTape(piece.spans, toPiece(layout, place()))
-      if (found) void navigate(`/tapes/${found.tape}?at=${found.frame}${piece.story ? `&story=${piece.story}` : ''}`)
-    } },
+    'go.across': { title: 'To the tape', run: toItsTape },
   })
 
   const onPage = async () => {
@@ -306,7 +308,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const lines = (
     <ContextMenu ids={HERE}>
       <div className="flex min-h-44 min-w-0 flex-1">
-    <Sheet ref={sheet.handle} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && void order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} place={place} playing={sheet.playing} />
+        <Sheet ref={sheet.handle} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && void order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} place={place} playing={sheet.playing} />
       </div>
     </ContextMenu>
   )

@@ -174,14 +174,21 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     if (next) chosen.chooseAsFarAs(next.id)
   }
 
+  const rehearse = () => {
+    const block = spine[Math.max(0, index)]
+    if (!block) return
+    if (mode !== 'rehearse') changeMode('rehearse')
+    setWanted(block.id)
+  }
+  const writeOrOpen = () => {
+    const block = chosen.active
+    if (block?.kind === 'actuality') void (block.piece && navigate(`/pieces/${block.piece}`))
+    else if (block) (globalThis.document.querySelector(`#block-${block.id} textarea`) as HTMLTextAreaElement | null)?.focus()
+  }
+
   useCommands({
     'play.toggle': () => (playing ? player.stop() : playFrom(place())),
-    'page.rehearse': { unable: spine.length ? null : 'The page is empty.', run: () => {
-      const block = spine[Math.max(0, index)]
-      if (!block) return
-      if (mode !== 'rehearse') changeMode('rehearse')
-      setWanted(block.id)
-    } },
+    'page.rehearse': { unable: spine.length ? null : 'The page is empty.', run: rehearse },
     'play.back': () => jump(place() - 2 * RATE),
     'play.forward': () => jump(place() + 2 * RATE),
     'play.start': () => jump(0),
@@ -192,12 +199,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     'page.down': { run: () => chosen.blocks.length && moveChosen(1), title: `Move ${the} down`, unable: index < 0 ? CHOOSE : chosen.is(spine[spine.length - 1].id) && chosen.blocks.length === 1 ? 'It is the last block.' : null },
     'page.extendUp': () => extend(-1),
     'page.extendDown': () => extend(1),
-    'page.write': { unable: index < 0 ? CHOOSE : null, run: () => {
-      const block = spine[index]
-      if (!block) return
-      if (block.kind === 'actuality') void (block.piece && navigate(`/pieces/${block.piece}`))
-      else (globalThis.document.querySelector(`#block-${block.id} textarea`) as HTMLTextAreaElement | null)?.focus()
-    } },
+    'page.write': { unable: index < 0 ? CHOOSE : null, run: writeOrOpen },
     'page.aside': { run: () => chosen.blocks.length && asideChosen(), title: chosen.blocks.length > 1 ? `Set ${the} aside` : 'Set aside', unable: index < 0 ? CHOOSE : null },
     'page.addCopy': () => add('copy'),
     'page.addIntro': () => add('intro'),
@@ -316,51 +318,51 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
         <span className="grid grid-cols-2 border-l border-rule text-center"><span className="border-r border-rule py-2">Voice</span><span className="py-2">Tape</span></span>
       </div>
       <ContextMenu ids={HERE}>
-      <div ref={content} className="relative min-h-0 flex-1 overflow-y-auto" data-testid="page">
-        {spine.length === 0 && page.ready && (
-          <Empty title="An empty page.">
-            Begin with what the presenter reads <CommandKey id="page.addIntro" />, a line of copy <CommandKey id="page.addCopy" />, or an actuality <CommandKey id="page.addActuality" />.
-          </Empty>
-        )}
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-          <SortableContext items={spine.map((block) => block.id)} strategy={verticalListSortingStrategy}>
-            {spine.map((block) => {
-              const airRow = air.placed.find((row) => row.block.id === block.id)!
-              const piece = block.piece ? known.get(block.piece) : undefined
-              return (
-                <Row key={block.id} block={block} row={airRow} slot={head.slot} chosen={chosen.is(block.id)} inTheFile={file.placed.some((row) => row.block.id === block.id)} onChoose={(event) => (event ? chosen.pressed(block.id, event) : chosen.is(block.id) || setChosen(block.id))}
-                  menu={
-                    <>
-                      <MenuItem onSelect={() => playBlock(block)}>Play from here</MenuItem>
-                      {block.kind === 'copy' && <MenuItem onSelect={() => void navigate(`/record?story=${id}&line=${block.id}`)}>Record …</MenuItem>}
-                      {block.kind === 'copy' && <MenuItem onSelect={() => setPicking({ kind: 'track', block })}>{piece ? 'Another voice track …' : 'Choose voice track …'}</MenuItem>}
-                      {block.kind === 'copy' && piece && <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Remove the voice track</MenuItem>}
-                      {piece && <MenuItem onSelect={() => void navigate(`/pieces/${block.piece}`)}>To the Bench</MenuItem>}
-                      <MenuItem disabled={spine[0] === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) - 1)}>Move up <CommandKey id="page.up" /></MenuItem>
-                      <MenuItem disabled={spine.at(-1) === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) + 1)}>Move down <CommandKey id="page.down" /></MenuItem>
-                      <MenuItem onSelect={() => aside(block)}>Set aside <CommandKey id="page.aside" /></MenuItem>
-                    </>
-                  }
-                  here={others.filter((one) => one.line === block.id).map((one) => one.name)}
-                  who={
-                    block.kind === 'intro' ? <span>live, not in the file</span>
-                    : block.kind === 'copy' ? <><EditableText label="Reader" value={block.reader} placeholder="reader" onKeep={(value) => set(block, 'reader', value, 'reader')} /><Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />{!piece && <span className="block">no voice track</span>}</>
-                    : <span>{piece ? [piece.speaker, piece.role].filter(Boolean).join(', ') || 'no speaker named' : 'no piece'}</span>
-                  }
-                  bar={piece && plans.has(block.piece) ? <Bar plan={plans.get(block.piece)} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={block.kind === 'copy' ? 'ink' : 'tape'} /> : null}
-                >
-                  {block.kind === 'actuality' ? (
-                    <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />
-                  ) : (
-                    <CopyText value={block.text} current={() => textIn(live, block.id, 'text')} label={`${KINDS[block.kind]}, words`} autoFocus={writing === block.id} rehearsing={playing && mode === 'rehearse' && airRow?.sound !== 'piece'} share={() => shareOf(layout, block.id, place())} onWrite={(change) => writeIn(live, block.id, 'text', change)} />
-                  )}
-                </Row>
-              )
-            })}
-          </SortableContext>
-        </DndContext>
-        <div ref={line} className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[136px] bg-cut opacity-0 max-[860px]:w-[76px]" data-testid="page-playhead" />
-      </div>
+        <div ref={content} className="relative min-h-0 flex-1 overflow-y-auto" data-testid="page">
+          {spine.length === 0 && page.ready && (
+            <Empty title="An empty page.">
+              Begin with what the presenter reads <CommandKey id="page.addIntro" />, a line of copy <CommandKey id="page.addCopy" />, or an actuality <CommandKey id="page.addActuality" />.
+            </Empty>
+          )}
+          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+            <SortableContext items={spine.map((block) => block.id)} strategy={verticalListSortingStrategy}>
+              {spine.map((block) => {
+                const airRow = air.placed.find((row) => row.block.id === block.id)!
+                const piece = block.piece ? known.get(block.piece) : undefined
+                return (
+                  <Row key={block.id} block={block} row={airRow} slot={head.slot} chosen={chosen.is(block.id)} inTheFile={file.placed.some((row) => row.block.id === block.id)} onChoose={(event) => (event ? chosen.pressed(block.id, event) : chosen.is(block.id) || setChosen(block.id))}
+                    menu={
+                      <>
+                        <MenuItem onSelect={() => playBlock(block)}>Play from here</MenuItem>
+                        {block.kind === 'copy' && <MenuItem onSelect={() => void navigate(`/record?story=${id}&line=${block.id}`)}>Record …</MenuItem>}
+                        {block.kind === 'copy' && <MenuItem onSelect={() => setPicking({ kind: 'track', block })}>{piece ? 'Another voice track …' : 'Choose voice track …'}</MenuItem>}
+                        {block.kind === 'copy' && piece && <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Remove the voice track</MenuItem>}
+                        {piece && <MenuItem onSelect={() => void navigate(`/pieces/${block.piece}`)}>To the Bench</MenuItem>}
+                        <MenuItem disabled={spine[0] === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) - 1)}>Move up <CommandKey id="page.up" /></MenuItem>
+                        <MenuItem disabled={spine.at(-1) === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) + 1)}>Move down <CommandKey id="page.down" /></MenuItem>
+                        <MenuItem onSelect={() => aside(block)}>Set aside <CommandKey id="page.aside" /></MenuItem>
+                      </>
+                    }
+                    here={others.filter((one) => one.line === block.id).map((one) => one.name)}
+                    who={
+                      block.kind === 'intro' ? <span>live, not in the file</span>
+                      : block.kind === 'copy' ? <><EditableText label="Reader" value={block.reader} placeholder="reader" onKeep={(value) => set(block, 'reader', value, 'reader')} /><Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />{!piece && <span className="block">no voice track</span>}</>
+                      : <span>{piece ? [piece.speaker, piece.role].filter(Boolean).join(', ') || 'no speaker named' : 'no piece'}</span>
+                    }
+                    bar={piece && plans.has(block.piece) ? <Bar plan={plans.get(block.piece)} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={block.kind === 'copy' ? 'ink' : 'tape'} /> : null}
+                  >
+                    {block.kind === 'actuality' ? (
+                      <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />
+                    ) : (
+                      <CopyText value={block.text} current={() => textIn(live, block.id, 'text')} label={`${KINDS[block.kind]}, words`} autoFocus={writing === block.id} rehearsing={playing && mode === 'rehearse' && airRow?.sound !== 'piece'} share={() => shareOf(layout, block.id, place())} onWrite={(change) => writeIn(live, block.id, 'text', change)} />
+                    )}
+                  </Row>
+                )
+              })}
+            </SortableContext>
+          </DndContext>
+          <div ref={line} className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[136px] bg-cut opacity-0 max-[860px]:w-[76px]" data-testid="page-playhead" />
+        </div>
       </ContextMenu>
       {picking && (
         <PiecePicker title={picking.kind === 'actuality' ? 'Add an actuality' : 'Choose the voice track'} story={id} page={page} onClose={() => setPicking(null)}

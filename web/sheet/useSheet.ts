@@ -240,6 +240,15 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     setLook({ ...look, waveHeight })
   }
 
+  const zoomBack = () => {
+    const before = lookBefore.current.pop()
+    if (before) setLook(before)
+  }
+  const switchHold = () => {
+    localStorage.hold = hold ? 'no' : 'yes'
+    setHold(!hold)
+  }
+
   useCommands({
     'play.toggle': () => (playing ? player.stop() : playFrom(place() >= length && player.speed > 0 ? 0 : place())),
     'play.back': () => goTo(place() - 2 * RATE),
@@ -276,10 +285,7 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     'select.inLaterFine': () => nudge('from', milliseconds(1)),
     'select.outEarlierFine': () => nudge('to', -milliseconds(1)),
     'select.outLaterFine': () => nudge('to', milliseconds(1)),
-    'select.hold': { on: hold, run: () => {
-      localStorage.hold = hold ? 'no' : 'yes'
-      setHold(!hold)
-    } },
+    'select.hold': { on: hold, run: switchHold },
     'view.zoomIn': () => setLook({ ...look, framesPerLine: zoomStep(look.framesPerLine, 'in', wholePerLine()) }),
     'view.zoomOut': () => setLook({ ...look, framesPerLine: zoomStep(look.framesPerLine, 'out', wholePerLine()) }),
     'view.zoomHome': () => zoom({ ...look, even: begin.even, framesPerLine: Math.min(begin.framesPerLine, wholePerLine()) }),
@@ -290,10 +296,7 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
       requestAnimationFrame(() => handle.current?.reveal(from, true))
     },
     'view.zoomWhole': () => zoom({ ...look, even: true, framesPerLine: wholePerLine() }),
-    'view.zoomBack': { unable: lookBefore.current.length ? null : 'It was not zoomed.', run: () => {
-      const before = lookBefore.current.pop()
-      if (before) setLook(before)
-    } },
+    'view.zoomBack': { unable: lookBefore.current.length ? null : 'It was not zoomed.', run: zoomBack },
     'view.even': { run: () => setLook({ ...look, even: !look.even }), on: look.even },
     'view.taller': () => taller(1),
     'view.lower': () => taller(-1),

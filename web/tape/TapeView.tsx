@@ -243,6 +243,16 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   // without words, by where somebody begins to speak after a pause
   const phrases = () => (words.length ? phraseStarts(words, (i) => shown[i].phraseEnd) : (figures?.speech ?? []).map(({ from }) => from))
 
+  /** From the tape to the piece that stands here, or was just pulled. */
+  const across = async () => {
+    const fresh = lastPull.current?.place === place() ? await lastPull.current.piece : undefined
+    // who has gone elsewhere meanwhile stays there
+    if (fresh) return void (mounted.current && navigate(`/pieces/${fresh}`))
+    const here = uses.find((use) => use.stretches.some((stretch) => stretch.from <= place() && stretch.to > place())) ?? uses[0]
+    if (here) void navigate(`/pieces/${here.piece}?tapeAt=${Math.round(place())}`)
+    else toast('Nothing has been pulled from this tape yet.')
+  }
+
   useActingOn({ selection: Boolean(selected), join: false })
   useCommands({
     'edit.takeOut': { run: strike, title: 'Strike' },
@@ -265,14 +275,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     'play.skipStruck': { run: () => setSkipping(!skipping), on: skipping },
     'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the tape' },
     'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
-    'go.across': { title: 'To the piece', run: async () => {
-      const fresh = lastPull.current?.place === place() ? await lastPull.current.piece : undefined
-      // who has gone elsewhere meanwhile stays there
-      if (fresh) return void (mounted.current && navigate(`/pieces/${fresh}`))
-      const here = uses.find((use) => use.stretches.some((stretch) => stretch.from <= place() && stretch.to > place())) ?? uses[0]
-      if (here) void navigate(`/pieces/${here.piece}?tapeAt=${Math.round(place())}`)
-      else toast('Nothing has been pulled from this tape yet.')
-    } },
+    'go.across': { title: 'To the piece', run: () => void across() },
   })
 
   const scale = useScale(tape)
@@ -389,9 +392,9 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     >
       <ContextMenu ids={HERE}>
         <div className="flex min-h-44 min-w-0 flex-1">
-      <Sheet ref={sheet.handle} language={head.language ?? SPOKEN} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
-        {correcting.now && <WordEditor now={correcting.now} text={correcting.text} sheet={sheet.handle} onKeep={correcting.keep} onLeave={correcting.leave} onOnwards={correcting.onwards} />}
-      </Sheet>
+          <Sheet ref={sheet.handle} language={head.language ?? SPOKEN} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
+            {correcting.now && <WordEditor now={correcting.now} text={correcting.text} sheet={sheet.handle} onKeep={correcting.keep} onLeave={correcting.leave} onOnwards={correcting.onwards} />}
+          </Sheet>
         </div>
       </ContextMenu>
       {measuring && <FiguresDialog tape={tape} plan={whole} selected={selected} onGo={(frame) => sheet.goTo(frame)} onClose={() => setMeasuring(false)} />}

@@ -160,9 +160,15 @@ function enqueue(kept: KeptFile): void {
   })
 }
 
-/** Imports files; with a story, into it. */
+const TEXT = /\.(txt|docx?|srt|vtt|json|rtf|odt|csv)$/i
+
+/** Imports files; with a story, into it. Text is no tape, and it is said where it goes. */
 export function bringIn(files: Iterable<File>, story?: string): void {
   for (const file of files) {
+    if (TEXT.test(file.name)) {
+      toast.info(`“${file.name}” is text, not sound. If it is what is said on a tape, open that tape and choose Import transcript in its menu.`, { duration: 12_000 })
+      continue
+    }
     const kept: KeptFile = { key: crypto.randomUUID(), file, url: null, tape: null, story }
     void keepFile(kept).then((safe) => safe || toast.info(`This browser has no room to store “${file.name}”: keep this page open until it is imported.`, { duration: 10_000 }))
     enqueue(kept)
