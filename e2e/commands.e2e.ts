@@ -89,7 +89,7 @@ describe('the key list', () => {
     const here = page.getByRole('region', { name: 'On this screen' })
     await here.getByText('Strike', { exact: true }).waitFor()
     await page.getByRole('region', { name: 'On other screens' }).getByText('Shorter gap').waitFor()
-    await page.getByLabel('Search shortcuts').fill('razor')
+    await page.getByLabel('Search shortcuts').fill('divide')
     await page.getByText('Split at the playhead').waitFor()
     expect(await here.count()).toBe(0)
     await page.getByRole('button', { name: 'Print …' }).click()

@@ -69,7 +69,7 @@ export const COMMANDS = {
   'patch.find': { title: 'Find a patch; next patch', group: 'Patches', keys: ['T'], needs: 'selection', also: 'repair replace cough click noise fix' },
   'patch.back': { title: 'Previous patch', group: 'Patches', keys: ['Alt+T'] },
   'patch.bridge': { title: 'Bridge a click', group: 'Patches', keys: ['Shift+G'], needs: 'selection', also: 'repair pop tick noise fix' },
-  'edit.split': { title: 'Split at the playhead', group: 'Editing', keys: ['Shift+X'], also: 'razor blade divide' },
+  'edit.split': { title: 'Split at the playhead', group: 'Editing', keys: ['Shift+X'], also: 'divide separate' },
   'edit.unsplit': { title: 'Rejoin a split', group: 'Editing', keys: ['Alt+X'] },
   'edit.mute': { title: 'Mute / unmute', group: 'Editing', keys: ['Alt+M'], also: 'silence bleep hide' },
   'edit.setAside': { title: 'Set aside to the offcuts', group: 'Taking out', keys: ['Alt+Backspace', 'Alt+Delete'], needs: 'selection', also: 'park keep later offcut' },
@@ -166,7 +166,7 @@ export const COMMANDS = {
   'page.addCopy': { title: 'Add copy below', group: 'Page', keys: ['C'], also: 'text script narration' },
   'page.addIntro': { title: 'Add host intro', group: 'Page', keys: ['H'], also: 'host presenter intro cue' },
   'page.addActuality': { title: 'Add an actuality', group: 'Page', keys: ['T'] },
-  'page.send': { title: 'Send', group: 'Page', keys: ['Ctrl+Enter'], also: 'export mixdown bounce file wav mp3 deliver playout' },
+  'page.send': { title: 'Send', group: 'Page', keys: ['Ctrl+Enter'], also: 'export render file wav mp3 deliver playout' },
 
   'go.desk': { title: 'Go to the Desk', group: 'Go to', keys: ['Alt+1'] },
   'go.tapes': { title: 'Go to Tapes', group: 'Go to', keys: ['Alt+2'] },
