@@ -199,7 +199,9 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       const stretch = to > from ? { from, to } : selected
       // as the tape is now: it may have changed while the sound was fetched
       const there = live.body as TapeDocument
-      const { speaker, role, sides } = tapeHead(there)
+      const { sides, ...named } = tapeHead(there)
+      // where the tape does not say who speaks, and its words do not, another piece of it may
+      const { speaker, role } = named.speaker || words.some((word) => word.speaker) ? named : (pieces?.findLast(({ body: { speaker: known } }) => known)?.body ?? named)
       const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: strikesOf(there), off: offRecord(there), level: tapeLevel(there)?.points, words, story, speaker, role, sides })
       if (!piece) return void toast(meets(offRecord(there), stretch) ? 'Part of that is off the record, so it can’t be pulled.' : 'All of that is struck: there is nothing to pull.')
       const made = crypto.randomUUID()

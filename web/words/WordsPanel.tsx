@@ -6,6 +6,7 @@ import type { TapeInfo } from '../../contract/tapes'
 import type { Transcript } from '../../core/transcript/transcript'
 import { get, post, remove } from '../api/client'
 import { CommandKey } from '../ui/parts'
+import { useSteady } from './useSteady'
 
 const recognitionQuery = (tape: string) => ({ queryKey: ['recognition', tape], queryFn: () => get<Recognition | null>(`/recognitions/${tape}`) })
 
@@ -15,6 +16,7 @@ const say = (error: unknown) => toast.error((error as Error).message)
 export function WordsPanel({ tape, transcript }: { tape: TapeInfo; transcript: Transcript }) {
   const { data: recognition } = useQuery(recognitionQuery(tape.id))
   const { words } = transcript
+  const left = useSteady(recognition?.left ?? null)
   const busy = recognition?.state === 'waiting' || recognition?.state === 'working'
   const checked = words.filter((word) => word.checked).length
   const ask = () => void post('/recognitions', { tape: tape.id }).catch(say)
@@ -30,7 +32,7 @@ export function WordsPanel({ tape, transcript }: { tape: TapeInfo; transcript: T
           <div className="mt-1.5 h-1 rounded bg-rule" role="progressbar" aria-label="Transcribing" aria-valuenow={Math.round(recognition.progress * 100)} aria-valuemin={0} aria-valuemax={100}>
             <div className="h-1 rounded bg-tape transition-[width]" style={{ width: `${recognition.progress * 100}%` }} />
           </div>
-          {recognition.left !== null && <p className="pt-1 text-faint">{recognition.left < 1 ? 'nearly there' : `${formatDistanceStrict(0, recognition.left * 1000)} left`}</p>}
+          {left !== null && <p className="pt-1 text-faint">{left < 1 ? 'nearly there' : `${formatDistanceStrict(0, left * 1000)} left`}</p>}
         </div>
       )}
       {recognition?.state === 'failed' && <p className="pb-2 text-cut-ink">{recognition.error}</p>}
