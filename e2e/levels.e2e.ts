@@ -30,7 +30,7 @@ it('the gain of the whole says how much room is left', async () => {
   const { page, id } = await ownPiece()
   await press(page, 'Alt+v')
   const room = page.getByTestId('headroom')
-  const figure = async () => Number(/, ([\d.]+) dB of room/.exec((await room.innerText()) ?? '')?.[1] ?? NaN)
+  const figure = async () => Number(/, ([\d.]+) dB headroom/.exec((await room.innerText()) ?? '')?.[1] ?? NaN)
   const then = await until(figure, Number.isFinite)
   await page.getByLabel('Gain of all of the piece, dB').fill('1.5')
   await page.keyboard.press('Enter')
@@ -38,7 +38,7 @@ it('the gain of the whole says how much room is left', async () => {
   expect(await until(figure, (now) => Number.isFinite(now) && now !== then)).toBeCloseTo(then - 1.5, 1)
   await page.getByLabel('Gain of all of the piece, dB').fill('24')
   await page.keyboard.press('Enter')
-  await room.getByText(/dB too much/).waitFor()
+  await room.getByText(/dB over/).waitFor()
 })
 
 it('a phrase that is too soft is brought to its neighbours, as a suggestion that one takes or leaves', async () => {

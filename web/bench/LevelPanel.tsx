@@ -57,7 +57,7 @@ export function LevelPanel({ typing, chosen, onChosen, suggested, onEven, onTake
         <span className="flex items-center gap-3">
           <Decibels label="Gain of all of the piece" value={gain} onKeep={onGain} />
           <span data-testid="headroom" className={room !== null && room < 0 ? 'font-semibold text-cut-ink' : 'text-soft'}>
-            {!figures ? 'listening …' : room === null ? 'silence' : `peaks ${signed(figures.peak)} dBTP, ${room >= 0 ? `${room.toFixed(1)} dB of room` : `${(-room).toFixed(1)} dB too much`}`}
+            {!figures ? 'listening …' : room === null ? 'silence' : `peaks ${signed(figures.peak)} dBTP, ${room >= 0 ? `${room.toFixed(1)} dB headroom` : `${(-room).toFixed(1)} dB over`}`}
           </span>
         </span>
       </Part>

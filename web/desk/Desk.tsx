@@ -49,7 +49,7 @@ export function Desk() {
             ))}
           </ul>
           <Heading>Tapes</Heading>
-          <p className="py-2 text-soft">{tapes === undefined ? ' ' : `${tapes} ${tapes === 1 ? 'tape' : 'tapes'} here.`} Drop a file anywhere to bring another in.</p>
+          <p className="py-2 text-soft">{tapes === undefined ? ' ' : `${tapes} ${tapes === 1 ? 'tape' : 'tapes'} here.`} Drop a file anywhere to import another.</p>
           <Link to="/tapes" className="inline-flex h-8 items-center rounded-md border border-rule bg-paper-lit px-3 text-[13px] font-medium hover:border-grain">All tapes</Link>
         </Side>
       }
