@@ -223,7 +223,17 @@ it('goes from a piece to its frame of the tape, and back', async () => {
   const piece = await pieceOf('Nobody told us')
   const visitor = await open(page.context(), `/pieces/${piece.id}`)
   await sheetDrawn(visitor.page)
-  const spot = await word(visitor.page, 'engine')
+  // a short piece is laid out anew until all that stands around it is there
+  let last = { x: 0, y: 0 }
+  const spot = await until(
+    async () => {
+      const [before, now] = [last, await word(visitor.page, 'engine')]
+      await visitor.page.waitForTimeout(400)
+      last = now
+      return { ...now, still: before.x === now.x && before.y === now.y }
+    },
+    ({ still }) => still,
+  )
   await visitor.page.mouse.click(spot.x, spot.y)
   await visitor.page.keyboard.press('g')
   await visitor.page.waitForURL(/\/tapes\//)

@@ -53,9 +53,11 @@ describe('a stale answer never edits', () => {
   it('leaves the join alone that was chosen while a cut was being placed', async () => {
     const { page, id } = await ownPiece()
     await slow(page, 150)
+    const joins = page.getByTestId('joins').locator('button[aria-pressed]')
+    const before = await joins.count()
     await selectWords(page, 3, 2)
     await page.keyboard.press('Delete')
-    const joins = page.getByTestId('joins').getByRole('button')
+    await until(() => joins.count(), (count) => count > before)
     await joins.last().click()
     const chosen = async () => (await page.getByTestId('joins').locator('[aria-pressed=true]').innerText()).split('\n')[0]
     const mine = await chosen()

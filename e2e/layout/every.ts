@@ -24,7 +24,8 @@ async function faultsOf(browser: Browser, address: string, state: State, pieces:
       await page.evaluate((now) => (document.documentElement.dataset.theme = now), theme)
       for (const { name: size, width, height } of SIZES) {
         await page.setViewportSize({ width, height })
-        await page.waitForTimeout(180)
+        // laid out, and what the new size brings about, too
+        await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(drawn, 40)))))
         for (const what of await page.evaluate(layoutFaults)) found.push({ state: state.name, size, theme, what })
       }
     }
