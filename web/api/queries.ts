@@ -11,7 +11,7 @@ import { get, Refused } from './client'
 import { useSame } from './useSame'
 
 export const useDesk = () => useQuery({ queryKey: ['desk'], queryFn: () => get<Desk>('/desk') })
-export const tapesQuery = { queryKey: ['tapes'], queryFn: () => get<TapeInfo[]>('/tapes') }
+const tapesQuery = { queryKey: ['tapes'], queryFn: () => get<TapeInfo[]>('/tapes') }
 export const useTapes = () => useQuery(tapesQuery)
 export const tapeQuery = (id: string) => ({ queryKey: ['tape', id], queryFn: () => get<TapeInfo>(`/tapes/${id}`) })
 export const useTape = (id: string) => useQuery(tapeQuery(id))

@@ -308,7 +308,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const lines = (
     <ContextMenu ids={HERE}>
       <div className="flex min-h-44 min-w-0 flex-1">
-        <Sheet ref={sheet.handle} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && void order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} place={place} playing={sheet.playing} />
+        <Sheet ref={sheet.handle} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} place={place} playing={sheet.playing} />
       </div>
     </ContextMenu>
   )

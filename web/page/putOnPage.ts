@@ -3,7 +3,7 @@ import { blocksOf, DEFAULT_PACE, type Block, type StoryDocument, type StoryStep 
 import { liveDocument } from '../documents/useDocument'
 
 /** The steps by which others make way for something that is put at a place. */
-export const ordered = ({ others }: OrderedPlace): StoryStep[] => others.map(({ id, order }) => ({ type: 'set', id, key: 'order', value: order }))
+const ordered = ({ others }: OrderedPlace): StoryStep[] => others.map(({ id, order }) => ({ type: 'set', id, key: 'order', value: order }))
 
 /** A new block to stand after another (first where `after` is null, last where it is undefined), and the steps that put it there. */
 export function newBlock(story: StoryDocument, kind: Block['kind'], fields: Partial<Block> = {}, after?: Block | null): { block: Block; steps: StoryStep[] } {

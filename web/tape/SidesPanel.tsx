@@ -4,7 +4,7 @@ import { clock, milliseconds, RATE, type Stretch } from '../../core/time'
 import { EditableText } from '../ui/EditableText'
 import { Button, Menu, MenuItem } from '../ui/parts'
 
-/** So many hushed stretches are listed one by one. */
+/** So many muted stretches are listed one by one. */
 const FEW = 6
 
 interface Props {
@@ -16,7 +16,7 @@ interface Props {
   onSplit: (side: number) => void
 }
 
-/** The sides of a tape: who speaks on each, how loud, how late, and what is hushed. */
+/** The sides of a tape: who speaks on each, how loud, how late, and what is muted. */
 export function SidesPanel({ sides, channels, selected, onSet, onSplit }: Props) {
   const set = (index: number, fields: Partial<Side>, label: string) => onSet(sides.map((side, i) => (i === index ? pruned({ ...side, ...fields }) : side)), label)
   const used = new Set(sides.flatMap((side) => side.channels as number[]))
