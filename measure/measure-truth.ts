@@ -42,6 +42,7 @@ const COUNT = 60
 const EACH = 1200
 const WORDS: Word[] = Array.from({ length: COUNT }, (_, i) => ({ text: `w${i}`, from: i * EACH + 100, to: i * EACH + 1100 }))
 const wordsOf = () => WORDS
+const BEYOND = { free: () => 100, barred: () => [] }
 const TAPE = COUNT * EACH
 const SIDES = [{ name: 'Piet', channels: [0] as [number] }, { name: 'Kit', channels: [1] as [number] }]
 const fresh = (): Actuality => ({
@@ -105,10 +106,10 @@ const ACTS: Record<string, Act> = {
     const all = nicks(piece)
     return all.length ? bringBack(piece, all[upTo(all.length)]) : []
   },
-  startIn: (piece) => endIn(piece, 'head', wordsOf, () => 100),
-  endIn: (piece) => endIn(piece, 'tail', wordsOf, () => 100),
-  startOut: (piece) => endOut(piece, 'head', wordsOf, () => 100),
-  endOut: (piece) => endOut(piece, 'tail', wordsOf, () => 100),
+  startIn: (piece) => endIn(piece, 'head', wordsOf, BEYOND),
+  endIn: (piece) => endIn(piece, 'tail', wordsOf, BEYOND),
+  startOut: (piece) => endOut(piece, 'head', wordsOf, BEYOND),
+  endOut: (piece) => endOut(piece, 'tail', wordsOf, BEYOND),
   ownPatch: (piece) => layPatch(piece, passage(piece), { tape: 'a', from: 55 * EACH, to: 56 * EACH, own: true }, { left: plainJoin(), right: plainJoin() }),
   patchOff: (piece) => {
     const [patch] = patches(piece)

@@ -3,13 +3,13 @@ import { applyAll } from '../steps/document'
 import type { Word } from '../tape/words'
 import { toFrames } from '../time'
 import { actualityType, type Actuality, type ActualityStep } from './actuality'
-import { endIn, endOut, freeBeyond } from './ends'
+import { endAt, endIn, endOut, freeBeyond } from './ends'
 import { pieceWords } from './pieceWords'
 
 const WORDS = 'Well you see nobody told us a thing'.split(' ').map((text, i): Word => ({ text, from: toFrames(0.5 * i + 0.1), to: toFrames(0.5 * i + 0.5) }))
 const wordsOf = () => WORDS
 const piece: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: toFrames(1.55), to: toFrames(3.05), sound: 'tape' }], head: toFrames(0.05), tail: toFrames(0.05) }
-const free = (end: 'head' | 'tail') => (now: Actuality) => freeBeyond(now, end, WORDS, [], toFrames(5))
+const free = (end: 'head' | 'tail') => ({ free: (now: Actuality) => freeBeyond(now, end, WORDS, [], toFrames(5)), barred: () => [] })
 const done = (on: Actuality, steps: ActualityStep[]) => applyAll(actualityType, on, steps)
 const said = (on: Actuality) => pieceWords(on.spans, wordsOf).map(({ text }) => text).join(' ')
 
@@ -37,6 +37,24 @@ describe('an end of a piece', () => {
     for (let i = 0; i < 3; i++) all = done(all, endOut(all, 'head', wordsOf, free('head')))
     expect(said(all)).toBe('Well you see nobody told us')
     expect(endOut(all, 'head', wordsOf, free('head'))).toEqual([])
+  })
+
+  it('goes to where it is drawn, as near as words allow', () => {
+    const at = (end: 'head' | 'tail', seconds: number, on = piece) => said(done(on, endAt(on, end, toFrames(seconds), wordsOf, free(end))))
+    expect(at('head', 0.6)).toBe('told us')
+    expect(at('head', 0.1)).toBe('nobody told us')
+    expect(at('head', -0.4)).toBe('see nobody told us')
+    expect(at('head', -30)).toBe('Well you see nobody told us')
+    expect(at('tail', 0.9)).toBe('nobody told')
+    expect(at('tail', 2.6)).toBe('nobody told us a thing')
+    const wordless = done(piece, endAt(piece, 'head', toFrames(0.6), () => [], free('head')))
+    expect(wordless.spans[0].from).toBe(toFrames(2.15))
+  })
+
+  it('never goes out over what was said off the record', () => {
+    const beyond = { ...free('tail'), barred: () => [{ from: toFrames(3.2), to: toFrames(3.4) }] }
+    expect(endOut(piece, 'tail', wordsOf, beyond)).toEqual([])
+    expect(endAt(piece, 'tail', toFrames(9), wordsOf, beyond)).toEqual([])
   })
 
   it('has free beside it what holds no word and is not barred', () => {

@@ -18,6 +18,7 @@ import { COMMANDS, type CommandId } from '../commands/table'
 import { CommandKey, Tip } from '../ui/parts'
 import { Heading, Side } from '../ui/Shell'
 import { nickKey, saidIn, takenOut, type JoinRow } from './benchSheet'
+import { Judgement } from './Judgement'
 
 interface Props {
   piece: Actuality
@@ -179,20 +180,6 @@ const lengthOf = ({ parts }: Nick): Frames => parts.reduce((sum, { from, to }) =
 /** The words that a patch is laid over, by a good part of them or of it. */
 const under = ({ from, to }: PatchPlace, kept: readonly PieceWord[]): string =>
   kept.filter(({ at, end }) => 3 * (Math.min(end, to) - Math.max(at, from)) > Math.min(end - at, to - from)).map(({ text }) => text).join(' ')
-
-/** From here on a join is spoken about before it was played. */
-const MAY = 0.35
-const LIKELY = 0.55
-
-/** What is to be expected of a join, where it is anything. */
-export function Judgement({ judged, brief }: { judged: Prediction | undefined; brief?: boolean }) {
-  if (!judged || judged.heard < MAY) return null
-  return (
-    <span className="shrink-0 rounded-sm bg-paper-low px-1.5 text-[11.5px] font-normal text-cut-ink" title={judged.why}>
-      {judged.heard >= LIKELY ? 'likely audible' : 'possibly audible'}{!brief && judged.why && `: ${judged.why}`}
-    </span>
-  )
-}
 
 /** The room before or after the words, with the keys that change it. */
 function Handle({ name, frames, less, more }: { name: string; frames: Frames; less: CommandId; more: CommandId }) {

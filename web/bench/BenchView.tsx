@@ -1,16 +1,17 @@
-import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
-import type { Actuality, ActualityStep } from '../../core/edits/actuality'
+import { clipLength, type Actuality, type ActualityStep } from '../../core/edits/actuality'
 import { bringBack } from '../../core/edits/bringBack'
 import { type Nick } from '../../core/edits/gone'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
 import { movePoint } from '../../core/edits/levelLine'
-import { edits, fromTape, tapesOf, toTape } from '../../core/edits/editList'
+import { fromTape, tapesOf, toTape } from '../../core/edits/editList'
 import { muted } from '../../core/edits/mute'
 import { offcutsOf } from '../../core/edits/offcuts'
 import { patches } from '../../core/edits/patch'
+import { editNow } from '../../core/edits/sameEdit'
 import { versionsOf } from '../../core/edits/versions'
 import { piecePlan } from '../../core/page/plan'
 import { othersOf, withSides } from '../../core/sound/plan'
@@ -27,6 +28,7 @@ import { putOnPage } from '../page/putOnPage'
 import { StoryFigures, useStoryName } from '../page/StoryFigures'
 import { Others } from '../present/Others'
 import { usePresence } from '../present/present'
+import { PlanFiguresDialog } from '../levels/PlanFiguresDialog'
 import { SendDialog } from '../send/SendDialog'
 import { Sheet } from '../sheet/Sheet'
 import { useSheet } from '../sheet/useSheet'
@@ -47,6 +49,7 @@ import { JoinOnDialog } from './JoinOnDialog'
 import { PatchPanel } from './PatchPanel'
 import { pieceBeside } from './pieceBeside'
 import { useBefore } from './useBefore'
+import { useChosenJoin } from './useChosenJoin'
 import { useCutActs } from './useCutActs'
 import { useEditsHeard } from './useEditsHeard'
 import { useFadeActs } from './useFadeActs'
@@ -59,6 +62,7 @@ import { useLevelActs } from './useLevelActs'
 import { useOpenNicks } from './useOpenNicks'
 import { useOrderActs } from './useOrderActs'
 import { usePatchActs } from './usePatchActs'
+import { usePlacesNow } from './usePlacesNow'
 import { useTakingOff } from './useTakingOff'
 import { useVersions } from './useVersions'
 import { useAlone, useVoices } from './useVoices'
@@ -86,15 +90,12 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const { wordsOf } = facts
   const { sides } = piece
   const factsOf = useMemo(() => withSides(facts.factsOf, { sides }), [facts, sides])
-  const [chosen, setChosenPlace] = useState<Frames | null>(() => edits(piece.spans)[0]?.at ?? null)
-  const choices = useRef(0)
-  const setChosen = (at: Frames | null): number => {
-    setChosenPlace(at)
-    return ++choices.current
-  }
+  const { chosen, setChosen, followJoin } = useChosenJoin(owner, live)
+  const placeNow = usePlacesNow(live)
   const [sending, setSending] = useState(false)
   const [spectrum, setSpectrum] = useState(() => localStorage.spectrum === 'yes')
   const [writing, setWriting] = useState(false)
+  const [measuring, setMeasuring] = useState(false)
   const [joiningOn, setJoiningOn] = useState(false)
 
   usePresence(id)
@@ -131,7 +132,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
 
   useEditsHeard({ owner, live, layout, plan, heard: !before.before }, (ofBench, ofPiece) => {
     follow(ofBench)
-    setChosenPlace((at) => (at === null ? at : ofPiece(at)))
+    followJoin(ofPiece)
     patch.follow(live.body as Actuality, ofPiece)
   })
 
@@ -168,7 +169,6 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     reveal: (to) => sheet.handle.current?.reveal(onBench(to)),
     deselect: (stretch) => sheet.deselect({ from: onBench(stretch.from), to: onBench(stretch.to) }),
     setChosen,
-    chooseAfter: (choice, at) => choice === choices.current && setChosen(at),
     act,
     asEdited: before.asEdited,
   }
@@ -197,9 +197,11 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     if (nick) bringBackAll(nick)
     else toast(`Choose a join first: click one, or press ${keysInWords('join.previous', 'join.next')}.`)
   }
+  /** Where a stretch of the piece that is shown lies in the piece as it is. */
+  const stretchNow = ({ from, to }: Stretch): Stretch => ({ from: placeNow(piece.spans, from), to: placeNow(piece.spans, to) })
   const bringBackAll = (nick: Nick) => {
     nicks.close(nick)
-    act(bringBack(piece, nick), 'bring back')
+    act(bringBack(live.body as Actuality, { ...nick, at: placeNow(piece.spans, nick.at) }), 'bring back')
   }
   const allCuts = useMemo(() => joins.map(({ cut }) => cut), [joins])
   const judged = useJudged(allCuts, row?.cut, factsOf, wordsOf)
@@ -226,7 +228,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     ...fades.commands,
     ...voices,
     ...takingOff,
-    ...handles,
+    ...handles.commands,
     ...heard,
     'edit.joinOn': () => setJoiningOn(true),
     'version.keep': versions.keep,
@@ -239,6 +241,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the piece' },
     'go.previousPiece': () => void goToPiece(-1),
     'go.nextPiece': () => void goToPiece(1),
+    'view.figures': () => setMeasuring(true),
     'go.edits': () => void navigate(`/pieces/${id}/record`),
     'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
     'go.across': { title: 'To the tape', run: toItsTape },
@@ -283,20 +286,21 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       tape={mainTape}
       tapeFrame={toTape(piece.spans, toPiece(layout, place()))?.frame ?? 0}
       onSet={(key, value) => act([{ type: 'set', key, value }], key)}
-      onJoin={({ at }) => {
+      onJoin={(cut) => {
+        const at = editNow((live.body as Actuality).spans, cut, placeNow(piece.spans, cut.at))?.at ?? null
         setChosen(at)
-        sheet.goTo(toBench(layout, at))
+        if (at !== null) bench.goTo(at)
       }}
       onNick={(nick) => {
-        setChosen(nick.at)
+        setChosen(placeNow(piece.spans, nick.at))
         nicks.toggle(nick.at)
       }}
       onBringBack={bringBackAll}
       versions={versions.list}
       laid={laid}
-      onTakeOff={patch.takeOff}
+      onTakeOff={(there) => patch.takeOff({ ...there, ...stretchNow(there) })}
       muted={silent}
-      onUnmute={order.unmute}
+      onUnmute={(stretch) => order.unmute(stretchNow(stretch))}
       onTakeBack={order.bringBack}
       onDrop={order.drop}
       sides={alone.sides}
@@ -308,7 +312,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const lines = (
     <ContextMenu ids={HERE}>
       <div className="flex min-h-44 min-w-0 flex-1">
-        <Sheet ref={sheet.handle} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} place={place} playing={sheet.playing} />
+        <Sheet ref={sheet.handle} owner={sheet.owner} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} onMoveEnd={(end, to) => handles.drawTo(end, to < 0 ? to : to > layout.length ? to - layout.length + clipLength(live.body as Actuality) : toPiece(layout, to))} place={place} playing={sheet.playing} />
       </div>
     </ContextMenu>
   )
@@ -355,6 +359,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       {joiningOn && <JoinOnDialog id={id} piece={piece} onClose={() => setJoiningOn(false)} />}
       {versions.words}
       {writing && <WriteOutDialog id={id} name={piece.slug} onClose={() => setWriting(false)} />}
+      {measuring && <PlanFiguresDialog plan={whole} selected={selected && inPiece(selected)} noun="the piece" onClose={() => setMeasuring(false)} />}
       {sending && <SendDialog target={{ kind: 'actuality', id, ...(selected ? inPiece(selected) : {}) }} title={piece.slug} onClose={() => setSending(false)} />}
     </Shell>
   )

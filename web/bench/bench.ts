@@ -28,10 +28,8 @@ export interface Bench {
   goTo: (place: Frames) => void
   /** Brings a place into view. */
   reveal: (place: Frames) => void
-  /** Says which join is worked on; gives what `chooseAfter` needs to know whether another was chosen since. */
-  setChosen: (at: Frames | null) => number
-  /** The same after waiting: does nothing where another join was chosen meanwhile. */
-  chooseAfter: (choice: number, at: Frames | null) => void
+  /** Says which join is worked on; it goes along with every edit, also where a moment later it is placed elsewhere. */
+  setChosen: (at: Frames | null) => void
   act: (steps: ActualityStep[], label: string, quiet?: boolean) => void
   /** What plays is the piece as it is edited, not what it is compared with. */
   asEdited: () => void

@@ -26,7 +26,7 @@ const SAYS: Record<Way, string> = { 'close up': 'take out', 'hold time': 'hold t
 const LEAST: Frames = milliseconds(20)
 
 /** Taking out. */
-export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, setChosen, chooseAfter }: Bench) {
+export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, setChosen }: Bench) {
   const now = () => live.body as Actuality
 
   const cutOut = async (way: Way) => {
@@ -51,9 +51,9 @@ export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, set
     const orNone = (place: Frames) => (place === 0 ? null : place)
     select(null)
     // heard at once where a hand put it, and a moment later where it is not heard
-    const choice = setChosen(orNone(rough.from))
+    setChosen(orNone(rough.from))
     const better = (async () => (way === 'hold time' ? null : await wellPlaced(before, rough)) ?? (await roughly(before, rough)))()
-    if (await live.actAtOnce(out(rough) as AnyStep[], { label }, better.then(({ stretch, join, pause }) => out(stretch, join, pause) as AnyStep[]))) chooseAfter(choice, orNone((await better).stretch.from))
+    await live.actAtOnce(out(rough) as AnyStep[], { label }, better.then(({ stretch, join, pause }) => out(stretch, join, pause) as AnyStep[]))
     if (way === 'set aside') toast('Set aside to the offcuts.', { duration: 1500 })
   }
 

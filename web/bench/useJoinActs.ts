@@ -36,7 +36,7 @@ interface AtJoin {
 }
 
 /** What is done to a join that is there: moved, or placed otherwise. */
-export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, chooseAfter, act }: Bench, { row, judged, hold }: AtJoin) {
+export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: Bench, { row, judged, hold }: AtJoin) {
   const now = () => live.body as Actuality
   const [fine, setFine] = useState<number>(() => Number(localStorage.joinStep ?? 1))
   const setStep = (by: 1 | -1) => {
@@ -100,13 +100,12 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, chooseAf
     const rough = setEdges(now(), row.cut, edges, { ...join, heard: false })
     const at = row.cut.at + edges.left - row.cut.left.to
     const better = withPlacedJoins(now(), rough, [at], factsOf, wordsOf) as Promise<AnyStep[]>
-    const choice = setChosen(at)
+    setChosen(at)
     const done = live.actAtOnce(rough as AnyStep[], { label: `cut one word ${way}` }, better)
     const placeNow = followPlace(live, at)
     await done
     const cut = cutNear(now(), placeNow())
     if (!cut) return
-    chooseAfter(choice, cut.at)
     playAcross(owner, piecePlan(now(), factsOf), cut.at)
   }
 

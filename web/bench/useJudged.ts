@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { joinOf } from '../../core/cuts/inPiece'
 import type { Prediction } from '../../core/cuts/predict'
 import { isRoom, type Edit } from '../../core/edits/editList'
@@ -7,6 +7,17 @@ import type { FactsOf } from '../../core/sound/plan'
 import { judgeCut } from './placing'
 
 const keyOf = ({ left, right, room }: Edit): string => `${left.tape}/${left.to}/${isRoom(left)}/${room}/${right.tape}/${right.from}/${isRoom(right)}`
+/** What is known of joins, the same for every view. */
+const known = new Map<string, Prediction>()
+/** No more are remembered; the oldest go. */
+const MOST_KNOWN = 5000
+
+function remember(cut: Edit, found: Prediction): void {
+  known.set(keyOf(cut), found)
+  const [oldest] = known.keys()
+  if (known.size > MOST_KNOWN) known.delete(oldest)
+}
+
 /** A hand that works comes first, and so does the join that it works on. */
 const CHOSEN_AFTER_MS = 250
 const OTHERS_AFTER_MS = 1500
@@ -18,7 +29,6 @@ const wait = (ms: number) => new Promise((done) => setTimeout(done, ms))
 
 /** How likely each join is to be heard, as it gets known. */
 export function useJudged(all: readonly Edit[], chosen: Edit | undefined, factsOf: FactsOf, wordsOf: WordsOf): (cut: Edit) => Prediction | undefined {
-  const known = useRef(new Map<string, Prediction>())
   const [, redraw] = useState(0)
   useEffect(() => {
     let stopped = false
@@ -30,9 +40,9 @@ export function useJudged(all: readonly Edit[], chosen: Edit | undefined, factsO
       }
       for (const cut of cuts) {
         const order = joinOf(cut)
-        if (!order || known.current.has(keyOf(cut))) continue
+        if (!order || known.has(keyOf(cut))) continue
         const found = await judgeCut(order, cut.room, factsOf, wordsOf)
-        if (found) known.current.set(keyOf(cut), found)
+        if (found) remember(cut, found)
         if (found && ++fresh === TOGETHER) show()
         await wait(BREATH_MS)
         if (stopped) return
@@ -49,5 +59,5 @@ export function useJudged(all: readonly Edit[], chosen: Edit | undefined, factsO
       stopped = true
     }
   }, [all, chosen, factsOf, wordsOf])
-  return (cut) => known.current.get(keyOf(cut))
+  return (cut) => known.get(keyOf(cut))
 }

@@ -14,6 +14,7 @@ import type { Handlers } from '../commands/commands'
 import { liveDocument } from '../documents/useDocument'
 import { hear, loudnessOf } from '../sound/hear'
 import { player } from '../sound/player'
+import { useKept } from '../ui/useKept'
 import type { Bench } from './bench'
 import { LevelPanel } from './LevelPanel'
 
@@ -36,7 +37,7 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
   commands: Handlers
 } {
   const now = () => live.body as Actuality
-  const [open, setOpen] = useState<'to type' | 'to see' | null>(null)
+  const [open, setOpen] = useKept<'to type' | 'to see' | null>(`${owner}/levels`, null)
   const [suggestion, setSuggested] = useState<{ changes: Change[]; over: Stretch; of: Actuality['spans'] } | null>(null)
   // what was suggested for a piece that has changed since is none
   const suggested = suggestion?.of === piece.spans ? suggestion : null
@@ -73,7 +74,7 @@ export function useLevelActs({ owner, live, piece, plan, factsOf, kept, selected
     if (!selected) return void toast('Select a phrase to compare with what the same speaker says around it.')
     const turn = ++evening.current
     asEdited()
-    setOpen((was) => was ?? 'to see')
+    setOpen(open ?? 'to see')
     try {
       // one after the other: each is listened to by a worker of its own
       const phrases: (Phrase & Loud)[] = []

@@ -2,7 +2,7 @@ import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, us
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { GripVertical, MoreHorizontal, Plus } from 'lucide-react'
-import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { toast } from 'sonner'
 import { wordsLength } from '../../core/edits/actuality'
@@ -24,6 +24,7 @@ import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
 import { textIn, writeIn } from '../documents/writing'
+import { PlanFiguresDialog } from '../levels/PlanFiguresDialog'
 import { SendDialog } from '../send/SendDialog'
 import { player } from '../sound/player'
 import { useFrames, usePlaying } from '../sound/usePlayer'
@@ -33,16 +34,18 @@ import { TermsPanel } from './TermsPanel'
 import { Button, CommandButton, CommandKey, Dialog, Empty, Menu, MenuItem } from '../ui/parts'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
 import { Transport } from '../ui/Transport'
+import { keptNow, useKept } from '../ui/useKept'
 import { useNow } from '../ui/useNow'
+import { AudibleJoins } from './AudibleJoins'
 import { Bar } from './Bar'
 import { CopyText } from './CopyText'
 import { newBlock } from './putOnPage'
 import { TapeList } from './TapeList'
 import { Others } from '../present/Others'
 import { useOthers, usePresence } from '../present/present'
+import { PiecePicker } from './PiecePicker'
 import { useChosen } from './useChosen'
 import { usePage, type Mode } from './usePage'
-import { useAllPieces } from '../api/queries'
 
 export function PageView() {
   const { id = '' } = useParams()
@@ -71,15 +74,16 @@ const HERE = ['page.rehearse', 'page.write', 'page.up', 'page.down', 'page.aside
 function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: StoryDocument }) {
   const navigate = useNavigate()
   const owner = `page/${id}`
-  const [mode, setMode] = useState<Mode>('rehearse')
+  const [mode, setMode] = useKept<Mode>(`${owner}/mode`, 'rehearse')
   const [unrecorded, setUnrecorded] = useState<Unrecorded>('out')
   const [writing, setWriting] = useState<string | null>(null)
   const [picking, setPicking] = useState<{ kind: 'actuality' } | { kind: 'track'; block: Block } | null>(null)
   const [sending, setSending] = useState(false)
+  const [measuring, setMeasuring] = useState(false)
   const page = usePage(id, body, mode, unrecorded)
   const others = useOthers(id)
   const { head, spine, offcuts, known, air, file, layout, plan, facts } = page
-  const chosen = useChosen(spine)
+  const chosen = useChosen(owner, spine)
   const setChosen = chosen.choose
   usePresence(id, chosen.active?.id ?? null)
   const playing = usePlaying(owner)
@@ -91,14 +95,20 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   const set = (block: Block, key: keyof Block, value: unknown, label: string) => act([{ type: 'set', id: block.id, key, value }], label)
 
   // playing
-  const resting = useRef<Frames>(0)
+  const resting = useRef<Frames>(keptNow.get(`${owner}/place`, 0))
   const place = useCallback(() => (player.playing && player.owner === owner ? player.position : resting.current), [owner])
   const was = useRef(false)
   useEffect(() => {
     if (was.current && !playing && player.owner === owner) resting.current = player.position
     was.current = playing
   })
-  useEffect(() => () => void (player.owner === owner && player.stop()), [owner])
+  useEffect(
+    () => () => {
+      keptNow.set(`${owner}/place`, place())
+      if (player.owner === owner) player.stop()
+    },
+    [owner, place],
+  )
   const before = useRef<Layout>(layout)
   useEffect(() => {
     if (plan && player.owner === owner) player.exchange(owner, plan, moved(before.current, layout))
@@ -134,6 +144,9 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   }
 
   // blocks
+  const rows = layout.placed.filter((row) => chosen.is(row.block.id) && row.to > row.from)
+  /** Where what is chosen lies in what plays; null where nothing is, or nothing of it plays. */
+  const chosenStretch = rows.length ? { from: Math.max(0, rows[0].at), to: rows[rows.length - 1].at + rows[rows.length - 1].words } : null
   const index = chosen.active ? spine.indexOf(chosen.active) : -1
   const many = chosen.blocks.length > 1 ? `${chosen.blocks.length} blocks` : 'a block'
   const move = (from: number, to: number) => act(moveBlocks(spine, new Set([spine[from].id]), to), 'move a block')
@@ -205,6 +218,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     'page.addIntro': () => add('intro'),
     'page.addActuality': () => setPicking({ kind: 'actuality' }),
     'page.send': () => setSending(true),
+    'view.figures': { run: () => setMeasuring(true), unable: plan?.length ? null : 'There is nothing to measure.' },
     'select.clear': () => setChosen(null),
     'go.up': () => void navigate('/'),
   })
@@ -221,6 +235,10 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
 
   const unrecordedCopy = spine.filter((block) => block.kind === 'copy' && !(block.piece && known.has(block.piece))).length
   const content = useRef<HTMLDivElement>(null)
+  // where one left it
+  useLayoutEffect(() => {
+    if (page.ready) content.current!.scrollTop = keptNow.get(`${owner}/top`, 0)
+  }, [page.ready, owner])
   const line = useRef<HTMLDivElement>(null)
   useFrames(() => {
     const row = layout.placed.filter((one) => one.at <= place()).at(-1)
@@ -318,7 +336,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
         <span className="grid grid-cols-2 border-l border-rule text-center"><span className="border-r border-rule py-2">Voice</span><span className="py-2">Tape</span></span>
       </div>
       <ContextMenu ids={HERE}>
-        <div ref={content} className="relative min-h-0 flex-1 overflow-y-auto" data-testid="page">
+        <div ref={content} className="relative min-h-0 flex-1 overflow-y-auto" data-testid="page" onScroll={(event) => page.ready && keptNow.set(`${owner}/top`, event.currentTarget.scrollTop)}>
           {spine.length === 0 && page.ready && (
             <Empty title="An empty page.">
               Begin with what the presenter reads <CommandKey id="page.addIntro" />, a line of copy <CommandKey id="page.addCopy" />, or an actuality <CommandKey id="page.addActuality" />.
@@ -347,7 +365,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
                     who={
                       block.kind === 'intro' ? <span>live, not in the file</span>
                       : block.kind === 'copy' ? <><EditableText label="Reader" value={block.reader} placeholder="reader" onKeep={(value) => set(block, 'reader', value, 'reader')} /><Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />{!piece && <span className="block">no voice track</span>}</>
-                      : <span>{piece ? [piece.speaker, piece.role].filter(Boolean).join(', ') || 'no speaker named' : 'no piece'}</span>
+                      : <><span>{piece ? [piece.speaker, piece.role].filter(Boolean).join(', ') || 'no speaker named' : 'no piece'}</span>{piece && facts && <AudibleJoins piece={piece} factsOf={facts.factsOf} wordsOf={facts.wordsOf} />}</>
                     }
                     bar={piece && plans.has(block.piece) ? <Bar plan={plans.get(block.piece)} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={block.kind === 'copy' ? 'ink' : 'tape'} /> : null}
                   >
@@ -365,7 +383,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
         </div>
       </ContextMenu>
       {picking && (
-        <PiecePicker title={picking.kind === 'actuality' ? 'Add an actuality' : 'Choose the voice track'} story={id} page={page} onClose={() => setPicking(null)}
+        <PiecePicker line={picking.kind === 'track' ? picking.block : null} story={id} rows={page.rows} onClose={() => setPicking(null)}
           onPick={(piece) => {
             if (picking.kind === 'actuality') add('actuality', { piece })
             else set(picking.block, 'piece', piece, 'choose a voice track')
@@ -373,6 +391,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
           }}
         />
       )}
+      {measuring && plan && <PlanFiguresDialog plan={plan} selected={chosenStretch} noun="the page" onClose={() => setMeasuring(false)} />}
       {sending && <SendDialog target={{ kind: 'story', id }} title={head.slug} unrecordedCopy={unrecordedCopy} onClose={() => { setSending(false); setUnrecorded((JSON.parse(localStorage.sending ?? '{}') as { unrecorded?: Unrecorded }).unrecorded ?? 'out') }} />}
     </Shell>
   )
@@ -469,27 +488,6 @@ function PieceList({ story, page, onAdd }: { story: string; page: ReturnType<typ
         </li>
       ))}
     </ul>
-  )
-}
-
-function PiecePicker({ title, story, page, onPick, onClose }: { title: string; story: string; page: ReturnType<typeof usePage>; onPick: (piece: string) => void; onClose: () => void }) {
-  const all = useAllPieces().data
-  const rows = [...(all ?? page.rows)].filter((row) => !row.aside).sort((a, b) => Number(b.body.story === story) - Number(a.body.story === story))
-  return (
-    <Dialog open title={title} onClose={onClose}>
-      {rows.length === 0 && <p className="text-soft">There are no pieces yet. Open a tape, select a passage, and pull it.</p>}
-      <ul className="flex flex-col">
-        {rows.map((row) => (
-          <li key={row.id}>
-            <button type="button" className="flex w-full items-baseline gap-3 border-b border-rule py-2 text-left hover:bg-paper-low" onClick={() => onPick(row.id)}>
-              <span className="min-w-0 flex-1 truncate font-medium">{row.body.slug || 'Untitled'}</span>
-              <span className="truncate text-[13px] text-faint">{row.body.speaker}{row.body.story === story ? '' : ', another story'}</span>
-              <span>{tradeLength(wordsLength(row.body))}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-    </Dialog>
   )
 }
 

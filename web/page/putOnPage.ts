@@ -1,5 +1,6 @@
 import { placeAt, type OrderedPlace } from '../../core/page/order'
-import { blocksOf, DEFAULT_PACE, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
+import { blocksOf, DEFAULT_PACE, storyType, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
+import { applyAll } from '../../core/steps/document'
 import { liveDocument } from '../documents/useDocument'
 
 /** The steps by which others make way for something that is put at a place. */
@@ -12,6 +13,19 @@ export function newBlock(story: StoryDocument, kind: Block['kind'], fields: Part
   const place = placeAt(blocks, index)
   const block: Block = { id: crypto.randomUUID(), kind, order: place.order, aside: false, text: '', reader: '', pace: DEFAULT_PACE, piece: null, ...fields }
   return { block, steps: [...ordered(place), { type: 'put', record: block }] }
+}
+
+/** The steps that put paragraphs at the end of a page, each as a block of copy, read by whoever reads the copy there. */
+export function blocksFor(story: StoryDocument, texts: readonly string[]): StoryStep[] {
+  const reader = blocksOf(story).find((block) => block.kind === 'copy' && block.reader)?.reader ?? ''
+  const steps: StoryStep[] = []
+  let now = story
+  for (const text of texts) {
+    const more = newBlock(now, 'copy', { text, reader }).steps
+    now = applyAll(storyType, now, more)
+    steps.push(...more)
+  }
+  return steps
 }
 
 /** Puts a piece at the end of its story's page; true where it was on it already. */

@@ -1,12 +1,13 @@
 import { useMemo, useState, type MouseEvent } from 'react'
 import type { Block } from '../../core/page/story'
+import { useKept } from '../ui/useKept'
 
 /**
  * Which blocks are chosen: one, or on purpose several. A click chooses one; with Ctrl or ⌘ it adds or takes away one,
  * with Shift all as far as there. `active` is the one that was chosen last.
  */
-export function useChosen(spine: readonly Block[]) {
-  const [ids, setIds] = useState<readonly string[]>([])
+export function useChosen(owner: string, spine: readonly Block[]) {
+  const [ids, setIds] = useKept<readonly string[]>(`${owner}/chosen`, [])
   const [from, setFrom] = useState<string | null>(null)
   const blocks = useMemo(() => spine.filter(({ id }) => ids.includes(id)), [spine, ids])
   const active = spine.find(({ id }) => id === ids[ids.length - 1]) ?? null

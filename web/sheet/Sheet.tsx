@@ -5,10 +5,12 @@ import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import { useFrames } from '../sound/usePlayer'
 import type { SheetLook, SheetModel } from './model'
 import { CommandKey } from '../ui/parts'
+import { keptNow } from '../ui/useKept'
+import { EndGrips } from './EndGrips'
 import { Overview } from './Overview'
 import { PassageGrip } from './PassageGrip'
 import { inWords, mirrorWords } from './readAloud'
-import { SheetSurface, type Hit } from './surface'
+import { SheetSurface, TOP, type Hit } from './surface'
 
 /** A tape or a piece as lines of print. One selects in it, and acts. */
 
@@ -20,6 +22,8 @@ export interface SheetHandle {
 
 export interface SheetProps {
   ref?: Ref<SheetHandle>
+  /** By what it is known which view is come back to. */
+  owner: string
   label: string
   /** What is spoken there, as a language tag. */
   language: string
@@ -39,6 +43,8 @@ export interface SheetProps {
   onMovePoint?: (at: Frames, to: LevelPoint) => void
   /** What is selected was drawn to another place. */
   onMovePassage?: (to: Frames) => void
+  /** An end was drawn to another place; before 0, or past the length, where it was drawn out. */
+  onMoveEnd?: (end: 'head' | 'tail', to: Frames) => void
   place: () => Frames
   playing: boolean
   /** What lies on the Sheet; its places are those of the surface. */
@@ -56,7 +62,7 @@ export const zoomed = (look: SheetLook, by: number): SheetLook => ({ ...look, fr
 
 type Drag = { from: Frames; word: boolean; moved: boolean; x: number; y: number; edge?: 'from' | 'to'; mark?: string; scrub?: boolean; point?: Frames }
 
-export function Sheet({ ref, label, language, model, look, onLook, onSelect, onPlace, onNick, onScrub, onMoveMark, onMovePoint, onMovePassage, place, playing, children }: SheetProps) {
+export function Sheet({ ref, owner, label, language, model, look, onLook, onSelect, onPlace, onNick, onScrub, onMoveMark, onMovePoint, onMovePassage, onMoveEnd, place, playing, children }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null)
   const shownModel = useRef(model)
   shownModel.current = model
@@ -69,6 +75,7 @@ export function Sheet({ ref, label, language, model, look, onLook, onSelect, onP
   const [away, setAway] = useState(false)
   const drag = useRef<Drag | null>(null)
   const placeGrip = useRef<() => void>(null)
+  const placeEnds = useRef<() => void>(null)
   /** Pointers do not count their taps as mice count clicks. */
   const taps = useRef({ count: 0, time: 0, at: { x: 0, y: 0 } })
   const latest = useRef({ model, look, onLook })
@@ -78,9 +85,11 @@ export function Sheet({ ref, label, language, model, look, onLook, onSelect, onP
     const made = new SheetSurface(scroller.current!, spacer.current!, canvas.current!)
     made.look = latest.current.look
     made.show(latest.current.model)
+    // where one left it
+    made.setLook(made.look, { frame: keptNow.get(`${owner}/top`, 0), y: TOP })
     setSurface(made)
     return () => made.close()
-  }, [])
+  }, [owner])
   useEffect(() => surface?.show(model), [surface, model])
 
   useEffect(() => {
@@ -118,6 +127,7 @@ export function Sheet({ ref, label, language, model, look, onLook, onSelect, onP
     surface.onPainted = () => {
       movePlayhead()
       placeGrip.current?.()
+      placeEnds.current?.()
     }
     surface.onPainted()
   })
@@ -133,6 +143,7 @@ export function Sheet({ ref, label, language, model, look, onLook, onSelect, onP
     if (!surface) return
     let timer: ReturnType<typeof setTimeout>
     const settle = () => {
+      keptNow.set(`${owner}/top`, surface.firstVisible)
       clearTimeout(timer)
       timer = setTimeout(() => {
         if (mirror.current && surface.layout.lines.length) mirrorWords(mirror.current, surface, shownModel.current)
@@ -141,7 +152,7 @@ export function Sheet({ ref, label, language, model, look, onLook, onSelect, onP
     surface.onScrolled = settle
     settle()
     return () => clearTimeout(timer)
-  }, [surface, model.words, look])
+  }, [surface, owner, model.words, look])
 
   const stray = useCallback(() => {
     following.current = false
@@ -335,6 +346,7 @@ export function Sheet({ ref, label, language, model, look, onLook, onSelect, onP
           <canvas ref={canvas} className="block" aria-hidden />
           <div ref={head} className="pointer-events-none absolute top-0 left-0 w-[2px] bg-cut" data-testid="playhead"><span className="absolute -bottom-[5px] -left-[4px] size-[10px] rounded-full border-2 border-paper bg-cut" /></div>
           {surface && onMovePassage && model.selection && model.selection.to > model.selection.from && <PassageGrip ref={placeGrip} surface={surface} model={model} selection={model.selection} element={() => scroller.current!} onDrop={onMovePassage} />}
+          {surface && onMoveEnd && <EndGrips ref={placeEnds} surface={surface} model={model} element={() => scroller.current!} onDrop={onMoveEnd} />}
           {children}
         </div>
         <div ref={spacer} />

@@ -13,7 +13,8 @@ import type { Shade, SheetLook, SheetModel } from './model'
 
 const MARGIN = 104
 const RIGHT = 28
-const TOP = 26
+/** Above the first line, in pixels. */
+export const TOP = 26
 const WORD_DROP = 27
 const BELOW = 20
 const FONT = '19px "Literata Variable", Georgia, serif'

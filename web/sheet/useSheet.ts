@@ -4,6 +4,7 @@ import { pausesAround } from '../../core/tape/pauses'
 import { clamp, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
 import { useCommands } from '../commands/commands'
 import { player } from '../sound/player'
+import { keptNow } from '../ui/useKept'
 import { usePlaying } from '../sound/usePlayer'
 import type { SheetLook, SheetWord } from './model'
 import { WAVE_HEIGHTS } from './model'
@@ -32,12 +33,9 @@ interface SheetSetup {
 /** Within this a view has all that stands around its Sheet. */
 const SETTLING_MS = 1500
 
-const places = new Map<string, Frames>()
-const looks = new Map<string, SheetLook>()
-
 export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZero, speech, begin }: SheetSetup) {
   const handle = useRef<SheetHandle>(null)
-  const [look, setLookState] = useState<SheetLook>(() => looks.get(owner) ?? { framesPerLine: begin.framesPerLine, even: begin.even, waveHeight: Number(localStorage.waveHeight ?? 44) })
+  const [look, setLookState] = useState<SheetLook>(() => keptNow.get<SheetLook | null>(`${owner}/look`, null) ?? { framesPerLine: begin.framesPerLine, even: begin.even, waveHeight: Number(localStorage.waveHeight ?? 44) })
   // what is short fills its screen, as long as nobody looked at it otherwise
   useEffect(() => {
     if (!begin.fill) return
@@ -49,7 +47,7 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
       const surface = handle.current?.surface
       // what stands around it comes a moment later, and takes its room
       if (performance.now() - since < SETTLING_MS) frame = requestAnimationFrame(fill)
-      if (!surface?.viewHeight || looks.has(owner)) return
+      if (!surface?.viewHeight || keptNow.get(`${owner}/look`, null)) return
       if (surface.viewHeight !== height) {
         height = surface.viewHeight
         wanted = filling(first, length, height, surface.pitch - surface.look.waveHeight)
@@ -70,11 +68,11 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
   const [hold, setHold] = useState(localStorage.hold === 'yes')
   const markedIn = useRef<Frames | null>(null)
   const playing = usePlaying(owner)
-  const resting = useRef<Frames>(places.get(owner) ?? 0)
+  const resting = useRef<Frames>(keptNow.get(`${owner}/place`, 0))
 
   const setLook = useCallback(
     (next: SheetLook) => {
-      looks.set(owner, next)
+      keptNow.set(`${owner}/look`, next)
       setLookState(next)
     },
     [owner],
@@ -98,7 +96,7 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
   const setPlace = useCallback(
     (frame: Frames) => {
       resting.current = clamp(Math.round(frame), 0, length)
-      places.set(owner, resting.current)
+      keptNow.set(`${owner}/place`, resting.current)
       player.prefetch(owner, toPlan(resting.current))
       redraw((count) => count + 1)
     },
@@ -312,11 +310,11 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
         return to > from ? { from, to } : null
       })
       resting.current = map(resting.current)
-      places.set(owner, resting.current)
+      keptNow.set(`${owner}/place`, resting.current)
     },
     [owner],
   )
 
   const selected = useMemo(() => (selection && selection.to > selection.from ? selection : null), [selection])
-  return { handle, look, setLook, selection, selected, select, deselect, place, setPlace, goTo, playFrom, scrub, stopAt, playing, hold, follow }
+  return { owner, handle, look, setLook, selection, selected, select, deselect, place, setPlace, goTo, playFrom, scrub, stopAt, playing, hold, follow }
 }

@@ -37,11 +37,12 @@ import { CommandButton, CommandKey, Empty, MenuItem } from '../ui/parts'
 import { EditableText } from '../ui/EditableText'
 import { Crumb, Heading, Shell, Side } from '../ui/Shell'
 import { SelectionFigures, Transport } from '../ui/Transport'
+import { useKept } from '../ui/useKept'
 import { sheetWords } from './tapeSheet'
+import { TapeFiguresDialog } from '../levels/TapeFiguresDialog'
 import { LineUpDialog } from '../lineup/LineUpDialog'
 import { MadeOfPanel } from '../lineup/MadeOfPanel'
 import { useFollowedUndo } from '../documents/useUndo'
-import { FiguresDialog } from './FiguresDialog'
 import { GoesOn } from './GoesOn'
 import { LogPanel, reaction } from './LogPanel'
 import { OnArrival, useFigures } from './OnArrival'
@@ -115,7 +116,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const off = useMemo(() => offRecord(body), [body])
   const words = facts.wordsOf(id)
   const shown = useMemo(() => sheetWords(words), [words])
-  const [skipping, setSkipping] = useState(true)
+  const [skipping, setSkipping] = useKept(`tape/${id}/skipping`, true)
   const [sending, setSending] = useState(false)
   const [measuring, setMeasuring] = useState(false)
   const [liningUp, setLiningUp] = useState(false)
@@ -394,12 +395,12 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     >
       <ContextMenu ids={HERE}>
         <div className="flex min-h-44 min-w-0 flex-1">
-          <Sheet ref={sheet.handle} language={head.language ?? SPOKEN} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
+          <Sheet ref={sheet.handle} owner={sheet.owner} language={head.language ?? SPOKEN} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
             {correcting.now && <WordEditor now={correcting.now} text={correcting.text} sheet={sheet.handle} onKeep={correcting.keep} onLeave={correcting.leave} onOnwards={correcting.onwards} />}
           </Sheet>
         </div>
       </ContextMenu>
-      {measuring && <FiguresDialog tape={tape} plan={whole} selected={selected} onGo={(frame) => sheet.goTo(frame)} onClose={() => setMeasuring(false)} />}
+      {measuring && <TapeFiguresDialog tape={tape} plan={whole} selected={selected} onGo={(frame) => sheet.goTo(frame)} onClose={() => setMeasuring(false)} />}
       {bringing && <BringInDialog tape={id} name={head.name} onGo={(frame) => sheet.goTo(frame)} onClose={() => setBringing(false)} />}
       {writing && <WriteOutDialog id={id} name={head.name} selected={selected} onClose={() => setWriting(false)} />}
       {liningUp && (

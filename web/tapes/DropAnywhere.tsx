@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import { useCommands } from '../commands/commands'
+import { TextDialog } from '../texts/TextDialog'
 import { dropped } from './dropped'
 import { OnItsWay } from './OnItsWay'
 import { bringIn, onOpen } from './uploads'
@@ -49,6 +50,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
         </div>
       )}
       <OnItsWay />
+      <TextDialog />
     </>
   )
 }

@@ -4,6 +4,7 @@ import { create } from 'zustand'
 import type { TapeInfo } from '../../contract/tapes'
 import { get, Refused, remove } from '../api/client'
 import { onNotice } from '../api/notices'
+import { askWhatItIs, isText } from '../texts/texts'
 import { alone, keepFile, keepPlace, leftBehind, letGo, type KeptFile } from './kept'
 
 /** A file on its way in: one queue, and one place to see it. */
@@ -160,13 +161,11 @@ function enqueue(kept: KeptFile): void {
   })
 }
 
-const TEXT = /\.(txt|docx?|srt|vtt|json|rtf|odt|csv)$/i
-
-/** Imports files; with a story, into it. Text is no tape, and it is said where it goes. */
+/** Imports files; with a story, into it. Of text it is asked what it is. */
 export function bringIn(files: Iterable<File>, story?: string): void {
   for (const file of files) {
-    if (TEXT.test(file.name)) {
-      toast.info(`“${file.name}” is text, not sound. If it is what is said on a tape, open that tape and choose Import transcript in its menu.`, { duration: 12_000 })
+    if (isText(file)) {
+      askWhatItIs(file)
       continue
     }
     const kept: KeptFile = { key: crypto.randomUUID(), file, url: null, tape: null, story }

@@ -3,22 +3,15 @@ import { useRef } from 'react'
 import { toast } from 'sonner'
 import type { Bringing } from '../../contract/bringings'
 import { clock, type Frames } from '../../core/time'
-import { get, Refused, remove } from '../api/client'
-import { author } from '../documents/waiting'
+import { get, remove } from '../api/client'
 import { Button, Dialog, Progress } from '../ui/parts'
+import { sendWords } from './sendWords'
 
 /** Brings in words that somebody has written down: they are laid on the tape, and where the two disagree it is said. */
 export function BringInDialog({ tape, name, onGo, onClose }: { tape: string; name: string; onGo: (frame: Frames) => void; onClose: () => void }) {
   const field = useRef<HTMLInputElement>(null)
   const { data: bringing } = useQuery({ queryKey: ['bringing', tape], queryFn: () => get<Bringing | null>(`/bringings/${tape}`) })
-  const send = async (file: File) => {
-    try {
-      const response = await fetch(`/api/bringings/${tape}?name=${encodeURIComponent(file.name)}&author=${author}`, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: file })
-      if (!response.ok) throw new Refused(response.status, (await response.json().catch(() => ({}))) as object)
-    } catch (error) {
-      toast.error((error as Error).message)
-    }
-  }
+  const send = (file: File) => sendWords(tape, file).catch((error: Error) => toast.error(error.message))
   const end = () => void remove(`/bringings/${tape}`).catch(() => undefined)
   const busy = bringing?.state === 'waiting' || bringing?.state === 'working'
   const { placed = 0, disagreements = [] } = bringing?.report ?? {}
