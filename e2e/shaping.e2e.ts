@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest'
 import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality'
 import { nicks } from '../core/edits/gone'
+import { toFrames } from '../core/time'
 import { bodyOf, ownPiece, press, saved, selectWords, until, useBrowser, word } from './newsroom'
 
 useBrowser()
@@ -95,4 +96,32 @@ it('the room before and after the words grows and shrinks, and the words stay as
   expect(wordsLength(changed)).toBe(wordsLength(before))
   await page.getByTestId('handles').getByRole('button', { name: 'Shorter head handle' }).click()
   await until(() => bodyOf(id), (body) => body.head === head + 2400)
+})
+
+it('the ends are drawn in between words by mouse, and out again into the tape', async () => {
+  const { page, id } = await ownPiece('Nobody told us')
+  const before = await bodyOf(id)
+  const first = before.spans[0]
+  const start = page.getByRole('button', { name: /^Draw the start/ })
+  const grip = (await start.boundingBox())!
+  const from = { x: grip.x + grip.width / 2, y: grip.y + grip.height / 2 }
+  const to = await word(page, 'first')
+  await page.mouse.move(from.x, from.y)
+  await page.mouse.down()
+  await page.mouse.move(from.x + 20, from.y, { steps: 3 })
+  await page.mouse.move(to.x - 6, from.y, { steps: 4 })
+  await page.getByTestId('end-place').waitFor()
+  await page.mouse.up()
+  const shorter = await until(() => bodyOf(id), (body) => body.spans[0].from > first.from)
+  expect(shorter.head).toBe(toFrames(0.3))
+  // what was cut off comes back by drawing the start out by as much
+  await saved(page)
+  await page.mouse.move(from.x, from.y)
+  await page.mouse.down()
+  await page.mouse.move(from.x - 20, from.y, { steps: 3 })
+  await page.mouse.move(from.x - 70, from.y, { steps: 3 })
+  await page.getByText('s more of the tape').waitFor()
+  await page.mouse.up()
+  const longer = await until(() => bodyOf(id), (body) => wordsLength(body) > wordsLength(shorter))
+  expect(longer.spans[0].from).toBeLessThan(shorter.spans[0].from)
 })

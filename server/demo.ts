@@ -2,9 +2,11 @@ import { randomUUID } from 'node:crypto'
 import { createReadStream, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { addHours, addMinutes, format, set } from 'date-fns'
+import { withEditsBeside } from '../core/cuts/oneEdit'
 import { takeOut } from '../core/edits/acts'
 import { actualityType, type Actuality } from '../core/edits/actuality'
 import { fromTape } from '../core/edits/editList'
+import { pieceWords } from '../core/edits/pieceWords'
 import { pull } from '../core/edits/pull'
 import { applyAll } from '../core/steps/document'
 import type { Block, StoryDocument } from '../core/page/story'
@@ -103,9 +105,10 @@ const from = (a: Stretch, b: Stretch): Stretch => ({ from: a.from, to: b.to })
 function piece(tape: DemoTape, length: number, stretch: Stretch, out: readonly Stretch[], slug: string): Actuality {
   let document = pull({ tape: tape.id, tapeLength: length, stretch, struck: [], words: wordsOf(tape), story: STORY, speaker: tape.speaker, role: tape.role, sides: tape.sides })!
   document = { ...document, slug }
+  const words = wordsOf(tape)
   for (const gone of out) {
     const range = { from: fromTape(document.spans, tape.id, gone.from)!, to: fromTape(document.spans, tape.id, gone.to)! }
-    document = applyAll(actualityType, document, takeOut(document, range))
+    document = applyAll(actualityType, document, takeOut(document, withEditsBeside(document.spans, range, pieceWords(document.spans, () => words))))
   }
   return document
 }

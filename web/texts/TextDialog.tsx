@@ -1,9 +1,10 @@
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { paragraphs } from '../../core/page/paragraphs'
 import type { StoryDocument } from '../../core/page/story'
-import { useDesk } from '../api/queries'
+import { tapeQuery, useDesk } from '../api/queries'
 import { useOnce } from '../api/useOnce'
 import { keep } from '../documents/lastStory'
 import { liveDocument } from '../documents/useDocument'
@@ -22,14 +23,15 @@ export function TextDialog() {
 function WhatIsIt({ file }: { file: File }) {
   const navigate = useNavigate()
   const { pathname } = useLocation()
-  const openTape = /^\/tapes\/([^/]+)$/.exec(pathname)?.[1]
+  const openTape = /^\/tapes\/([^/]+)$/.exec(pathname)?.[1] ?? ''
+  const openName = useQuery({ ...tapeQuery(openTape), enabled: openTape !== '' }).data?.name
   const openStory = /^\/stories\/([^/]+)$/.exec(pathname)?.[1] ?? keep.story() ?? ''
   const desk = useDesk().data
   const [story, setStory] = useState(openStory)
   const ofStory = useStoryTapes(story)
   const recent = desk?.recent.filter(({ kind }) => kind === 'tape') ?? []
-  const tapes = [...ofStory, ...recent].filter(({ id }, i, all) => all.findIndex((one) => one.id === id) === i)
-  const [tape, setTape] = useState(openTape ?? '')
+  const tapes = [...(openName ? [{ id: openTape, name: openName }] : []), ...ofStory, ...recent].filter(({ id }, i, all) => all.findIndex((one) => one.id === id) === i)
+  const [tape, setTape] = useState(openTape)
   const chosenTape = tape || tapes[0]?.id || ''
   const plain = /\.txt$/i.test(file.name)
   const done = () => answered(file)
@@ -83,7 +85,7 @@ function Choice({ title, says, label, value, onChange, options, none, action, bu
       {options.length > 0 && (
         <div className="flex flex-wrap items-center gap-2">
           <select aria-label={label} className="h-9 min-w-0 flex-1 rounded-md border border-rule bg-paper-lit px-2" value={value} onChange={(event) => onChange(event.target.value)}>
-            {!options.some(([id]) => id === value) && <option value={value}>{value ? 'the open one' : 'choose …'}</option>}
+            {!options.some(([id]) => id === value) && <option value={value}>choose …</option>}
             {options.map(([id, name]) => <option key={id} value={id}>{name}</option>)}
           </select>
           <Button look="strong" disabled={busy || !value} onClick={onAct}>{action}</Button>

@@ -1,0 +1,85 @@
+import type { Page } from 'playwright-core'
+import { expect, it } from 'vitest'
+import { atRest, FERRY, ownPiece, pieceOf, press, QUAY, sheetDrawn, until, useBrowser, visit } from './newsroom'
+
+useBrowser()
+
+const elsewhereAndBack = async (page: Page) => {
+  await press(page, 'Alt+1')
+  await page.getByText('Stories').first().waitFor()
+  await page.goBack()
+}
+const inView = (page: Page) => page.getByTestId('words').innerText()
+
+it('a Sheet has its place, its zoom and what is in view when one comes back to it', async () => {
+  const { page } = await visit(`/tapes/${QUAY}`)
+  await sheetDrawn(page)
+  await press(page, '+', 2)
+  await press(page, 'End')
+  await atRest(page)
+  const [place, words] = [await page.getByTestId('place').innerText(), await inView(page)]
+  expect(place).not.toBe('0:00.0')
+  await elsewhereAndBack(page)
+  await sheetDrawn(page)
+  expect(await page.getByTestId('place').innerText()).toBe(place)
+  expect(await until(() => inView(page), (now) => now === words)).toBe(words)
+})
+
+it('a Bench has its join and its panel', async () => {
+  const { page } = await ownPiece('Nobody told us')
+  const chosen = page.getByTestId('joins').locator('[aria-pressed=true]')
+  await page.getByTestId('joins').getByRole('button').last().click()
+  const join = (await chosen.innerText()).split('\n')[0]
+  await press(page, 'Alt+v')
+  await page.getByTestId('level-panel').waitFor()
+  await page.keyboard.press('Escape')
+  await elsewhereAndBack(page)
+  await page.getByTestId('level-panel').waitFor()
+  expect((await chosen.innerText()).split('\n')[0]).toBe(join)
+})
+
+it('a page has its block, its way of playing and its place', async () => {
+  const { page } = await visit(`/stories/${FERRY}`, { width: 1280, height: 500 })
+  const blocks = page.locator('[id^=block-]')
+  await blocks.nth(4).waitFor()
+  await page.getByRole('button', { name: 'As sent' }).click()
+  await blocks.nth(4).click({ position: { x: 90, y: 12 } })
+  await press(page, 'ArrowRight')
+  const state = async () => ({
+    place: await page.getByTestId('place').innerText(),
+    chosen: await page.locator('[id^=block-][aria-current]').getAttribute('id'),
+    sent: await page.getByRole('button', { name: 'As sent' }).getAttribute('aria-pressed'),
+    top: await page.getByTestId('page').evaluate((element) => element.scrollTop),
+  })
+  const before = await state()
+  expect(before.top).toBeGreaterThan(0)
+  await elsewhereAndBack(page)
+  await blocks.nth(4).waitFor()
+  expect(await until(state, ({ top }) => top === before.top)).toEqual(before)
+})
+
+it('levels are measured of a piece, of what is selected in it, and of a block of a page', async () => {
+  const { page } = await visit(`/pieces/${(await pieceOf('Nobody told us')).id}`)
+  await sheetDrawn(page)
+  await press(page, 'v')
+  const dialog = page.getByRole('dialog')
+  await dialog.getByText('Integrated loudness').waitFor()
+  expect(await dialog.getByRole('heading').first().innerText()).toBe('Levels of the piece')
+  const loudness = async () => Number(/([−\d.]+) LUFS/.exec(await dialog.innerText())![1].replace('−', '-'))
+  const whole = await loudness()
+  expect(whole).toBeGreaterThan(-40)
+  await page.keyboard.press('Escape')
+  await press(page, 'Home')
+  await press(page, 'Shift+ArrowRight', 2)
+  await press(page, 'v')
+  await dialog.getByText('Integrated loudness').waitFor()
+  expect(await dialog.getByRole('heading').first().innerText()).toMatch(/^Levels, 0:00/)
+  await page.goto(page.url().replace(/\/pieces.*/, `/stories/${FERRY}`))
+  await page.locator('[data-block=actuality]').first().click({ position: { x: 90, y: 12 } })
+  await until(async () => {
+    await press(page, 'v')
+    return dialog.count()
+  }, (count) => count === 1)
+  await dialog.getByText('Integrated loudness').waitFor()
+  expect(await dialog.getByRole('heading').first().innerText()).toMatch(/^Levels, /)
+})
