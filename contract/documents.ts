@@ -21,10 +21,11 @@ const copy = () => yup.string().max(20_000)
 
 const truth = () => yup.boolean().oneOf([true] as const).optional()
 const slipped = () => yup.number().integer().min(-480_000).max(480_000)
+const dB = () => yup.number().min(-60).max(24)
 const shape = () => yup.string().oneOf(['power', 'gain'] as const)
 
 const gain = () => yup.number().min(-60).max(60).optional()
-const line = () => yup.array(yup.object({ at: frames().required(), dB: yup.number().min(-60).max(24).required() }).noUnknown().required())
+const line = () => yup.array(yup.object({ at: frames().required(), dB: dB().required() }).noUnknown().required())
 
 const joinFields = {
   fade: frames().required().max(48_000),
@@ -66,6 +67,7 @@ const spanFields = {
     mute: truth(),
     mutes: yup.array(yup.boolean().nullable().defined()).max(8).optional(),
     slip: yup.array(slipped().required()).max(8).optional(),
+    levels: yup.array(dB().required()).max(8).optional(),
 }
 
 const spanWithin = (depth: number): yup.ObjectSchema<object> => yup.object({ ...spanFields, join: yup.lazy((value: unknown) => (value === undefined ? yup.mixed().optional() : joinWithin(depth).required())) }).noUnknown()
@@ -139,6 +141,7 @@ const paintPart = yup.lazy((part: { what?: string } | undefined) => {
   const side = yup.number().integer().min(0).max(7).required()
   if (part?.what === 'mute') return yup.object({ ...place, what: yup.string().required(), value: yup.boolean().nullable().defined().notOneOf([false]) }).noUnknown().required()
   if (part?.what === 'side') return yup.object({ ...place, what: yup.string().required(), side, value: yup.boolean().nullable().defined() }).noUnknown().required()
+  if (part?.what === 'level') return yup.object({ ...place, what: yup.string().oneOf(['level']).required(), side, value: dB().required() }).noUnknown().required()
   return yup.object({ ...place, what: yup.string().oneOf(['slip']).required(), side, value: slipped().required() }).noUnknown().required()
 })
 

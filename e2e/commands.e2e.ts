@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core'
 import { describe, expect, it } from 'vitest'
 import { clipLength } from '../core/edits/actuality'
-import { bodyOf, boxOf, FERRY, ownPiece, QUAY, saved, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { bodyOf, boxOf, FERRY, ownPiece, press, QUAY, saved, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -114,4 +114,25 @@ describe('the key list', () => {
     expect((await bodyOf(id)).spans).toEqual(before)
     expect(await page.evaluate(() => (globalThis as unknown as { plainCutPlayer: { playing: boolean } }).plainCutPlayer.playing)).toBe(false)
   })
+})
+
+it('favourite commands and speeds stand in a strip of one’s own', async () => {
+  const { page } = await visit(`/tapes/${QUAY}`)
+  await sheetDrawn(page)
+  await press(page, 'Shift+k')
+  const dialog = page.getByRole('dialog', { name: 'Favourites' })
+  await dialog.getByRole('button', { name: '1.5×' }).click()
+  await dialog.getByLabel('Search commands').fill('add a mark')
+  await dialog.getByRole('button', { name: /^Add a mark/ }).click()
+  await page.keyboard.press('Escape')
+  const strip = page.getByRole('toolbar', { name: 'Favourites' })
+  await strip.getByRole('button', { name: '1.5×' }).click()
+  await page.getByTestId('speed').getByText('1.5×').waitFor()
+  await page.reload()
+  await sheetDrawn(page)
+  await strip.getByRole('button', { name: 'Add a mark' }).waitFor()
+  // what a screen does not have is not in its strip
+  await press(page, 'Alt+1')
+  await page.getByText('Stories').first().waitFor()
+  expect(await strip.count()).toBe(0)
 })

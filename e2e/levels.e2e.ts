@@ -1,8 +1,9 @@
 import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
+import { levelPoints } from '../core/edits/levelPoints'
 import { lineAt } from '../core/sound/level'
 import { tapeLevel, type TapeDocument } from '../core/tape/tape'
-import { api, bodyOf, ownPiece, pieces, press, QUAY, saved, selectWords, sheetDrawn, until, useBrowser } from './newsroom'
+import { api, bodyOf, ownPiece, pieces, press, QUAY, saved, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -82,4 +83,47 @@ it('a level line is applied to the tape, and pieces that are there stay as they 
   await sheetDrawn(page)
   await press(page, 'Shift+v')
   await until(line, (all) => all.every(({ dB }) => dB === 0))
+})
+
+it('single points are added, moved by key, typed and removed', async () => {
+  const { page, id } = await ownPiece()
+  const before = await bodyOf(id)
+  const points = (body: typeof before) => levelPoints(body).map(({ at, dB }) => [at, dB])
+  await press(page, 'Home')
+  await press(page, 'Control+ArrowRight', 3)
+  await press(page, 'Shift+p')
+  const added = points(await until(() => bodyOf(id), (body) => points(body).length === 3))
+  const [, [at]] = added
+  expect(added).toEqual([[at - 12_000, 0], [at, 0], [at + 12_000, 0]])
+  await press(page, 'Control+.', 2)
+  await until(() => bodyOf(id), (body) => points(body)[1][1] === 3)
+  await press(page, 'Alt+.', 3)
+  // it goes later with what comes and goes beside it
+  expect(points(await until(() => bodyOf(id), (body) => points(body)[1][0] === at + 1440))).toEqual([[at - 10_560, 0], [at + 1440, 3], [at + 13_440, 0]])
+  const point = page.getByTestId('level-point')
+  await point.getByLabel('Level of the point, dB').fill('-4')
+  await page.keyboard.press('Enter')
+  await until(() => bodyOf(id), (body) => points(body)[1][1] === -4)
+  await page.getByRole('region', { name: /^Bench/ }).focus()
+  await press(page, 'Alt+q')
+  await press(page, 'Alt+w')
+  await point.waitFor()
+  await press(page, 'Alt+d')
+  expect((await until(() => bodyOf(id), (body) => points(body).length === 0)).spans).toEqual(before.spans)
+})
+
+it('level keys, points and measuring work on a tape too, also while the cursor is in the panel', async () => {
+  const { page } = await visit(`/tapes/${QUAY}`)
+  await sheetDrawn(page)
+  const line = async () => tapeLevel((await api<StoredDocument & { body: TapeDocument }>(`/documents/${QUAY}`)).body)?.points ?? []
+  const flat = await line()
+  await selectWords(page, 4, 3)
+  await press(page, 'Alt+v')
+  await page.getByTestId('measured').getByText(/LUFS, peak/).waitFor()
+  expect(await page.getByLabel('Level of what is selected, dB').evaluate((field) => field === document.activeElement)).toBe(true)
+  await press(page, 'Control+,', 2)
+  await until(line, (all) => all.some(({ dB }) => dB === -3))
+  await page.getByRole('region', { name: /^Sheet/ }).focus()
+  await press(page, 'Control+z', 2)
+  await until(line, (all) => JSON.stringify(all) === JSON.stringify(flat))
 })

@@ -39,7 +39,7 @@ describe('playing', () => {
   })
 
   it('counts no join as played whose sound was not there', async () => {
-    const { body } = await pieceOf('No boat till six')
+    const { body } = await pieceOf('Nobody told us')
     const { page, id } = await ownPiece({ ...body, spans: body.spans.map((span) => (span.join ? { ...span, join: { ...span.join, heard: false } } : span)) })
     const played = async () => edits((await bodyOf(id)).spans).filter((edit) => edit.played).length
     const before = await played()
@@ -72,7 +72,7 @@ describe('playing', () => {
   })
 
   it('of all joins in a row goes on over an edit that is made meanwhile', async () => {
-    const { page, id } = await ownPiece()
+    const { page, id } = await ownPiece('Nobody told us')
     const before = edits((await bodyOf(id)).spans).map(({ at }) => at)
     expect(before.length).toBeGreaterThan(1)
     // two words of the beginning go, and the joins after them lie earlier

@@ -64,11 +64,31 @@ describe('two voices on two sides', () => {
     expect((await until(() => bodyOf(id), (body) => !body.spans.some(({ slip }) => slip))).spans).toEqual(before.spans)
   })
 
+  it('level and mute address one of them where that is chosen', async () => {
+    await dragWords(page, 'Which', 'number?')
+    const chosen = (await selection(page))!
+    const then = await loudness(chosen)
+    await page.getByRole('group', { name: 'Which side levels and mutes address' }).getByRole('button', { name: 'Tamsin Roe' }).click()
+    await press(page, 'Control+,', 4)
+    const softer = await until(() => bodyOf(id), (body) => body.spans.some(({ levels }) => levels?.[0] === -6))
+    expect(softer.spans.every(({ level }) => !level)).toBe(true)
+    await saved(page)
+    expect(await loudness(chosen)).toBeCloseTo(then - 6, 0)
+    await press(page, 'Alt+m')
+    await until(() => bodyOf(id), (body) => body.spans.some(({ mutes, mute }) => mutes?.[0] === true && !mute))
+    await press(page, 'Alt+m')
+    await press(page, 'Shift+v')
+    expect((await until(() => bodyOf(id), (body) => !body.spans.some(({ levels }) => levels))).spans).toEqual(before.spans)
+    await press(page, 'Alt+z', 2)
+    await page.getByRole('group', { name: 'Which side levels and mutes address' }).getByRole('button', { name: 'all', exact: true, pressed: true }).waitFor()
+  })
+
   it('one is heard alone, which changes nothing of the file', async () => {
     await press(page, 'Alt+s')
-    await page.getByRole('button', { name: 'Tamsin Roe', pressed: true }).waitFor()
+    const heard = page.getByRole('group', { name: 'Which side is heard' })
+    await heard.getByRole('button', { name: 'Tamsin Roe', pressed: true }).waitFor()
     await press(page, 'Alt+s', 2)
-    await page.getByRole('button', { name: 'all', exact: true, pressed: true }).waitFor()
+    await heard.getByRole('button', { name: 'all', exact: true, pressed: true }).waitFor()
     expect((await bodyOf(id)).spans).toEqual(before.spans)
   })
 })

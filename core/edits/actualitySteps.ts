@@ -8,6 +8,8 @@ export type Paint =
   /** True mutes the side, false has it heard though it is muted on the tape, null is as on the tape. */
   | { what: 'side'; side: number; value: boolean | null }
   | { what: 'slip'; side: number; value: Frames }
+  /** How much louder the side is, in dB; 0 is as recorded. */
+  | { what: 'level'; side: number; value: number }
 
 /** Something painted over one stretch. */
 export type PaintPart = Stretch & Paint

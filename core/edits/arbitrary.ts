@@ -11,13 +11,14 @@ import { overlap, setEndFade, unsplit } from './fades'
 import { changeGaps, changePause, holdOrClose, setGap } from './gaps'
 import { nicks } from './gone'
 import { changeHandle } from './handles'
-import { levelOff, movePoint, shapeLevel } from './levelLine'
+import { levelOff, shapeLevel } from './levelLine'
+import { addPoint, levelPoints, movePoint, removePoint } from './levelPoints'
 import { toggleMute } from './mute'
 import { offcutsOf, setAside, takeBack } from './offcuts'
 import { movePassage, putIn } from './order'
 import { fillHeld, layPatch, patches, takeOffPatch } from './patch'
 import { goBackTo, keepVersion, versionsOf } from './versions'
-import { slipSide, toggleSideMute, unmuteSides } from './voices'
+import { levelSide, slipSide, toggleSideMute, unmuteSides } from './voices'
 
 /** Made-up pieces and acts on them, for property tests: of each kind as many, and at places drawn evenly. */
 
@@ -35,7 +36,7 @@ const span: fc.Arbitrary<Span> = fc
     from: whole(TAPE_LENGTH - 6000),
     length: whole(5000).map((frames) => frames + 1),
     sound: fc.constantFrom<Span['sound']>('tape', 'tape', 'tape', 'tape', 'tone', 'room'),
-    look: fc.constantFrom<Partial<Span>>({}, {}, {}, { mute: true }, { mutes: [true] }, { slip: [0, 480] }, { gain: -3 }),
+    look: fc.constantFrom<Partial<Span>>({}, {}, {}, { mute: true }, { mutes: [true] }, { slip: [0, 480] }, { levels: [0, -6] }, { gain: -3 }),
     level: fc.option(whole(20), { nil: undefined }),
     fade: fc.option(whole(2000), { nil: undefined }),
   })
@@ -118,6 +119,7 @@ export const ACTS = {
   toggleMute: ({ document, stretch }) => toggleMute(document, stretch),
   muteSide: ({ document, stretch, share: at }) => toggleSideMute(document, stretch, at < 0.5 ? 0 : 1),
   unmuteSides: ({ document, stretch }) => unmuteSides(document, stretch),
+  levelSide: ({ document, stretch, share: at }) => levelSide(document, stretch, 1, (dB) => dB + byShare(at, 12) - 6),
   slipSide: ({ document, stretch, share: at }) => slipSide(document, stretch, 1, byShare(at, 1000)),
   setAside: ({ document, stretch }) => (stretch.to - stretch.from < listLength(document.spans) ? setAside(document, stretch, `2026-11-25T17:${stretch.from}`) : []),
   putBack: ({ document, stretch }) => {
@@ -156,6 +158,11 @@ export const ACTS = {
   changeGaps: ({ document, edit, share: at }) => (edit ? changeGaps(document, [edit], byShare(at, 1000), []) : []),
   setGap: ({ document, edit, share: at }) => (edit ? setGap(document, edit, Math.floor(at * 4000), { left: 100, right: 100 }) : []),
   changeHandle: ({ document, share: at, stretch }) => changeHandle(document, stretch.from % 2 ? 'head' : 'tail', byShare(at, 1000), 400),
+  addPoint: ({ document, share: at }) => addPoint(document, Math.floor(at * listLength(document.spans))),
+  removePoint: ({ document, share: at }) => {
+    const points = levelPoints(document)
+    return points.length ? removePoint(document, points[Math.floor(at * (points.length - 1))].at) : []
+  },
   movePoint: ({ document, share: at }) => {
     let start = 0
     for (const { from, to, level } of document.spans) {

@@ -44,7 +44,7 @@ export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
   if (first.tape !== last.tape || last.to <= first.from) return []
   const before = slice(piece.spans, Math.max(0, stretch.from - 1), stretch.from)[0]
   const after = slice(piece.spans, stretch.to, stretch.to + 1)[0]
-  const plain = (span: Span | undefined) => span !== undefined && span.sound === 'tape' && !span.mute && !span.mutes && !span.patch && !span.slip && !span.level && !span.gain && span.tape === first.tape
+  const plain = (span: Span | undefined) => span !== undefined && span.sound === 'tape' && !span.mute && !span.mutes && !span.patch && !span.slip && !span.level && !span.levels && !span.gain && span.tape === first.tape
   const meetsBefore = plain(before) && before.to === first.from
   const meetsAfter = plain(after) && after.from === last.to
   const join = joinAt(piece.spans, stretch.from)

@@ -94,8 +94,8 @@ function closedBack(piece: Piece, edit: Edit, nick: Nick, part: Stretch): Steps 
 function bareTape({ tape, from, to }: Stretch & { tape: string }, { left, right }: Edit): Span[] {
   if (to <= from) return []
   const alike = sameTreatment(left, right) && !left.patch && left.sound === 'tape' && left.tape === tape
-  const { level, gain, mute, mutes, slip } = left
-  const look = alike ? { ...(level ? { level } : {}), ...(gain ? { gain } : {}), ...(mute ? { mute } : {}), ...(mutes ? { mutes } : {}), ...(slip ? { slip } : {}) } : {}
+  const { level, levels, gain, mute, mutes, slip } = left
+  const look = alike ? { ...(level ? { level } : {}), ...(levels ? { levels } : {}), ...(gain ? { gain } : {}), ...(mute ? { mute } : {}), ...(mutes ? { mutes } : {}), ...(slip ? { slip } : {}) } : {}
   return [{ tape, from, to, sound: 'tape', ...look }]
 }
 

@@ -59,6 +59,8 @@ export interface Span {
   mutes?: readonly (boolean | null)[]
   /** How much later each of its tape's sides is heard here than it was said, in the order of the sides. */
   slip?: readonly Frames[]
+  /** How much louder each of its tape's sides is heard here, in dB, in the order of the sides. */
+  levels?: readonly number[]
   join?: Join
 }
 
@@ -128,7 +130,8 @@ export const sameTreatment = (left: Span, right: Span): boolean =>
   sameLine(left.level, right.level) &&
   samePatch(left.patch, right.patch) &&
   sameBySide<boolean | null>(left.mutes, right.mutes, null) &&
-  sameBySide(left.slip, right.slip, 0)
+  sameBySide(left.slip, right.slip, 0) &&
+  sameBySide(left.levels, right.levels, 0)
 
 /** Whether the frames of the tape run on from one span into the other, whatever is done to either. */
 export const sameFrames = (left: Span, right: Span): boolean => left.tape === right.tape && left.to === right.from

@@ -5,7 +5,8 @@ import { shapeLevel } from './levelLine'
 
 /** A phrase that is softer or louder than what the same speaker says around it, brought to that level. Speech is compared with speech. */
 
-interface Said {
+/** A word that is heard, and where. */
+export interface Said {
   at: Frames
   end: Frames
   phraseEnd: boolean

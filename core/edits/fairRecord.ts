@@ -141,7 +141,8 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | '
       const at = replaced[index] ? gone.length + muted.length + replaced.slice(0, index).filter(Boolean).length : -1
       return { kind: 'patched', text: textOf(inside), replaced: at < 0 ? '' : textOf(told[at]), place: placeOf(standsFor(span)), laid: placeOf(span), filled: span.patch.held === true }
     }
-    const gain = (piece.gain ?? 0) + (span.gain ?? 0)
+    const ofSide = (span.levels ?? []).reduce((most, dB) => (Math.abs(dB) > Math.abs(most) ? dB : most), 0)
+    const gain = (piece.gain ?? 0) + (span.gain ?? 0) + ofSide
     const change = (span.level ?? []).reduce((most, { dB }) => (Math.abs(dB + gain) > Math.abs(most) ? dB + gain : most), gain)
     const sides = piece.sides?.[span.tape] ?? []
     return {

@@ -4,7 +4,7 @@ import { lineAt } from '../sound/level'
 import { applyAll, applyAndInvert } from '../steps/document'
 import { actualityType, clipLength, type Actuality } from './actuality'
 import { piece, shareOf } from './arbitrary'
-import { appliedLine, flattened, levelOff, movePoint, shapeLevel } from './levelLine'
+import { appliedLine, flattened, levelOff, shapeLevel } from './levelLine'
 import { cuts, fromTape, spanAt, toTape } from './editList'
 
 const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'quay', from: 10_000, to: 40_000, sound: 'tape' }], head: 0, tail: 0 }
@@ -27,20 +27,6 @@ describe('a level line', () => {
     expect(lineAt(twice.spans[0].level!, 17_000)).toBe(-9)
     const back = done(twice, shapeLevel(twice, { from: 0, to: 30_000 }, () => 0, 0))
     expect(back.spans).toEqual(whole.spans)
-  })
-
-  it('has points that are moved, in their own span and never past each other', () => {
-    const line = done(whole, shapeLevel(whole, { from: 5000, to: 15_000 }, lower))
-    const points = (document: Actuality) => document.spans[0].level!.map(({ at, dB }) => [at, dB])
-    expect(points(line)).toEqual([[15_000, 0], [16_200, -9], [23_800, -9], [25_000, 0]])
-    const moved = done(line, movePoint(line, 6200, { at: 7000, dB: -4.04 }))
-    expect(points(moved)[1]).toEqual([17_000, -4])
-    const past = done(line, movePoint(line, 6200, { at: 29_000, dB: -99 }))
-    expect(points(past)[1]).toEqual([23_799, -60])
-    const { document, inverse } = applyAndInvert(actualityType, line, movePoint(line, 15_000, { at: 14_000, dB: 1 }))
-    expect(applyAll(actualityType, document, inverse)).toEqual(line)
-    expect(movePoint(line, 6000, { at: 7000, dB: 0 })).toEqual([])
-    expect(movePoint(line, 99_000, { at: 7000, dB: 0 })).toEqual([])
   })
 
   it('never goes beyond what a line can do', () => {

@@ -1,12 +1,14 @@
 import { lineAt, type LevelPoint } from '../sound/level'
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
-import { joinAt, spanAt, spanLength, type Span } from './editList'
+import { joinAt, spanLength, type Span } from './editList'
 
 /** Level lines of a piece, drawn from selections. A line stays with the frames of the tape that it was drawn on. */
 
 /** What a line can do, in dB. */
 const [LOWEST, HIGHEST] = [-60, 24]
+/** A level within what a line can do, in tenths of a dB. */
+export const heldLevel = (dB: number): number => Math.round(10 * clamp(dB, LOWEST, HIGHEST)) / 10
 /** A change comes and goes within this. */
 const SHOULDER: Frames = milliseconds(25)
 
@@ -16,7 +18,7 @@ const SHOULDER: Frames = milliseconds(25)
  * over the whole of each span that the stretch touches, so that no cut comes of it.
  */
 export function shapeLevel(piece: Pick<Actuality, 'spans'>, stretch: Stretch, level: (dB: number) => number, shoulder: Frames = SHOULDER): ActualityStep[] {
-  const held = (dB: number) => Math.round(10 * clamp(level(dB), LOWEST, HIGHEST)) / 10
+  const held = (dB: number) => heldLevel(level(dB))
   return overSpans(piece, stretch, (span, a, b) => withLine(span, lined(span.level ?? [], a, b, Math.min(shoulder, Math.floor((b - a) / 2)), held)))
 }
 
@@ -42,21 +44,6 @@ function overSpans(piece: Pick<Actuality, 'spans'>, stretch: Stretch, change: (s
     start = end
   }
   return insert.length ? [{ type: 'replace', from, to, insert, after: joinAt(piece.spans, to) }] : []
-}
-
-/** Moves a point of a line, which stands at a place of the piece, to another place and level: within its span, and never past its neighbours. Nothing where no point stands there. */
-export function movePoint(piece: Pick<Actuality, 'spans'>, at: Frames, to: LevelPoint): ActualityStep[] {
-  const found = spanAt(piece.spans, at)
-  if (!found) return []
-  const { span, start } = found
-  const level = span.level ?? []
-  const index = level.findIndex((point) => point.at === span.from + at - start)
-  if (index < 0) return []
-  const low = Math.max(span.from, (level[index - 1]?.at ?? -Infinity) + 1)
-  const high = Math.min(span.to, (level[index + 1]?.at ?? Infinity) - 1)
-  const moved: LevelPoint = { at: clamp(span.from + to.at - start, low, high), dB: Math.round(10 * clamp(to.dB, LOWEST, HIGHEST)) / 10 }
-  const end = start + spanLength(span)
-  return [{ type: 'replace', from: start, to: end, insert: [withLine(span, level.map((point, i) => (i === index ? moved : point)))], after: joinAt(piece.spans, end) }]
 }
 
 /** The level line of a tape once what spans of a piece have of their own is applied to it; where the spans have none, the tape's stays. */

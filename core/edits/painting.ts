@@ -2,7 +2,7 @@ import type { Frames, Stretch } from '../time'
 import type { PaintPart, PaintStep } from './actualitySteps'
 import { normal, slice, spanLength, stands, listLength, type EditList, type Join, type Span } from './editList'
 
-/** What is painted over stretches of a piece: mutes, and one side's delay. Positions are frames of the piece. */
+/** What is painted over stretches of a piece: mutes, and one side's delay and level. Positions are frames of the piece. */
 
 /** A list of values by side with one of them changed; nothing where all are `none`. */
 function bySide<V>(values: readonly V[] | undefined, side: number, value: V, none: V): V[] | undefined {
@@ -23,6 +23,11 @@ function painted(span: Span, paint: PaintPart): Span {
     const mutes = bySide<boolean | null>(before, paint.side, paint.value, null)
     return mutes ? { ...rest, mutes } : rest
   }
+  if (paint.what === 'level') {
+    const { levels: before, ...rest } = span
+    const levels = bySide(before, paint.side, paint.value, 0)
+    return levels ? { ...rest, levels } : rest
+  }
   const { slip: before, ...rest } = span
   const slip = bySide(before, paint.side, paint.value, 0)
   return slip ? { ...rest, slip } : rest
@@ -32,6 +37,7 @@ function painted(span: Span, paint: PaintPart): Span {
 function valueOf(span: Span, paint: PaintPart): PaintPart['value'] {
   if (paint.what === 'mute') return span.mute ?? null
   if (paint.what === 'side') return span.mutes?.[paint.side] ?? null
+  if (paint.what === 'level') return span.levels?.[paint.side] ?? 0
   return span.slip?.[paint.side] ?? 0
 }
 

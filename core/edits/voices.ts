@@ -3,6 +3,7 @@ import { wordsIn, type Word } from '../tape/words'
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
 import type { PaintPart } from './actualitySteps'
+import { heldLevel } from './levelLine'
 import { slice, spanLength, type Span } from './editList'
 
 /**
@@ -63,6 +64,17 @@ export function toggleSideMute(piece: Piece, stretch: Stretch, side: number): Ac
 /** Both sides are heard again over a stretch; empty where nobody is muted. */
 export const unmuteSides = (piece: Piece, stretch: Stretch): ActualityStep[] =>
   painting(onTape(piece, stretch).flatMap((placed) => (piece.sides?.[placed.span.tape] ?? []).flatMap((_, side) => unmuting(piece, placed, side) ?? [])))
+
+/** Changes the level of one side over a stretch: `level` gives what a level in dB becomes. The other sides are not touched. */
+export const levelSide = (piece: Piece, stretch: Stretch, side: number, level: (dB: number) => number): ActualityStep[] =>
+  painting(onTape(piece, stretch).map(({ span, from, to }) => ({ what: 'level', side, from, to, value: heldLevel(level(span.levels?.[side] ?? 0)) })))
+
+/** The level of each side as recorded over a stretch. */
+export const sideLevelsOff = (piece: Piece, stretch: Stretch): ActualityStep[] =>
+  painting(onTape(piece, stretch).flatMap(({ span, from, to }) => (span.levels ?? []).flatMap((dB, side): PaintPart[] => (dB ? [{ what: 'level', side, from, to, value: 0 }] : []))))
+
+/** The level of one side at the middle of a stretch, in dB. */
+export const levelOfSide = (piece: Piece, { from, to }: Stretch, side: number): number => slice(piece.spans, Math.floor((from + to) / 2), Math.floor((from + to) / 2) + 1)[0]?.levels?.[side] ?? 0
 
 /**
  * Moves one side of a stretch later (or earlier, where negative) against the other, so that two who

@@ -44,6 +44,13 @@ export function lineWithin(points: readonly LevelPoint[], from: Frames, to: Fram
   return part.some(({ dB }) => dB !== 0) ? part : undefined
 }
 
+/** A line between two frames, with a point at each of them. */
+export const lineBetween = (points: readonly LevelPoint[], from: Frames, to: Frames): LevelPoint[] => [
+  { at: from, dB: lineAt(points, from) },
+  ...points.filter(({ at }) => at > from && at < to),
+  { at: to, dB: lineAt(points, to) },
+]
+
 /**
  * The level in dB at a frame of the tape. Before the first and after the last point the line goes
  * on flat; between two points it eases (smoothstep), so that a change has no corner to be heard.

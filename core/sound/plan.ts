@@ -119,7 +119,7 @@ function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ends: 
       if (late) edges.push({ at: at + part.to - late - from, length: MUTE_FADE, rise: false, shape: 'power' })
       const [place, count] = [at + start - from, part.to + late - start]
       if (part.muted) return sideTone(side, facts, place, start, count, [...ramps, ...edges])
-      return sideStrips(side, facts.id, { at: place, length: count, from: start - slip, gain: 1, line: slipped(span.level, slip), ramps: [...ramps, ...edges] })
+      return sideStrips(side, facts.id, { at: place, length: count, from: start - slip, gain: factor(span.levels?.[i] ?? 0), line: slipped(span.level, slip), ramps: [...ramps, ...edges] })
     })
   })
   return span.gain ? strips.map((strip) => ({ ...strip, gain: strip.gain * factor(span.gain!) })) : strips

@@ -49,10 +49,13 @@ interface Props {
   sides: readonly TapeSide[]
   alone: number | null
   onAlone: (side: number | null) => void
+  /** The side that levels and mutes address; null for all. */
+  addressed: number | null
+  onAddress: (side: number | null) => void
 }
 
 /** What stands beside an actuality: its lengths, its cues, who speaks, its joins and what was taken out. */
-export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack, laid, onTakeOff, versions, muted, onUnmute, onTakeBack, onDrop, sides, alone, onAlone }: Props) {
+export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wordsOf, tape, tapeFrame, onSet, onJoin, onNick, onBringBack, laid, onTakeOff, versions, muted, onUnmute, onTakeBack, onDrop, sides, alone, onAlone, addressed, onAddress }: Props) {
   const heard = joins.filter((join) => join.cut.played).length
   const goneTime = gone.reduce((sum, nick) => sum + lengthOf(nick), 0)
   return (
@@ -76,13 +79,10 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
         )}
       </div>
       {sides.length > 1 && (
-        <div className="mb-5 flex flex-wrap items-center gap-1 text-[13px]" role="group" aria-label="Which side is heard">
-          {[null, ...sides.keys()].map((side) => (
-            <button key={String(side)} type="button" aria-pressed={alone === side} className={`min-w-9 truncate rounded-md border px-1.5 py-1 text-[12px] ${alone === side ? (side === null ? 'border-ink bg-ink text-paper' : 'border-tape bg-tape text-paper') : 'border-rule bg-paper-lit hover:border-grain'}`} onClick={() => onAlone(side)}>
-              {side === null ? 'all' : `${sides[side].name || `side ${side + 1}`}`}
-            </button>
-          ))}
-          {alone !== null && <p className="w-full text-[12px] text-tape">Solo, for listening only. The file has all sides.</p>}
+        <div className="mb-5 text-[13px]">
+          <SideChoice title="Heard" label="Which side is heard" sides={sides} chosen={alone} onChoose={onAlone} />
+          <SideChoice title="Level, mute" label="Which side levels and mutes address" sides={sides} chosen={addressed} onChoose={onAddress} />
+          {alone !== null && <p className="text-[12px] text-tape">Solo, for listening only. The file has all sides.</p>}
         </div>
       )}
       <Heading>{joins.length ? `Joins, ${heard} of ${joins.length} played` : 'Joins'}</Heading>
@@ -171,6 +171,20 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
       )}
       {versions}
     </Side>
+  )
+}
+
+/** All sides, or one of them. */
+function SideChoice({ title, label, sides, chosen, onChoose }: { title: string; label: string; sides: readonly TapeSide[]; chosen: number | null; onChoose: (side: number | null) => void }) {
+  return (
+    <div className="mb-1.5 flex flex-wrap items-center gap-1" role="group" aria-label={label}>
+      <span className="w-[70px] text-[12px] text-faint">{title}</span>
+      {[null, ...sides.keys()].map((side) => (
+        <button key={String(side)} type="button" aria-pressed={chosen === side} className={`min-w-9 truncate rounded-md border px-1.5 py-1 text-[12px] ${chosen === side ? (side === null ? 'border-ink bg-ink text-paper' : 'border-tape bg-tape text-paper') : 'border-rule bg-paper-lit hover:border-grain'}`} onClick={() => onChoose(side)}>
+          {side === null ? 'all' : sides[side].name || `side ${side + 1}`}
+        </button>
+      ))}
+    </div>
   )
 }
 

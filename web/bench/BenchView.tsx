@@ -6,7 +6,6 @@ import { clipLength, type Actuality, type ActualityStep } from '../../core/edits
 import { bringBack } from '../../core/edits/bringBack'
 import { type Nick } from '../../core/edits/gone'
 import { benchLayout, nicksIn, toBench, toPiece } from '../../core/edits/benchLayout'
-import { movePoint } from '../../core/edits/levelLine'
 import { fromTape, tapesOf, toTape } from '../../core/edits/editList'
 import { muted } from '../../core/edits/mute'
 import { offcutsOf } from '../../core/edits/offcuts'
@@ -29,6 +28,7 @@ import { StoryFigures, useStoryName } from '../page/StoryFigures'
 import { Others } from '../present/Others'
 import { usePresence } from '../present/present'
 import { PlanFiguresDialog } from '../levels/PlanFiguresDialog'
+import { useLevels } from '../levels/useLevels'
 import { SendDialog } from '../send/SendDialog'
 import { Sheet } from '../sheet/Sheet'
 import { useSheet } from '../sheet/useSheet'
@@ -58,7 +58,7 @@ import { useHandleActs } from './useHandleActs'
 import { useJoinActs } from './useJoinActs'
 import { useJoinsHeard } from './useJoinsHeard'
 import { useJudged } from './useJudged'
-import { useLevelActs } from './useLevelActs'
+import { useLineOnTape } from './useLineOnTape'
 import { useOpenNicks } from './useOpenNicks'
 import { useOrderActs } from './useOrderActs'
 import { usePatchActs } from './usePatchActs'
@@ -176,7 +176,16 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const order = useOrderActs(bench, chosen)
   const { patching, choose, ...patch } = usePatchActs(bench, () => nicks.at(chosen))
   const versions = useVersions(bench, before.against, before.setAgainst)
-  const levels = useLevelActs(bench)
+  const planFor = useCallback((of: Actuality) => piecePlan(of, factsOf), [factsOf])
+  const levels = useLevels({
+    ...bench,
+    now: () => live.body as Actuality,
+    plan: whole,
+    planOf: planFor,
+    side: alone.addressed,
+    gain: { value: piece.gain ?? 0, set: (dB) => act([{ type: 'set', key: 'gain', value: dB === 0 ? undefined : dB }], 'gain') },
+    onTape: useLineOnTape(bench),
+  })
   const voices = useVoices(bench, alone)
   const takingOff = useTakingOff(bench)
   const handles = useHandleActs(bench)
@@ -223,10 +232,10 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     ...cutting.commands,
     'edit.bringBack': levels.trying ? { run: back, title: 'Apply' } : back,
     ...order.commands,
+    ...voices,
     ...patch.commands,
     ...levels.commands,
     ...fades.commands,
-    ...voices,
     ...takingOff,
     ...handles.commands,
     ...heard,
@@ -306,13 +315,15 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       sides={alone.sides}
       alone={alone.alone}
       onAlone={alone.hear}
+      addressed={alone.addressed?.index ?? null}
+      onAddress={alone.address}
     />,
   )
 
   const lines = (
     <ContextMenu ids={HERE}>
       <div className="flex min-h-44 min-w-0 flex-1">
-        <Sheet ref={sheet.handle} owner={sheet.owner} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => act(movePoint(live.body as Actuality, toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB }), 'move a level point')} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} onMoveEnd={(end, to) => handles.drawTo(end, to < 0 ? to : to > layout.length ? to - layout.length + clipLength(live.body as Actuality) : toPiece(layout, to))} place={place} playing={sheet.playing} />
+        <Sheet ref={sheet.handle} owner={sheet.owner} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => levels.movePoint(toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB })} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} onMoveEnd={(end, to) => handles.drawTo(end, to < 0 ? to : to > layout.length ? to - layout.length + clipLength(live.body as Actuality) : toPiece(layout, to))} place={place} playing={sheet.playing} />
       </div>
     </ContextMenu>
   )

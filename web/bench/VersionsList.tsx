@@ -41,7 +41,7 @@ export function VersionsList({ versions, against, onAgainst, onBack, onDrop, onW
               <button type="button" className={act} onClick={() => onWords(version)}>words</button>
               <button type="button" className={act} onClick={() => onBack(version)}>restore</button>
               <span className="flex-1" />
-              <button type="button" className="shrink-0 text-[12px] text-faint hover:text-ink hover:underline" onClick={() => onDrop(version)}>drop</button>
+              <button type="button" className="shrink-0 text-[12px] text-faint hover:text-ink hover:underline" onClick={() => onDrop(version)}>remove</button>
             </div>
           </li>
         ))}

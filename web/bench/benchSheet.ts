@@ -4,7 +4,7 @@ import { toBench, type BenchLayout } from '../../core/edits/benchLayout'
 import { edits, listLength, type Edit, type Span } from '../../core/edits/editList'
 import { isSideMuted, pieceWords, type PieceWord, type WordsOf } from '../../core/edits/pieceWords'
 import { part, planOf, shifted, type FactsOf, type Plan, type Strip } from '../../core/sound/plan'
-import { lineAt, type LevelPoint } from '../../core/sound/level'
+import { lineBetween, type LevelPoint } from '../../core/sound/level'
 import { ENDS, wordsIn, type Word } from '../../core/tape/words'
 import { milliseconds, type Frames, type Stretch } from '../../core/time'
 import { trustOf } from '../tape/tapeSheet'
@@ -119,8 +119,7 @@ export function benchLines(layout: BenchLayout): LevelPoint[][] {
       const at = start
       start += to - from
       if (!level) return []
-      const inside = level.filter((point) => point.at > from && point.at < to)
-      return [[{ at: from, dB: lineAt(level, from) }, ...inside, { at: to, dB: lineAt(level, to) }].map((point) => ({ at: at + point.at - from, dB: point.dB }))]
+      return [lineBetween(level, from, to).map((point) => ({ at: at + point.at - from, dB: point.dB }))]
     })
   })
 }

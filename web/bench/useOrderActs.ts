@@ -82,7 +82,7 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, place, go
   return {
     moveTo,
     bringBack,
-    drop: (offcut: Offcut) => act(dropOffcut(now(), offcut), 'drop an offcut'),
+    drop: (offcut: Offcut) => act(dropOffcut(now(), offcut), 'remove an offcut'),
     unmute: (stretch: Stretch) => act(toggleMute(now(), stretch), 'unmute'),
     commands: {
       'page.up': { run: () => movePhrase(-1), title: 'Move the passage earlier', unable: selected ? null : 'Select the passage to move.' },

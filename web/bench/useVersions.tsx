@@ -36,7 +36,7 @@ export function useVersions({ live, piece, wordsOf, setChosen, act }: Bench, aga
         act(goBackTo(now(), version), `back to ${version.name}`)
         setChosen(null)
       }}
-      onDrop={(version) => act(dropVersion(now(), version), 'drop a version')}
+      onDrop={(version) => act(dropVersion(now(), version), 'remove a version')}
       onWords={setInWords}
     />
   )

@@ -10,17 +10,33 @@ import type { Bench } from './bench'
 /** By how much a key moves one voice against the other. */
 const SLIP: Frames = milliseconds(50)
 
-/** One of two voices heard alone, for listening only. */
+/** One of two sides heard alone, for listening only; and the side that levels and mutes address. */
 export function useAlone({ spans }: Actuality, whole: Plan, factsOf: FactsOf) {
   const [alone, setAlone] = useState<number | null>(null)
   const [{ tape }] = spans
   const facts = useMemo(() => factsOf(tape), [factsOf, tape])
   const plan = useMemo(() => (alone === null ? whole : onlySide(whole, facts, alone)), [whole, facts, alone])
-  return { alone, plan, facts, sides: facts.sides, hear: setAlone, next: () => setAlone(alone === null ? 0 : alone + 1 < facts.sides.length ? alone + 1 : null) }
+  const [meant, setMeant] = useState<number | null>(null)
+  const { sides } = facts
+  const after = (side: number | null) => (side === null ? 0 : side + 1 < sides.length ? side + 1 : null)
+  // what is heard alone is meant
+  const index = sides.length > 1 ? (alone ?? meant) : null
+  return {
+    alone,
+    plan,
+    facts,
+    sides,
+    hear: setAlone,
+    next: () => setAlone(after(alone)),
+    /** The side that levels and mutes address; null for all of them. */
+    addressed: index === null ? null : { index, name: sides[index].name || `side ${index + 1}` },
+    address: setMeant,
+    addressNext: () => setMeant(after(meant)),
+  }
 }
 
-/** What is done to one of two voices. The one that is heard alone is meant; else the one that says less of what is selected. */
-export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { alone, next }: Pick<ReturnType<typeof useAlone>, 'alone' | 'next'>) {
+/** What is done to one of two sides: the one that is addressed; else the one that says less of what is selected. */
+export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { addressed, addressNext, next, sides: ofPiece }: ReturnType<typeof useAlone>) {
   const now = () => live.body as Actuality
   const meant = (): { side: number; name: string } | null => {
     const not = (why: string) => {
@@ -32,7 +48,7 @@ export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { al
     if (!from || !to || from.tape !== to.tape || to.frame < from.frame) return not('Select an unbroken stretch of one tape.')
     const { sides } = factsOf(from.tape)
     if (sides.length < 2) return not('This tape has only one side, so its speakers can’t be separated.')
-    const side = alone ?? lesserSide(sides, wordsOf(from.tape), { from: from.frame, to: to.frame + 1 })
+    const side = addressed?.index ?? lesserSide(sides, wordsOf(from.tape), { from: from.frame, to: to.frame + 1 })
     if (side === null) return not('No transcribed speech there. Solo the side you mean first.')
     return { side, name: sides[side].name || `side ${side + 1}` }
   }
@@ -48,5 +64,13 @@ export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { al
     if (!which || !selected) return
     act(slipSide(now(), selected, which.side, by), by > 0 ? `${which.name} later` : `${which.name} earlier`)
   }
-  return { 'voice.alone': next, 'voice.mute': mute, 'voice.earlier': () => slip(-SLIP), 'voice.later': () => slip(SLIP) }
+  const one = ofPiece.length < 2 ? 'This piece has only one side.' : null
+  return {
+    'voice.alone': { run: next, unable: one },
+    'voice.choose': { run: addressNext, unable: one, on: addressed !== null },
+    ...(addressed ? { 'edit.mute': { run: mute, title: `Mute / unmute ${addressed.name}` } } : {}),
+    'voice.mute': mute,
+    'voice.earlier': () => slip(-SLIP),
+    'voice.later': () => slip(SLIP),
+  }
 }

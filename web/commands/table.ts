@@ -80,6 +80,7 @@ export const COMMANDS = {
   'off.all': { title: 'Reset to recorded', group: 'Editing', keys: ['Alt+R'] },
   'voice.alone': { title: 'Solo one side', group: 'Sides', keys: ['Alt+S'], also: 'solo listen' },
   'voice.mute': { title: 'Mute / unmute one side', group: 'Sides', keys: ['Alt+H'], also: 'silence bleep' },
+  'voice.choose': { title: 'Level and mute: all sides, or one', group: 'Sides', keys: ['Alt+Z'] },
   'voice.earlier': { title: 'Move one side earlier', group: 'Sides', keys: ['Alt+J'] },
   'voice.later': { title: 'Move one side later', group: 'Sides', keys: ['Alt+K'] },
   'edit.pull': { title: 'Pull as actuality', group: 'Editing', keys: ['P'], needs: 'selection', also: 'clip excerpt extract cut actuality' },
@@ -102,11 +103,17 @@ export const COMMANDS = {
   'end.endLater': { title: 'End one word later', group: 'Ends and handles', keys: ['Ctrl+Alt+ArrowRight'] },
   'version.keep': { title: 'Keep this version', group: 'Editing', keys: ['Ctrl+S'], also: 'save snapshot version' },
 
-  'level.softer': { title: 'Level down 1.5 dB', group: 'Levels', keys: ['Ctrl+,'], needs: 'selection', also: 'volume quieter gain duck' },
-  'level.louder': { title: 'Level up 1.5 dB', group: 'Levels', keys: ['Ctrl+.'], needs: 'selection', also: 'volume gain boost' },
+  'level.softer': { title: 'Level down 1.5 dB', group: 'Levels', keys: ['Ctrl+,'], also: 'volume quieter gain duck' },
+  'level.louder': { title: 'Level up 1.5 dB', group: 'Levels', keys: ['Ctrl+.'], also: 'volume gain boost' },
   'level.breath': { title: 'Reduce a breath', group: 'Levels', keys: ['Shift+B'], needs: 'selection', also: 'breath inhale duck' },
   'level.open': { title: 'Level panel', group: 'Levels', keys: ['Alt+V'] },
   'level.even': { title: 'Even out a phrase', group: 'Levels', keys: ['Alt+L'], needs: 'selection', also: 'normalise loudness match' },
+  'level.pointAdd': { title: 'Add a level point', group: 'Levels', keys: ['Shift+P'], also: 'automation envelope node keyframe' },
+  'level.pointBack': { title: 'Previous level point', group: 'Levels', keys: ['Alt+Q'] },
+  'level.pointOn': { title: 'Next level point', group: 'Levels', keys: ['Alt+W'] },
+  'level.pointEarlier': { title: 'Level point 10 ms earlier', group: 'Levels', keys: ['Alt+,'] },
+  'level.pointLater': { title: 'Level point 10 ms later', group: 'Levels', keys: ['Alt+.'] },
+  'level.pointRemove': { title: 'Remove the level point', group: 'Levels', keys: ['Alt+D'], also: 'delete' },
   'level.onTape': { title: 'Copy the level line to the tape', group: 'Levels', keys: ['Alt+G'] },
   'level.off': { title: 'Reset level', group: 'Levels', keys: ['Shift+V'] },
 
@@ -184,6 +191,7 @@ export const COMMANDS = {
   'record.stop': { title: 'Stop the take', group: 'Recording', keys: ['Shift+S'] },
   'find.words': { title: 'Search transcripts', group: 'Go to', keys: ['Ctrl+F'], also: 'find search said who filler um er' },
   'help.commands': { title: 'Find a command', group: 'Go to', keys: ['Ctrl+K'] },
+  'help.favourites': { title: 'Choose favourites', group: 'Go to', keys: ['Shift+K'], also: 'toolbar strip customise buttons star' },
   'help.keys': { title: 'Keyboard shortcuts', group: 'Go to', keys: ['?'], also: 'hotkeys keyboard shortcuts keys' },
 } as const satisfies Record<string, Command>
 

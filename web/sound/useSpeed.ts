@@ -14,7 +14,8 @@ const FIRST = 1.5
 
 const lastUsed = (): number => clamp(Number(localStorage.speed) || FIRST, SLOWEST, FASTEST)
 
-function set(speed: number): void {
+/** Sets how fast it plays, within what can be followed. */
+export function setSpeed(speed: number): void {
   const tidy = Math.round(clamp(speed, SLOWEST, FASTEST) * 10) / 10
   if (tidy !== 1) localStorage.speed = String(tidy)
   player.setSpeed(tidy)
@@ -27,14 +28,17 @@ function shuttle(direction: 1 | -1): void {
   if (!player.playing) run('play.toggle')
 }
 
+/** How fast it plays at this moment. */
+export const useSpeedNow = (): number => useSyncExternalStore(player.subscribe, () => player.speed)
+
 export function useSpeed(): { speed: number; hurrying: boolean } {
-  const speed = useSyncExternalStore(player.subscribe, () => player.speed)
+  const speed = useSpeedNow()
   const hurrying = useSyncExternalStore(player.subscribe, () => player.hurrying)
   useCommands({
-    'play.speed': () => set(player.speed === 1 ? lastUsed() : 1),
+    'play.speed': () => setSpeed(player.speed === 1 ? lastUsed() : 1),
     'play.hurry': () => player.setHurrying(!player.hurrying),
-    'play.slower': () => set(player.speed - STEP),
-    'play.faster': () => set(player.speed + STEP),
+    'play.slower': () => setSpeed(player.speed - STEP),
+    'play.faster': () => setSpeed(player.speed + STEP),
     'play.shuttleOn': () => shuttle(1),
     'play.shuttleBack': () => shuttle(-1),
     'play.shuttleStop': () => {

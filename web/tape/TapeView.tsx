@@ -8,6 +8,7 @@ import { normal } from '../../core/edits/editList'
 import { flattened } from '../../core/edits/levelLine'
 import { pull } from '../../core/edits/pull'
 import { pieceWords } from '../../core/edits/pieceWords'
+import { lineBetween } from '../../core/sound/level'
 import { planOf, withSides } from '../../core/sound/plan'
 import { beyond, phraseStarts, speakerStarts } from '../../core/tape/marks'
 import { frameOf, keptBefore, united } from '../../core/tape/skipping'
@@ -54,6 +55,7 @@ import { WordEditor } from '../words/WordEditor'
 import { WordsPanel } from '../words/WordsPanel'
 import { WriteOutDialog } from '../transcript/WriteOutDialog'
 import { SidesPanel } from './SidesPanel'
+import { useTapeLevels } from './useTapeLevels'
 
 export function TapeView() {
   const { id = '' } = useParams()
@@ -256,10 +258,12 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     else toast('Nothing has been pulled from this tape yet.')
   }
 
+  const levels = useTapeLevels({ id, frames: tape.frames, live, level, plan: whole, factsOf, words: shown, selected, place, goTo: sheet.goTo })
+
   useActingOn({ selection: Boolean(selected), join: false })
   useCommands({
     'edit.takeOut': { run: strike, title: 'Strike' },
-    'edit.bringBack': { run: unstrike, title: 'Unstrike' },
+    'edit.bringBack': levels.trying ? { run: levels.take, title: 'Apply' } : { run: unstrike, title: 'Unstrike' },
     'edit.pull': { run: pulling.run, unable: pulling.busy ? 'Being pulled.' : null },
     'edit.offRecord': setOffRecord,
     'edit.mark': () => mark(),
@@ -270,9 +274,10 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     'play.speakerOn': () => step(speakerStarts(words), 1),
     'play.markBack': () => step(marks.map(({ at }) => at), -1),
     'play.markOn': () => step(marks.map(({ at }) => at), 1),
-    'level.off': () => {
-      if (!levelRecord) return void toast('This tape has no level line.')
-      act([{ type: 'set', id: levelRecord.id, key: 'points', value: flattened(levelRecord.points, selected ?? { from: 0, to: tape.frames }) }], 'level as recorded')
+    ...levels.commands,
+    'level.off': {
+      run: () => levelRecord && act([{ type: 'set', id: levelRecord.id, key: 'points', value: flattened(levelRecord.points, selected ?? { from: 0, to: tape.frames }) }], 'level as recorded'),
+      unable: levelRecord?.points.length ? null : 'This tape has no level line.',
     },
     'view.figures': () => setMeasuring(true),
     'play.skipStruck': { run: () => setSkipping(!skipping), on: skipping },
@@ -298,7 +303,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       shades: [...off.map((stretch) => ({ ...stretch, look: 'off' as const })), ...united(strikes).flatMap((stretch) => without(stretch, off)).map((stretch) => ({ ...stretch, look: 'struck' as const }))].sort((a, b) => a.from - b.from),
       used: uses.filter((use) => !use.aside).flatMap((use) => use.stretches),
       nicks: [],
-      lines: levelRecord?.points.length ? [levelRecord.points] : [],
+      lines: levelRecord?.points.length ? [lineBetween(levelRecord.points, 0, tape.frames)] : [],
       marks,
       selection: sheet.selection,
     }),
@@ -395,11 +400,12 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     >
       <ContextMenu ids={HERE}>
         <div className="flex min-h-44 min-w-0 flex-1">
-          <Sheet ref={sheet.handle} owner={sheet.owner} language={head.language ?? SPOKEN} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
+          <Sheet ref={sheet.handle} owner={sheet.owner} language={head.language ?? SPOKEN} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePoint={levels.movePoint} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
             {correcting.now && <WordEditor now={correcting.now} text={correcting.text} sheet={sheet.handle} onKeep={correcting.keep} onLeave={correcting.leave} onOnwards={correcting.onwards} />}
           </Sheet>
         </div>
       </ContextMenu>
+      {levels.panel}
       {measuring && <TapeFiguresDialog tape={tape} plan={whole} selected={selected} onGo={(frame) => sheet.goTo(frame)} onClose={() => setMeasuring(false)} />}
       {bringing && <BringInDialog tape={id} name={head.name} onGo={(frame) => sheet.goTo(frame)} onClose={() => setBringing(false)} />}
       {writing && <WriteOutDialog id={id} name={head.name} selected={selected} onClose={() => setWriting(false)} />}

@@ -20,3 +20,4 @@ export const sheetWords = (words: readonly Word[]): SheetWord[] =>
     trust: trustOf(word),
     phraseEnd: endsPhrase(words, i, PHRASE_PAUSE),
   }))
+

@@ -5,6 +5,7 @@ import { useTheme } from './theme'
 import { Button, CommandButton } from './parts'
 import { AudioLines, HelpCircle, Mic, Moon, Newspaper, PanelRight, Redo2, Search, Sun, Undo2 } from 'lucide-react'
 import { unableTo, useAvailable } from '../commands/commands'
+import { FavouriteStrip } from '../commands/FavouriteStrip'
 
 /**
  * What stands around every view: where one is above, what one works on in the middle, what plays below. In a narrow
@@ -42,6 +43,7 @@ export function Shell({ path, right, children, foot, aside }: { path: ReactNode;
         <main className={`flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto ${open ? 'max-[860px]:hidden' : ''}`}>{children}</main>
         {aside && <div className={`flex min-h-0 ${open ? 'max-[860px]:flex-1' : 'max-[860px]:hidden'}`}>{aside}</div>}
       </div>
+      {foot && <FavouriteStrip />}
       {foot && <footer className="flex min-h-14 shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-rule px-6 py-1.5 max-[860px]:gap-x-3 max-[860px]:px-3 print:hidden">{foot}</footer>}
     </div>
   )

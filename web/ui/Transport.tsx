@@ -74,7 +74,7 @@ function Figure({ label, name, value, onKeep, strong }: { label: string; name?: 
 }
 
 /** `m:ss.mmm`, where edges are set by figure. */
-function fine(frames: Frames): string {
+export function fine(frames: Frames): string {
   const ms = Math.round((frames * 1000) / 48_000)
   const seconds = Math.floor(ms / 1000)
   return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}.${String(ms % 1000).padStart(3, '0')}`

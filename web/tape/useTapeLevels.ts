@@ -1,0 +1,40 @@
+import { useCallback, useMemo } from 'react'
+import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import { planOf, type FactsOf, type Plan } from '../../core/sound/plan'
+import type { LevelPoint } from '../../core/sound/level'
+import { applyAll } from '../../core/steps/document'
+import { tapeLevel, wholeTape, type TapeDocument } from '../../core/tape/tape'
+import type { Frames, Stretch } from '../../core/time'
+import type { LiveDocument } from '../documents/liveDocument'
+import { useLevels } from '../levels/useLevels'
+import type { SheetWord } from '../sheet/model'
+
+interface OfTape {
+  id: string
+  frames: Frames
+  live: LiveDocument
+  level: readonly LevelPoint[] | undefined
+  plan: Plan
+  factsOf: FactsOf
+  words: readonly SheetWord[]
+  selected: Stretch | null
+  place: () => Frames
+  goTo: (frame: Frames) => void
+}
+
+/** A tape as a piece of all of it: what works on the level line of one works on that of the other. */
+const asPiece = (id: string, frames: Frames, level: readonly LevelPoint[] | undefined): Actuality => ({ kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: wholeTape(id, frames, level), head: 0, tail: 0 })
+
+/** The level line of a tape: heard on it, and in pieces that are pulled from now on. */
+export function useTapeLevels({ id, frames, live, level, plan, factsOf, words, selected, place, goTo }: OfTape) {
+  const piece = useMemo(() => asPiece(id, frames, level), [id, frames, level])
+  const now = () => asPiece(id, frames, tapeLevel(live.body as TapeDocument)?.points)
+  const act = (steps: ActualityStep[], label: string) => {
+    if (!steps.length) return
+    const [{ level: points = [] }] = applyAll(actualityType, now(), steps).spans
+    const there = tapeLevel(live.body as TapeDocument)
+    live.act(there ? [{ type: 'set', id: there.id, key: 'points', value: points }] : [{ type: 'put', record: { id: crypto.randomUUID(), kind: 'level', points } }], { label })
+  }
+  const planOfPiece = useCallback(({ spans }: Actuality) => planOf(spans, factsOf), [factsOf])
+  return useLevels({ owner: `tape/${id}`, piece, now, plan, planOf: planOfPiece, kept: words, selected, place, goTo, act, asEdited: () => undefined, side: null })
+}
