@@ -125,5 +125,14 @@ it('level keys, points and measuring work on a tape too, also while the cursor i
   await until(line, (all) => all.some(({ dB }) => dB === -3))
   await page.getByRole('region', { name: /^Sheet/ }).focus()
   await press(page, 'Control+z', 2)
+  await press(page, 'Escape')
+  for (const steps of [2, 9]) {
+    await press(page, 'Home')
+    await press(page, 'Control+ArrowRight', steps)
+    await press(page, 'Shift+p')
+  }
+  await press(page, 'Control+.')
+  await until(line, (all) => all.length === flat.length + 6 && all.some(({ dB }) => dB === 1.5))
+  await press(page, 'Control+z', 3)
   await until(line, (all) => JSON.stringify(all) === JSON.stringify(flat))
 })

@@ -94,7 +94,9 @@ class Typing {
 
   /** Whether a key belongs to what is being typed, though its field is gone. */
   goesOn(event: KeyboardEvent): boolean {
-    if (!this.field || this.field.isConnected || performance.now() - this.last > TYPING_MS || event.key.length > 1) return false
+    // a field that was left on purpose, or a key that writes nothing, ends the writing
+    if (this.field?.isConnected || event.key.length > 1 || event.ctrlKey || event.metaKey) this.field = null
+    if (!this.field || performance.now() - this.last > TYPING_MS) return false
     this.last = performance.now()
     return true
   }

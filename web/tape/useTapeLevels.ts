@@ -1,9 +1,10 @@
 import { useCallback, useMemo } from 'react'
 import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import type { EditList } from '../../core/edits/editList'
 import { planOf, type FactsOf, type Plan } from '../../core/sound/plan'
 import type { LevelPoint } from '../../core/sound/level'
 import { applyAll } from '../../core/steps/document'
-import { tapeLevel, wholeTape, type TapeDocument } from '../../core/tape/tape'
+import { tapeLevel, type TapeDocument } from '../../core/tape/tape'
 import type { Frames, Stretch } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useLevels } from '../levels/useLevels'
@@ -23,7 +24,11 @@ interface OfTape {
 }
 
 /** A tape as a piece of all of it: what works on the level line of one works on that of the other. */
-const asPiece = (id: string, frames: Frames, level: readonly LevelPoint[] | undefined): Actuality => ({ kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: wholeTape(id, frames, level), head: 0, tail: 0 })
+function asPiece(tape: string, frames: Frames, level: readonly LevelPoint[] = []): Actuality {
+  // points that change nothing yet are points too
+  const spans: EditList = [{ tape, from: 0, to: frames, sound: 'tape', ...(level.length ? { level: [...level] } : {}) }]
+  return { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans, head: 0, tail: 0 }
+}
 
 /** The level line of a tape: heard on it, and in pieces that are pulled from now on. */
 export function useTapeLevels({ id, frames, live, level, plan, factsOf, words, selected, place, goTo }: OfTape) {
