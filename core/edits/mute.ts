@@ -16,9 +16,9 @@ export function muted({ spans }: Piece): (Stretch & { span: Span })[] {
   })
 }
 
-/** Mutes a stretch, or unmutes it where some of it is muted. Joins stay as they are. */
-export function toggleMute({ spans }: Piece, { from, to }: Stretch): ActualityStep[] {
-  const part = slice(spans, from, to)
-  if (!part.length) return []
-  return [{ type: 'paint', parts: [{ from, to, what: 'mute', value: part.some((span) => span.mute) ? null : true }] }]
-}
+/** Mutes a stretch, or unmutes it. Joins stay as they are. */
+export const mute = ({ spans }: Piece, { from, to }: Stretch, on: boolean): ActualityStep[] =>
+  slice(spans, from, to).length ? [{ type: 'paint', parts: [{ from, to, what: 'mute', value: on || null }] }] : []
+
+/** Mutes a stretch, or unmutes it where some of it is muted. */
+export const toggleMute = (piece: Piece, stretch: Stretch): ActualityStep[] => mute(piece, stretch, !slice(piece.spans, stretch.from, stretch.to).some((span) => span.mute))

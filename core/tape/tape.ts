@@ -42,6 +42,7 @@ export type TapeRecord =
 export type TapeStep = RecordStep<TapeRecord>
 export type TapeHead = Extract<TapeRecord, { kind: 'tape' }>
 export type Strike = Extract<TapeRecord, { kind: 'strike' }>
+export type OffRecord = Extract<TapeRecord, { kind: 'off' }>
 export type Mark = Extract<TapeRecord, { kind: 'mark' }>
 
 export const tapeType = recordsType<TapeRecord, TapeDocument>()

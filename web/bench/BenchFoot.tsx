@@ -21,12 +21,13 @@ interface BenchFootProps {
 
 /** What plays, what is selected, and what can be done with it. */
 export function BenchFoot({ sheet, layout, before, against, patching, onPage, onWriteOut, onDuplicate }: BenchFootProps) {
-  const { selected, select, place, playing } = sheet
+  const { selected, passages, select, place, playing } = sheet
+  const any = passages.length > 0
   return (
     <>
-      <Transport playing={playing} place={place}>{!selected && <Whole length={layout.length} />}</Transport>
-      {selected ? (
-        <SelectionFigures selection={selected} length={layout.length} words={0} onSelect={select} />
+      <Transport playing={playing} place={place}>{!any && <Whole length={layout.length} />}</Transport>
+      {any ? (
+        <SelectionFigures selection={selected} passages={passages} length={layout.length} words={0} onSelect={select} />
       ) : (
         <>
           <CommandButton id="play.across" look="bare"><CommandKey id="play.across" /> across the join</CommandButton>
@@ -34,10 +35,10 @@ export function BenchFoot({ sheet, layout, before, against, patching, onPage, on
         </>
       )}
       <span className="flex-1" />
-      {selected && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack" />}
-      {selected && !patching && (
+      {selected && passages.length === 1 && nicksIn(layout, selected.from, selected.to).length > 0 && <CommandButton id="edit.bringBack" />}
+      {any && !patching && (
         <>
-          <CommandButton id="patch.find">Patch</CommandButton>
+          {passages.length === 1 && <CommandButton id="patch.find">Patch</CommandButton>}
           <CommandButton id="edit.holdTime">Hold time</CommandButton>
           <CommandButton id="edit.takeOut">Take out</CommandButton>
         </>

@@ -66,6 +66,7 @@ import { usePlacesNow } from './usePlacesNow'
 import { useTakingOff } from './useTakingOff'
 import { useVersions } from './useVersions'
 import { useAlone, useVoices } from './useVoices'
+import { oneAtATime } from '../commands/oneAtATime'
 
 export function BenchView() {
   const { id = '' } = useParams()
@@ -160,6 +161,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     offOf: (tape) => facts.tapes.find((one) => one.id === tape)?.off ?? [],
     kept,
     selected: selected && inPiece(selected),
+    passages: sheet.passages.map(inPiece),
     select: (stretch) => select(stretch && { from: onBench(stretch.from), to: onBench(stretch.to) }),
     place: () => toPiece(layout, place()),
     goTo: (to) => {
@@ -167,7 +169,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       bench.reveal(to)
     },
     reveal: (to) => sheet.handle.current?.reveal(onBench(to)),
-    deselect: (stretch) => sheet.deselect({ from: onBench(stretch.from), to: onBench(stretch.to) }),
+    deselect: (stretch) => sheet.deselect([{ from: onBench(stretch.from), to: onBench(stretch.to) }]),
     setChosen,
     act,
     asEdited: before.asEdited,
@@ -227,8 +229,8 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     const found = toTape(piece.spans, toPiece(layout, place()))
     if (found) void navigate(`/tapes/${found.tape}?at=${found.frame}${piece.story ? `&story=${piece.story}` : ''}`)
   }
-  useActingOn({ selection: Boolean(selected), join: Boolean(row) })
-  useCommands({
+  useActingOn({ selection: sheet.passages.length > 0, join: Boolean(row) })
+  useCommands(oneAtATime({
     ...cutting.commands,
     'edit.bringBack': levels.trying ? { run: back, title: 'Apply' } : back,
     ...order.commands,
@@ -254,7 +256,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     'go.edits': () => void navigate(`/pieces/${id}/record`),
     'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
     'go.across': { title: 'To the tape', run: toItsTape },
-  })
+  }, sheet.passages.length > 1))
 
   const onPage = async () => {
     if (!piece.story) return void toast('This piece has no story yet.')
@@ -278,8 +280,8 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   }, [alone.sides, alone.facts, whole, layout, factsOf])
   const original = useMemo(() => new Wave(originalPlan(piece, layout, factsOf)), [piece, layout, factsOf])
   const model = useMemo(
-    () => ({ length: layout.length, words: shown, wave, second, original, scale, shades: benchShades(layout), used: [], nicks: benchNicks(piece, layout, chosen), lines: benchLines(layout), marks: [], selection: sheet.selection }),
-    [layout, shown, wave, second, original, scale, piece, chosen, sheet.selection],
+    () => ({ length: layout.length, words: shown, wave, second, original, scale, shades: benchShades(layout), used: [], nicks: benchNicks(piece, layout, chosen), lines: benchLines(layout), marks: [], selection: sheet.selection, also: sheet.also }),
+    [layout, shown, wave, second, original, scale, piece, chosen, sheet.selection, sheet.also],
   )
   // the Sheet is what one looks at: it is painted first, and what stands beside it comes after
   const aside = useDeferredValue(
@@ -323,7 +325,7 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const lines = (
     <ContextMenu ids={HERE}>
       <div className="flex min-h-44 min-w-0 flex-1">
-        <Sheet ref={sheet.handle} owner={sheet.owner} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => levels.movePoint(toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB })} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} onMoveEnd={(end, to) => handles.drawTo(end, to < 0 ? to : to > layout.length ? to - layout.length + clipLength(live.body as Actuality) : toPiece(layout, to))} place={place} playing={sheet.playing} />
+        <Sheet ref={sheet.handle} owner={sheet.owner} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onBegin={sheet.begin} onUnchoose={sheet.unchoose} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => levels.movePoint(toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB })} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} onMoveEnd={(end, to) => handles.drawTo(end, to < 0 ? to : to > layout.length ? to - layout.length + clipLength(live.body as Actuality) : toPiece(layout, to))} place={place} playing={sheet.playing} />
       </div>
     </ContextMenu>
   )

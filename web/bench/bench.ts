@@ -20,6 +20,8 @@ export interface Bench {
   /** The words that are heard, in order. */
   kept: readonly KeptWord[]
   selected: Stretch | null
+  /** All passages that are chosen, in order, none over another: one is never silently many. */
+  passages: readonly Stretch[]
   select: (stretch: Stretch | null) => void
   /** Clears the selection, if it is still this one. */
   deselect: (stretch: Stretch) => void

@@ -9,7 +9,9 @@ import { longestFade } from '../../core/edits/fades'
 import { handlesByWords } from '../../core/edits/handles'
 import { setAside } from '../../core/edits/offcuts'
 import { pieceWords } from '../../core/edits/pieceWords'
+import { overEach } from '../../core/edits/several'
 import { applyAll } from '../../core/steps/document'
+import { united } from '../../core/tape/skipping'
 import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../../core/time'
 import { keysInWords } from '../commands/keys'
 import { nearZero } from '../sound/samples'
@@ -22,39 +24,51 @@ type Way = 'close up' | 'hold time' | 'set aside'
 
 const SAYS: Record<Way, string> = { 'close up': 'take out', 'hold time': 'hold time over', 'set aside': 'set aside' }
 
+/** Where a cut lies, what joins its sides, and how much of a pause is left there. */
+interface Cut {
+  stretch: Stretch
+  join: Join
+  pause: Frames
+}
+
 /** What is less than this is no piece any more. */
 const LEAST: Frames = milliseconds(20)
 
 /** Taking out. */
-export function useCutActs({ live, factsOf, wordsOf, kept, selected, select, setChosen }: Bench) {
+export function useCutActs({ live, factsOf, wordsOf, kept, passages, select, setChosen }: Bench) {
   const now = () => live.body as Actuality
 
+  /** Takes out all passages that are chosen, as one act. */
   const cutOut = async (way: Way) => {
-    if (!selected) return void toast('Select what to take out: drag over the words or the sound.')
-    const rough = way === 'hold time' ? selected : withEditsBeside(now().spans, selected, kept)
-    if (rough.to <= rough.from) return void toast(`That is already out. ${keysInWords('edit.bringBack')} brings it back.`)
-    if (clipLength(now()) - (rough.to - rough.from) < LEAST) return void toast('That is the whole piece. To remove it, set it aside on its page.')
-    const count = kept.filter((word) => word.at >= rough.from - 480 && word.end <= rough.to + 480).length
-    const label = `${SAYS[way]} ${count === 1 ? 'one word' : count ? `${count} words` : `${((rough.to - rough.from) / RATE).toFixed(1)} s`}`
+    if (!passages.length) return void toast('Select what to take out: drag over the words or the sound.')
     const before = now()
-    const atEnd = rough.from === 0 || rough.to === clipLength(before)
-    const at = new Date().toISOString()
-    const steps = (stretch: Stretch, join = plainJoin(), pause = 0) =>
-      way === 'hold time' ? holdTime(before, stretch) : way === 'set aside' ? setAside(before, stretch, at, join, pause) : takeOut(before, stretch, join, pause)
-    /** At an end of the piece, its handle is what then lies beside the words. */
-    const out = (...how: Parameters<typeof steps>): ActualityStep[] => {
-      const taken = steps(...how)
-      if (!atEnd || way === 'hold time') return taken
+    const rough = way === 'hold time' ? passages : united(passages.map((passage) => withEditsBeside(before.spans, passage, kept)).filter(({ from, to }) => to > from))
+    if (!rough.length) return void toast(`That is already out. ${keysInWords('edit.bringBack')} brings it back.`)
+    const length = clipLength(before)
+    if (length - rough.reduce((sum, { from, to }) => sum + to - from, 0) < LEAST) return void toast('That is the whole piece. To remove it, set it aside on its page.')
+    const label = `${SAYS[way]} ${rough.length > 1 ? `${rough.length} passages` : inWords(rough[0])}`
+    const began = Date.now()
+    const cut = (piece: Actuality, { stretch, join, pause }: Cut, index: number): ActualityStep[] =>
+      // each offcut is known by its own moment
+      way === 'hold time' ? holdTime(piece, stretch) : way === 'set aside' ? setAside(piece, stretch, new Date(began + index).toISOString(), join, pause) : takeOut(piece, stretch, join, pause)
+    const out = (all: readonly Cut[]): ActualityStep[] => {
+      const taken = overEach(before, all.map(({ stretch }) => stretch), (piece, _, index) => cut(piece, all[index], index))
+      // at an end of the piece, its handle is what then lies beside the words
+      if (way === 'hold time' || !(rough[0].from === 0 || rough[rough.length - 1].to === length)) return taken
       const after = applyAll(actualityType, before, taken)
       return [...taken, ...handlesByWords(after, pieceWords(after.spans, wordsOf, after.sides))]
     }
-    const orNone = (place: Frames) => (place === 0 ? null : place)
     select(null)
     // heard at once where a hand put it, and a moment later where it is not heard
-    setChosen(orNone(rough.from))
-    const better = (async () => (way === 'hold time' ? null : await wellPlaced(before, rough)) ?? (await roughly(before, rough)))()
-    await live.actAtOnce(out(rough) as AnyStep[], { label }, better.then(({ stretch, join, pause }) => out(stretch, join, pause) as AnyStep[]))
+    setChosen(rough[0].from === 0 ? null : rough[0].from)
+    const better = Promise.all(rough.map(async (stretch) => (way === 'hold time' ? null : await wellPlaced(before, stretch)) ?? (await roughly(before, stretch))))
+    await live.actAtOnce(out(rough.map((stretch) => ({ stretch, join: plainJoin(), pause: 0 }))) as AnyStep[], { label }, better.then((all) => out(all) as AnyStep[]))
     if (way === 'set aside') toast('Set aside to the offcuts.', { duration: 1500 })
+  }
+
+  const inWords = ({ from, to }: Stretch): string => {
+    const count = kept.filter((word) => word.at >= from - 480 && word.end <= to + 480).length
+    return count === 1 ? 'one word' : count ? `${count} words` : `${((to - from) / RATE).toFixed(1)} s`
   }
 
   /** Where the cut is not heard; null at the ends of the piece, and where its sound cannot be had. */

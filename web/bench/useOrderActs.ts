@@ -1,17 +1,18 @@
 import { toast } from 'sonner'
 import type { AnyStep } from '../../contract/documents'
 import { clipLength, type Actuality, type ActualityStep, type Offcut } from '../../core/edits/actuality'
-import { joinAt, slice } from '../../core/edits/editList'
+import { joinAt, listLength, slice } from '../../core/edits/editList'
 import { unsplit } from '../../core/edits/fades'
-import { muted, toggleMute } from '../../core/edits/mute'
+import { mute, muted } from '../../core/edits/mute'
 import { dropOffcut, offcutsOf, takeBack } from '../../core/edits/offcuts'
 import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
-import { RATE, type Frames, type Stretch } from '../../core/time'
+import { overEach } from '../../core/edits/several'
+import { overlaps, RATE, type Frames, type Stretch } from '../../core/time'
 import { copied, type Bench } from './bench'
 import { withPlacedJoins } from './placedJoins'
 
 /** The order of what is said: passages moved, copied, set aside, split, muted. `chosen`: the join that is worked on. */
-export function useOrderActs({ live, factsOf, wordsOf, kept, selected, place, goTo, setChosen, act }: Bench, chosen: Frames | null) {
+export function useOrderActs({ live, factsOf, wordsOf, kept, selected, passages, place, goTo, setChosen, act }: Bench, chosen: Frames | null) {
   const now = () => live.body as Actuality
   const placed = (steps: ActualityStep[], places: readonly Frames[]) => withPlacedJoins(now(), steps, places, factsOf, wordsOf) as Promise<AnyStep[]>
 
@@ -36,9 +37,9 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, place, go
   }
 
   const copy = () => {
-    if (!selected) return
-    copied.spans = slice(now().spans, selected.from, selected.to)
-    toast(`${((selected.to - selected.from) / RATE).toFixed(1)} s copied.`, { duration: 1500 })
+    if (!passages.length) return
+    copied.spans = passages.flatMap(({ from, to }) => slice(now().spans, from, to))
+    toast(`${(listLength(copied.spans) / RATE).toFixed(1)} s copied.`, { duration: 1500 })
   }
   const paste = () => {
     if (!copied.spans.length) return void toast('Nothing is copied yet.')
@@ -58,12 +59,13 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, place, go
     setChosen(null)
   }
 
-  const mute = () => {
+  const switchMute = () => {
     const [first] = muted(now())
-    const over = selected ?? muted(now()).find(({ from, to }) => place() >= from && place() < to) ?? null
-    if (!over) return void toast(first ? 'Select a passage to mute, or move the playhead into a muted one to unmute it.' : 'Select a passage to mute.')
-    const silent = muted(now()).some(({ from, to }) => from < over.to && to > over.from)
-    act(toggleMute(now(), over), silent ? 'unmute' : 'mute')
+    const here = muted(now()).find(({ from, to }) => place() >= from && place() < to)
+    const over = passages.length ? passages : here ? [here] : []
+    if (!over.length) return void toast(first ? 'Select a passage to mute, or move the playhead into a muted one to unmute it.' : 'Select a passage to mute.')
+    const silent = muted(now()).some((one) => over.some((passage) => overlaps(one, passage)))
+    act(overEach(now(), over, (piece, stretch) => mute(piece, stretch, !silent)), silent ? 'unmute' : 'mute')
   }
 
   const bringBack = (offcut: Offcut) => {
@@ -83,7 +85,7 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, place, go
     moveTo,
     bringBack,
     drop: (offcut: Offcut) => act(dropOffcut(now(), offcut), 'remove an offcut'),
-    unmute: (stretch: Stretch) => act(toggleMute(now(), stretch), 'unmute'),
+    unmute: (stretch: Stretch) => act(mute(now(), stretch, false), 'unmute'),
     commands: {
       'page.up': { run: () => movePhrase(-1), title: 'Move the passage earlier', unable: selected ? null : 'Select the passage to move.' },
       'page.down': { run: () => movePhrase(1), title: 'Move the passage later', unable: selected ? null : 'Select the passage to move.' },
@@ -91,7 +93,7 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, place, go
       'edit.paste': paste,
       'edit.split': split,
       'edit.unsplit': rejoin,
-      'edit.mute': mute,
+      'edit.mute': switchMute,
       'edit.takeBack': bringBackLast,
     },
   }

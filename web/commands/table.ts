@@ -48,6 +48,7 @@ export const COMMANDS = {
   'select.lineUp': { title: 'Extend back by a line', group: 'Selecting', keys: ['Shift+ArrowUp'] },
   'select.lineDown': { title: 'Extend forward by a line', group: 'Selecting', keys: ['Shift+ArrowDown'] },
   'select.all': { title: 'Select everything', group: 'Selecting', keys: ['Ctrl+A'] },
+  'select.also': { title: 'Keep this passage, and select another', group: 'Selecting', keys: ['Shift+I'], also: 'several multiple add' },
   'select.clear': { title: 'Clear the selection', group: 'Selecting', keys: ['Escape'], needs: 'selection' },
   'select.again': { title: 'Restore the selection', group: 'Selecting', keys: ['R'] },
   'select.inEarlier': { title: 'Selection start 10 ms earlier', group: 'Selecting', keys: ['1'], needs: 'selection' },

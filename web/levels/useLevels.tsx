@@ -8,6 +8,7 @@ import { addPoint, levelPoints, movePoint, removePoint } from '../../core/edits/
 import { levelOfSide, levelSide, sideLevelsOff } from '../../core/edits/voices'
 import { lineAt, type LevelPoint } from '../../core/sound/level'
 import type { Plan } from '../../core/sound/plan'
+import { overEach } from '../../core/edits/several'
 import { applyAll } from '../../core/steps/document'
 import { milliseconds, type Frames, type Stretch } from '../../core/time'
 import type { Handlers } from '../commands/commands'
@@ -29,6 +30,8 @@ export interface Levelled {
   /** The words that are heard, in order. */
   kept: readonly Said[]
   selected: Stretch | null
+  /** All passages that are chosen, in order. */
+  passages: readonly Stretch[]
   place: () => Frames
   goTo: (place: Frames) => void
   act: (steps: ActualityStep[], label: string) => void
@@ -56,7 +59,7 @@ const NO_PASSAGE = 'Select a passage first, or go to a level point.'
 const breathNow = (): number => Math.min(BREATH.most, Math.max(BREATH.least, Number(localStorage.breath ?? BREATH.usual) || BREATH.usual))
 
 /** Levels: of what is selected, of single points, of a phrase against its neighbours, and of all of it. */
-export function useLevels({ owner, piece, now, plan, planOf, kept, selected, place, goTo, act, asEdited, side, gain, onTape }: Levelled): {
+export function useLevels({ owner, piece, now, plan, planOf, kept, selected, passages, place, goTo, act, asEdited, side, gain, onTape }: Levelled): {
   panel: ReactNode
   /** Applies what is suggested; false where nothing is. */
   take: () => boolean
@@ -91,15 +94,14 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pla
 
   // what is selected
   const shape = (of: (dB: number) => number, label: string) => {
-    if (!selected) return void toast('Select a passage to change its level.')
-    if (side) act(levelSide(now(), selected, side.index, of), `${label}, ${side.name}`)
-    else act(shapeLevel(now(), selected, of), label)
+    if (!passages.length) return void toast('Select a passage to change its level.')
+    if (side) act(overEach(now(), passages, (on, stretch) => levelSide(on, stretch, side.index, of)), `${label}, ${side.name}`)
+    else act(overEach(now(), passages, (on, stretch) => shapeLevel(on, stretch, of)), label)
   }
   const off = () => {
-    const over = selected ?? { from: 0, to: clipLength(now()) }
-    const steps = [...levelOff(now(), over), ...sideLevelsOff(now(), over)]
-    act(steps, 'level as recorded')
-    if (!selected) toast('All level lines removed.', { duration: 2000 })
+    const over = passages.length ? passages : [{ from: 0, to: clipLength(now()) }]
+    act(overEach(now(), over, (on, stretch) => [...levelOff(on, stretch), ...sideLevelsOff(on, stretch)]), 'level as recorded')
+    if (!passages.length) toast('All level lines removed.', { duration: 2000 })
   }
 
   // single points: the one that the playhead stands on is meant
@@ -115,7 +117,7 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pla
     if (point) setPoint(point.at, { at: point.at + by, dB: point.dB }, 'move a level point')
   }
   const louder = (by: number, label: string) => {
-    const point = selected ? undefined : pointHere()
+    const point = passages.length ? undefined : pointHere()
     if (point) setPoint(point.at, { at: point.at, dB: point.dB + by }, label)
     else shape((dB) => dB + by, label)
   }
@@ -205,8 +207,8 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pla
     />
   )
 
-  const named = (title: string) => (!selected && pointHere() ? `${title}, this level point` : side ? `${title}, ${side.name}` : title)
-  const unable = selected || pointHere() ? null : NO_PASSAGE
+  const named = (title: string) => (!passages.length && pointHere() ? `${title}, this level point` : side ? `${title}, ${side.name}` : title)
+  const unable = passages.length || pointHere() ? null : NO_PASSAGE
   const noPoint = pointHere() ? null : 'There is no level point at the playhead.'
   const commands: Handlers = {
     'level.softer': { run: () => louder(-STEP, 'softer'), title: named('Level down 1.5 dB'), unable },

@@ -39,12 +39,13 @@ import { useNow } from '../ui/useNow'
 import { AudibleJoins } from './AudibleJoins'
 import { Bar } from './Bar'
 import { CopyText } from './CopyText'
-import { newBlock } from './putOnPage'
+import { blocksAfter, newBlock } from './putOnPage'
 import { TapeList } from './TapeList'
 import { Others } from '../present/Others'
 import { useOthers, usePresence } from '../present/present'
+import { PieceList } from './PieceList'
 import { PiecePicker } from './PiecePicker'
-import { useChosen } from './useChosen'
+import { useChosen } from '../ui/useChosen'
 import { usePage, type Mode } from './usePage'
 
 export function PageView() {
@@ -148,18 +149,18 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   /** Where what is chosen lies in what plays; null where nothing is, or nothing of it plays. */
   const chosenStretch = rows.length ? { from: Math.max(0, rows[0].at), to: rows[rows.length - 1].at + rows[rows.length - 1].words } : null
   const index = chosen.active ? spine.indexOf(chosen.active) : -1
-  const many = chosen.blocks.length > 1 ? `${chosen.blocks.length} blocks` : 'a block'
+  const many = chosen.all.length > 1 ? `${chosen.all.length} blocks` : 'a block'
   const move = (from: number, to: number) => act(moveBlocks(spine, new Set([spine[from].id]), to), 'move a block')
   /** All that are chosen, together, up or down by one of the others. */
   const moveChosen = (by: 1 | -1) => {
-    const first = spine.indexOf(chosen.blocks[0])
-    const last = spine.indexOf(chosen.blocks[chosen.blocks.length - 1])
+    const first = spine.indexOf(chosen.all[0])
+    const last = spine.indexOf(chosen.all[chosen.all.length - 1])
     const before = spine.slice(0, by < 0 ? first : last + 2).filter((block) => !chosen.is(block.id)).length
-    act(moveBlocks(spine, new Set(chosen.blocks.map((block) => block.id)), Math.max(0, by < 0 ? before - 1 : before)), `move ${many}`)
+    act(moveBlocks(spine, new Set(chosen.all.map((block) => block.id)), Math.max(0, by < 0 ? before - 1 : before)), `move ${many}`)
   }
   const asideChosen = () => {
-    const [first, last] = [spine.indexOf(chosen.blocks[0]), spine.indexOf(chosen.blocks[chosen.blocks.length - 1])]
-    act(chosen.blocks.map((block): StoryStep => ({ type: 'set', id: block.id, key: 'aside', value: true })), `set aside ${many}`)
+    const [first, last] = [spine.indexOf(chosen.all[0]), spine.indexOf(chosen.all[chosen.all.length - 1])]
+    act(chosen.all.map((block): StoryStep => ({ type: 'set', id: block.id, key: 'aside', value: true })), `set aside ${many}`)
     setChosen(spine[last + 1]?.id ?? spine[first - 1]?.id ?? null)
   }
   const add = (kind: Block['kind'], fields: Partial<Block> = {}) => {
@@ -169,6 +170,12 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     act(steps, `add ${KINDS[kind].toLowerCase()}`)
     setChosen(block.id)
     if (kind !== 'actuality') setWriting(block.id)
+  }
+  /** Puts pieces on the page below what is chosen, in their order, as one act. */
+  const addPieces = (added: readonly string[]) => {
+    const { blocks, steps } = blocksAfter(body, added.map((piece) => ({ kind: 'actuality', piece })), index >= 0 ? spine[index] : undefined)
+    act(steps, added.length > 1 ? `add ${added.length} actualities` : 'add actuality')
+    setChosen(blocks[blocks.length - 1].id)
   }
   const aside = (block: Block) => {
     set(block, 'aside', true, 'set aside')
@@ -181,7 +188,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     globalThis.document.getElementById(`block-${next.id}`)?.scrollIntoView({ block: 'nearest' })
   }
 
-  const the = chosen.blocks.length > 1 ? `${chosen.blocks.length} blocks` : 'the block'
+  const the = chosen.all.length > 1 ? `${chosen.all.length} blocks` : 'the block'
   const extend = (by: 1 | -1) => {
     const next = spine[index + by]
     if (next) chosen.chooseAsFarAs(next.id)
@@ -208,12 +215,12 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     'play.end': () => jump(layout.length),
     'page.previous': () => step(-1),
     'page.next': () => step(1),
-    'page.up': { run: () => chosen.blocks.length && moveChosen(-1), title: `Move ${the} up`, unable: index < 0 ? CHOOSE : chosen.is(spine[0].id) && chosen.blocks.length === 1 ? 'It is the first block.' : null },
-    'page.down': { run: () => chosen.blocks.length && moveChosen(1), title: `Move ${the} down`, unable: index < 0 ? CHOOSE : chosen.is(spine[spine.length - 1].id) && chosen.blocks.length === 1 ? 'It is the last block.' : null },
+    'page.up': { run: () => chosen.all.length && moveChosen(-1), title: `Move ${the} up`, unable: index < 0 ? CHOOSE : chosen.is(spine[0].id) && chosen.all.length === 1 ? 'It is the first block.' : null },
+    'page.down': { run: () => chosen.all.length && moveChosen(1), title: `Move ${the} down`, unable: index < 0 ? CHOOSE : chosen.is(spine[spine.length - 1].id) && chosen.all.length === 1 ? 'It is the last block.' : null },
     'page.extendUp': () => extend(-1),
     'page.extendDown': () => extend(1),
     'page.write': { unable: index < 0 ? CHOOSE : null, run: writeOrOpen },
-    'page.aside': { run: () => chosen.blocks.length && asideChosen(), title: chosen.blocks.length > 1 ? `Set ${the} aside` : 'Set aside', unable: index < 0 ? CHOOSE : null },
+    'page.aside': { run: () => chosen.all.length && asideChosen(), title: chosen.all.length > 1 ? `Set ${the} aside` : 'Set aside', unable: index < 0 ? CHOOSE : null },
     'page.addCopy': () => add('copy'),
     'page.addIntro': () => add('intro'),
     'page.addActuality': () => setPicking({ kind: 'actuality' }),
@@ -274,7 +281,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
             <CommandButton id="page.addIntro"><Plus size={14} /> Host intro</CommandButton>
           </div>
           <Heading>Pieces of this story</Heading>
-          <PieceList story={id} page={page} onAdd={(piece) => add('actuality', { piece })} />
+          <PieceList story={id} rows={page.rows} spine={spine} onAdd={addPieces} />
           <div className="h-6" />
           <Heading>Tapes of this story</Heading>
           <TapeList story={id} />
@@ -321,7 +328,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
             )}
             <FootFigure name="file" light>{clock(file.length)}</FootFigure>
           </dl>
-          {chosen.blocks.length > 1 && <span role="status" className="rounded-full bg-wash px-3 py-1 text-[13px] font-semibold" data-testid="chosen">{chosen.blocks.length} blocks chosen</span>}
+          {chosen.all.length > 1 && <span role="status" className="rounded-full bg-wash px-3 py-1 text-[13px] font-semibold" data-testid="chosen">{chosen.all.length} blocks chosen</span>}
           <span className="flex-1" />
           <ViewMenu />
           <CommandButton id="page.send" look="strong">Send</CommandButton>
@@ -473,23 +480,6 @@ function ActualityText({ piece, wordsOf, id }: { piece: ReturnType<typeof usePag
 
 /** As many whole words as go into so many letters. */
 const shortened = (text: string, letters: number): string => (text.length <= letters ? text : `${text.slice(0, text.lastIndexOf(' ', letters - 20))} …`)
-
-function PieceList({ story, page, onAdd }: { story: string; page: ReturnType<typeof usePage>; onAdd: (piece: string) => void }) {
-  const used = new Set(page.spine.map((block) => block.piece))
-  const rows = page.rows.filter((row) => row.body.story === story && !row.aside)
-  if (!rows.length) return <p className="py-3 text-faint">None yet. Open a tape under <Link to="/tapes" className="underline">Tapes</Link> and pull some.</p>
-  return (
-    <ul data-testid="pieces">
-      {rows.map((row) => (
-        <li key={row.id} className="flex items-center gap-2 border-b border-rule py-2">
-          <Link to={`/pieces/${row.id}`} className="min-w-0 flex-1 truncate font-medium hover:underline">{row.body.slug || 'Untitled'}</Link>
-          <span className="text-soft">{tradeLength(wordsLength(row.body))}</span>
-          {used.has(row.id) ? <span className="text-right text-[12px] text-faint">on the page</span> : <button type="button" className="w-[34px] text-right text-[12px] text-tape hover:underline" aria-label={`add ${row.body.slug} to the page`} onClick={() => onAdd(row.id)}>add</button>}
-        </li>
-      ))}
-    </ul>
-  )
-}
 
 function AirTime({ airs, onKeep }: { airs: string; onKeep: (airs: string) => void }) {
   const [editing, setEditing] = useState(false)

@@ -15,17 +15,24 @@ export function newBlock(story: StoryDocument, kind: Block['kind'], fields: Part
   return { block, steps: [...ordered(place), { type: 'put', record: block }] }
 }
 
+/** New blocks to stand one below the other after another block (last where it is undefined), and the steps that put them there. */
+export function blocksAfter(story: StoryDocument, all: readonly (Partial<Block> & Pick<Block, 'kind'>)[], after?: Block): { blocks: Block[]; steps: StoryStep[] } {
+  const blocks: Block[] = []
+  const steps: StoryStep[] = []
+  let now = story
+  for (const { kind, ...fields } of all) {
+    const made = newBlock(now, kind, fields, blocks.at(-1) ?? after)
+    blocks.push(made.block)
+    steps.push(...made.steps)
+    now = applyAll(storyType, now, made.steps)
+  }
+  return { blocks, steps }
+}
+
 /** The steps that put paragraphs at the end of a page, each as a block of copy, read by whoever reads the copy there. */
 export function blocksFor(story: StoryDocument, texts: readonly string[]): StoryStep[] {
   const reader = blocksOf(story).find((block) => block.kind === 'copy' && block.reader)?.reader ?? ''
-  const steps: StoryStep[] = []
-  let now = story
-  for (const text of texts) {
-    const more = newBlock(now, 'copy', { text, reader }).steps
-    now = applyAll(storyType, now, more)
-    steps.push(...more)
-  }
-  return steps
+  return blocksAfter(story, texts.map((text) => ({ kind: 'copy', text, reader }))).steps
 }
 
 /** Puts a piece at the end of its story's page; true where it was on it already. */

@@ -93,7 +93,7 @@ function paint(canvas: HTMLCanvasElement, model: SheetModel): boolean {
     const size = Math.max(0.6, Math.min(1, Math.max(-column[0], column[1]) * model.scale) * most)
     const here = (stretch: Stretch) => stretch.from < from + per && stretch.to > from
     const gone = model.shades.some((shade) => shade.look !== 'tone' && here(shade))
-    const chosen = (model.selection && here(model.selection)) || model.used.some(here)
+    const chosen = (model.selection && here(model.selection)) || model.also?.some(here) || model.used.some(here)
     context.fillStyle = chosen ? used : gone ? struck : plain
     context.fillRect(middle - size, PAD * scale + row, size * 2, 1)
   }

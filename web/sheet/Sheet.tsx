@@ -31,6 +31,10 @@ export interface SheetProps {
   look: SheetLook
   onLook: (look: SheetLook) => void
   onSelect: (selection: Stretch | null) => void
+  /** A new selection begins: beside what is chosen (`more`), or in its place. */
+  onBegin: (more: boolean) => void
+  /** A passage that is chosen was clicked to be chosen no more; false where none is there. */
+  onUnchoose: (at: Frames) => boolean
   /** Where one clicked. */
   onPlace: (frame: Frames) => void
   /** A word twice, a phrase three times. */
@@ -60,9 +64,9 @@ const MOST_SECONDS = 120
 /** Seconds a line, within what a Sheet can show. */
 export const zoomed = (look: SheetLook, by: number): SheetLook => ({ ...look, framesPerLine: Math.round(clamp(look.framesPerLine * by, FEWEST_SECONDS * RATE, MOST_SECONDS * RATE)) })
 
-type Drag = { from: Frames; word: boolean; moved: boolean; x: number; y: number; edge?: 'from' | 'to'; mark?: string; scrub?: boolean; point?: Frames }
+type Drag = { from: Frames; word: boolean; moved: boolean; more: boolean; x: number; y: number; edge?: 'from' | 'to'; mark?: string; scrub?: boolean; point?: Frames }
 
-export function Sheet({ ref, owner, label, language, model, look, onLook, onSelect, onPlace, onNick, onScrub, onMoveMark, onMovePoint, onMovePassage, onMoveEnd, place, playing, children }: SheetProps) {
+export function Sheet({ ref, owner, label, language, model, look, onLook, onSelect, onBegin, onUnchoose, onPlace, onNick, onScrub, onMoveMark, onMovePoint, onMovePassage, onMoveEnd, place, playing, children }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null)
   const shownModel = useRef(model)
   shownModel.current = model
@@ -246,11 +250,11 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
     const scrub = event.altKey || gripNear(x, y)
     if (scrub) {
       if (event.altKey) onScrub(hit.frame)
-      drag.current = { from: hit.frame, word: false, moved: false, x, y, scrub }
+      drag.current = { from: hit.frame, word: false, moved: false, more: false, x, y, scrub }
       event.currentTarget.setPointerCapture(event.pointerId)
       return
     }
-    drag.current = { point: onMovePoint && surface.pointNear(x, y, GRIP_REACH)?.at, mark: markNear(x, y), from: edge ? model.selection![edge === 'from' ? 'to' : 'from'] : hit.frame, word: hit.on === 'words', moved: false, x, y, edge }
+    drag.current = { point: onMovePoint && surface.pointNear(x, y, GRIP_REACH)?.at, mark: markNear(x, y), from: edge ? model.selection![edge === 'from' ? 'to' : 'from'] : hit.frame, word: hit.on === 'words', moved: false, more: event.ctrlKey || event.metaKey, x, y, edge }
   }
 
   const extend = (x: number, y: number) => {
@@ -283,6 +287,7 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
     }
     if (!now.moved && Math.hypot(x - now.x, y - now.y) < 4) return
     if (!now.moved && event.pointerType === 'touch') event.currentTarget.setPointerCapture(event.pointerId)
+    if (!now.moved && !now.edge && !now.mark && now.point === undefined && !now.scrub) onBegin(now.more)
     now.moved = true
     if (now.mark) return
     if (now.point !== undefined) {
@@ -315,10 +320,16 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
       const place = surface.placeOf(at)
       return place.line === hit.line && Math.abs(place.x - x) < 9
     })
+    const choose = (stretch: Stretch) => {
+      onBegin(now.more)
+      onSelect(stretch)
+    }
     if (nick) onNick(nick.at)
-    else if (taps.current.count === 2 && hit.word >= 0) onSelect(wordStretch(hit))
-    else if (taps.current.count === 2 && hit.on === 'words') onSelect(pauseAt(hit.frame))
-    else if (taps.current.count >= 3 && hit.word >= 0) onSelect(phrase(hit.word))
+    else if (now.more && hit.on !== 'margin') {
+      if (!onUnchoose(hit.frame)) choose(hit.word >= 0 ? wordStretch(hit) : pauseAt(hit.frame))
+    } else if (taps.current.count === 2 && hit.word >= 0) choose(wordStretch(hit))
+    else if (taps.current.count === 2 && hit.on === 'words') choose(pauseAt(hit.frame))
+    else if (taps.current.count >= 3 && hit.word >= 0) choose(phrase(hit.word))
     else if (!now.edge) onPlace(hit.on === 'margin' ? surface.layout.lines[hit.line].from : hit.frame)
   }
 

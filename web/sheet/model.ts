@@ -24,6 +24,8 @@ export interface SheetModel {
   lines?: readonly (readonly LevelPoint[])[]
   marks: readonly { id?: string; at: Frames; text: string; colour?: MarkColour; star?: boolean }[]
   selection: Stretch | null
+  /** Other passages that are chosen with it, in order. */
+  also?: readonly Stretch[]
 }
 
 export interface SheetWord extends Omit<Token, 'width'> {

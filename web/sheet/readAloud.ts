@@ -1,17 +1,20 @@
-import { clock } from '../../core/time'
+import { clock, type Stretch } from '../../core/time'
 import type { Shade, SheetModel } from './model'
 import type { SheetSurface } from './surface'
 
 /** What is drawn on a Sheet, in words: for screen readers, and for tests. */
 
 /** What is selected, for those who do not see it. */
-export function inWords({ selection, words, shades }: SheetModel): string {
+export function inWords({ selection, also = [], words, shades }: SheetModel): string {
+  if (also.length) return `${also.length + (selection && selection.to > selection.from ? 1 : 0)} passages selected, ${clock(lengthOf(also) + (selection ? selection.to - selection.from : 0))} in all`
   if (!selection || selection.to <= selection.from) return ''
   const inside = words.filter((word) => word.at < selection.to && word.end > selection.from)
   const some = inside.length > 12 ? [...inside.slice(0, 6), { text: '…' }, ...inside.slice(-5)] : inside
   const looks = [...new Set(shades.filter((shade) => shade.from < selection.to && shade.to > selection.from).map(({ look }) => SHADES[look]))]
   return `Selected ${clock(selection.from)} to ${clock(selection.to)}${some.length ? `: ${some.map(({ text }) => text).join(' ')}` : ''}${looks.length ? ` (${looks.join(', ')})` : ''}`
 }
+
+const lengthOf = (stretches: readonly Stretch[]): number => stretches.reduce((sum, { from, to }) => sum + to - from, 0)
 
 const SHADES: Record<Shade['look'], string> = { struck: 'struck', gone: 'taken out', tone: 'held time', muted: 'muted', off: 'off the record', patch: 'patched' }
 

@@ -349,7 +349,7 @@ export class SheetSurface {
   private paintWave(index: number, top: number, palette: Palette): boolean {
     const line = this.layout.lines[index]
     const { model, scale } = this
-    const { selection, shades, original, second } = model!
+    const { selection, also = [], shades, original, second } = model!
     const half = (this.look.waveHeight / 2) * scale
     const middle = Math.round((top + this.look.waveHeight / 2) * scale)
     const gain = model!.scale * half
@@ -360,6 +360,7 @@ export class SheetSurface {
     let whole = true
     let run = 0
     let shade = firstShade(shades, line.from)
+    let next = 0
     const edge = (x: number): Frames => {
       while (run < line.runs.length - 1 && line.runs[run].xEnd <= x) run++
       const { from, to, x: left, xEnd } = line.runs[run]
@@ -368,7 +369,8 @@ export class SheetSurface {
     let from = line.from
     for (let i = 0; i < count; i++) {
       const to = edge((i + 1) / scale)
-      const chosen = selection !== null && from >= selection.from && from < selection.to
+      while (next < also.length && also[next].to <= from) next++
+      const chosen = (selection !== null && from >= selection.from && from < selection.to) || (next < also.length && also[next].from <= from)
       while (shade < shades.length && shades[shade].to <= from) shade++
       const look = shade < shades.length && shades[shade].from <= from ? shades[shade].look : null
       const x = start + i

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { Plan } from '../../core/sound/plan'
 import { pausesAround } from '../../core/tape/pauses'
+import { united } from '../../core/tape/skipping'
 import { clamp, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
 import { useCommands } from '../commands/commands'
 import { player } from '../sound/player'
@@ -33,16 +34,16 @@ interface SheetSetup {
 /** Within this a view has all that stands around its Sheet. */
 const SETTLING_MS = 1500
 
-export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZero, speech, begin }: SheetSetup) {
+export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZero, speech, begin: first }: SheetSetup) {
   const handle = useRef<SheetHandle>(null)
-  const [look, setLookState] = useState<SheetLook>(() => keptNow.get<SheetLook | null>(`${owner}/look`, null) ?? { framesPerLine: begin.framesPerLine, even: begin.even, waveHeight: Number(localStorage.waveHeight ?? 44) })
+  const [look, setLookState] = useState<SheetLook>(() => keptNow.get<SheetLook | null>(`${owner}/look`, null) ?? { framesPerLine: first.framesPerLine, even: first.even, waveHeight: Number(localStorage.waveHeight ?? 44) })
   // what is short fills its screen, as long as nobody looked at it otherwise
   useEffect(() => {
-    if (!begin.fill) return
-    const first = look
+    if (!first.fill) return
+    const begun = look
     const since = performance.now()
     let height = 0
-    let wanted = first
+    let wanted = begun
     let frame = requestAnimationFrame(function fill() {
       const surface = handle.current?.surface
       // what stands around it comes a moment later, and takes its room
@@ -50,9 +51,9 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
       if (!surface?.viewHeight || keptNow.get(`${owner}/look`, null)) return
       if (surface.viewHeight !== height) {
         height = surface.viewHeight
-        wanted = filling(first, length, height, surface.pitch - surface.look.waveHeight)
+        wanted = filling(begun, length, height, surface.pitch - surface.look.waveHeight)
         setLookState(wanted)
-      } else if (wanted !== first && surface.look === wanted && surface.layout.lines.length > Math.ceil(length / wanted.framesPerLine)) {
+      } else if (wanted !== begun && surface.look === wanted && surface.layout.lines.length > Math.ceil(length / wanted.framesPerLine)) {
         // words that take more room than their time: no lonely end of a line
         wanted = { ...wanted, framesPerLine: Math.round(wanted.framesPerLine * 1.04) }
         setLookState(wanted)
@@ -64,7 +65,9 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
   }, [owner])
   const lookBefore = useRef<SheetLook[]>([])
   const [selection, setSelection] = useState<Stretch | null>(null)
-  const cleared = useRef<Stretch | null>(null)
+  /** Passages that were chosen before the one that is being selected now. */
+  const [also, setAlso] = useState<readonly Stretch[]>([])
+  const cleared = useRef<{ selection: Stretch | null; also: readonly Stretch[] } | null>(null)
   const [hold, setHold] = useState(localStorage.hold === 'yes')
   const markedIn = useRef<Frames | null>(null)
   const playing = usePlaying(owner)
@@ -148,14 +151,37 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     [owner, playFrom, setPlace],
   )
 
+  const latest = useRef({ selection, also })
+  latest.current = { selection, also }
+  /** A new passage is about to be selected: beside what is chosen already, or in its place. */
+  const begin = useCallback((more: boolean) => {
+    const { selection: last, also: before } = latest.current
+    setAlso(more ? united([...before, ...(last && last.to > last.from ? [last] : [])]) : [])
+    if (more) setSelection(null)
+  }, [])
+  /** Takes the passage at a frame off again; false where none is there. */
+  const unchoose = useCallback((frame: Frames): boolean => {
+    const { selection: last, also: before } = latest.current
+    const here = (one: Stretch) => one.from <= frame && one.to > frame
+    if (last && here(last)) {
+      setSelection(before[before.length - 1] ?? null)
+      setAlso(before.slice(0, -1))
+    } else if (before.some(here)) setAlso(before.filter((one) => !here(one)))
+    else return false
+    return true
+  }, [])
+
+  const selected = useMemo(() => (selection && selection.to > selection.from ? selection : null), [selection])
+  /** All that is chosen, in order, none over another. */
+  const passages = useMemo(() => united(selected ? [...also, selected] : also), [also, selected])
+
   const settling = useRef(0)
   const select = useCallback(
     (next: Stretch | null) => {
       if (!next) {
-        setSelection((now) => {
-          if (now) cleared.current = now
-          return null
-        })
+        if (latest.current.selection || latest.current.also.length) cleared.current = latest.current
+        setSelection(null)
+        setAlso([])
         return
       }
       const from = clamp(Math.round(next.from), 0, length)
@@ -172,14 +198,16 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     [hold, length, nearZero],
   )
 
-  /** Clears the selection, if it is still this one. */
-  const deselect = useCallback((stretch: Stretch) => {
-    setSelection((now) => {
-      if (!now || now.from !== stretch.from || now.to !== stretch.to) return now
-      cleared.current = now
-      return null
-    })
-  }, [])
+  /** Clears what is chosen, if it is still the same. */
+  const chosenNow = useRef(passages)
+  chosenNow.current = passages
+  const deselect = useCallback(
+    (stretches: readonly Stretch[]) => {
+      const same = chosenNow.current.length === stretches.length && chosenNow.current.every(({ from, to }, i) => from === stretches[i].from && to === stretches[i].to)
+      if (same) select(null)
+    },
+    [select],
+  )
 
   const nudge = (edge: 'from' | 'to', by: Frames) => {
     if (!selection) return
@@ -247,6 +275,12 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     setHold(!hold)
   }
 
+  const again = () => {
+    if (!cleared.current) return
+    setSelection(cleared.current.selection)
+    setAlso(cleared.current.also)
+  }
+
   useCommands({
     'play.toggle': () => (playing ? player.stop() : playFrom(place() >= length && player.speed > 0 ? 0 : place())),
     'play.back': () => goTo(place() - 2 * RATE),
@@ -274,7 +308,8 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     'select.lineDown': () => extend((frame) => handle.current?.surface.frameByLine(frame, 1) ?? frame, true),
     'select.all': () => select({ from: 0, to: length }),
     'select.clear': () => select(null),
-    'select.again': { run: () => cleared.current && select(cleared.current), unable: cleared.current ? null : 'Nothing was cleared.' },
+    'select.also': { run: () => begin(true), unable: passages.length ? null : 'Select a passage first.' },
+    'select.again': { run: again, unable: cleared.current ? null : 'Nothing was cleared.' },
     'select.inEarlier': () => nudge('from', -milliseconds(10)),
     'select.inLater': () => nudge('from', milliseconds(10)),
     'select.outEarlier': () => nudge('to', -milliseconds(10)),
@@ -286,7 +321,7 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     'select.hold': { on: hold, run: switchHold },
     'view.zoomIn': () => setLook({ ...look, framesPerLine: zoomStep(look.framesPerLine, 'in', wholePerLine()) }),
     'view.zoomOut': () => setLook({ ...look, framesPerLine: zoomStep(look.framesPerLine, 'out', wholePerLine()) }),
-    'view.zoomHome': () => zoom({ ...look, even: begin.even, framesPerLine: Math.min(begin.framesPerLine, wholePerLine()) }),
+    'view.zoomHome': () => zoom({ ...look, even: first.even, framesPerLine: Math.min(first.framesPerLine, wholePerLine()) }),
     'view.zoomSelection': () => {
       if (!selection || selection.to === selection.from) return
       zoom({ ...look, framesPerLine: clamp((selection.to - selection.from) / Math.max(1, linesInView() - 1), toFrames(1), toFrames(120)) })
@@ -309,12 +344,12 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
         const [from, to] = [map(now.from), map(now.to, 'before')]
         return to > from ? { from, to } : null
       })
+      setAlso((now) => now.map((one) => ({ from: map(one.from), to: map(one.to, 'before') })).filter(({ from, to }) => to > from))
       resting.current = map(resting.current)
       keptNow.set(`${owner}/place`, resting.current)
     },
     [owner],
   )
 
-  const selected = useMemo(() => (selection && selection.to > selection.from ? selection : null), [selection])
-  return { owner, handle, look, setLook, selection, selected, select, deselect, place, setPlace, goTo, playFrom, scrub, stopAt, playing, hold, follow }
+  return { owner, handle, look, setLook, selection, passages, also, begin, unchoose, selected: passages.length === 1 ? passages[0] : selected, select, deselect, place, setPlace, goTo, playFrom, scrub, stopAt, playing, hold, follow }
 }

@@ -12,12 +12,13 @@ import { lineBetween } from '../../core/sound/level'
 import { planOf, withSides } from '../../core/sound/plan'
 import { beyond, phraseStarts, speakerStarts } from '../../core/tape/marks'
 import { frameOf, keptBefore, united } from '../../core/tape/skipping'
-import { marksOf, meets, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, unstruck, wholeTape, without, type Side as TapeSide, type Strike, type TapeDocument, type TapeStep } from '../../core/tape/tape'
+import { marksOf, meets, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, unstruck, wholeTape, without, type OffRecord, type Side as TapeSide, type TapeDocument, type TapeStep } from '../../core/tape/tape'
 import { cueLine, wordsIn } from '../../core/tape/words'
 import { wordsOf, type Transcript } from '../../core/transcript/transcript'
-import { clock, toFrames, tradeLength, type Frames } from '../../core/time'
+import { clock, overlaps, toFrames, tradeLength, type Frames } from '../../core/time'
 import { post, put, Refused } from '../api/client'
 import { useOnce } from '../api/useOnce'
+import { oneAtATime } from '../commands/oneAtATime'
 import { ownFades } from '../bench/ownFades'
 import { useFacts, useTape, useTapePieces, useUses } from '../api/queries'
 import { ContextMenu, ViewMenu } from '../commands/CommandMenu'
@@ -147,7 +148,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     speech: figures?.speech,
     begin: { framesPerLine: toFrames(shown.length ? 5.5 : 10), even: false },
   })
-  const { selected, select, deselect, place } = sheet
+  const { selected, passages, select, deselect, place } = sheet
 
   // some seconds of it count as having listened to it
   useEffect(() => {
@@ -171,46 +172,51 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const correcting = useCorrecting({ owner: `tape/${id}`, live: transcript.live, transcript: transcript.body, length: tape.frames, selected, place, playFrom: sheet.playFrom, stopAt: sheet.stopAt })
 
   const strike = () => {
-    if (!selected) return void toast('Select a passage first: drag over the sound or the words.')
-    act([{ type: 'put', record: { id: crypto.randomUUID(), kind: 'strike', ...selected } }], 'strike')
+    if (!passages.length) return void toast('Select a passage first: drag over the sound or the words.')
+    act(passages.map((stretch): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'strike', ...stretch } })), passages.length > 1 ? `strike ${passages.length} passages` : 'strike')
     select(null)
   }
   const unstrike = () => {
-    const at = selected ?? { from: place(), to: place() + 1 }
-    const touched = strikes.filter((strike) => strike.from < at.to && strike.to > at.from)
+    const over = passages.length ? passages : [{ from: place(), to: place() + 1 }]
+    const touched = strikes.filter((strike) => over.some((at) => overlaps(strike, at)))
     const steps = touched.flatMap((strike): TapeStep[] => [
       { type: 'drop', id: strike.id },
-      ...without(strike, [at.to - at.from > 1 ? at : strike]).map((rest): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'strike', ...rest } })),
+      ...without(strike, passages.length ? passages : [strike]).map((rest): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'strike', ...rest } })),
     ])
     act(steps, 'bring back')
   }
 
   const setOffRecord = () => {
-    if (!selected) return void toast('Select the passage that is off the record.')
-    const touched = Object.values(body.records).filter((record) => record.kind === 'off' && record.from < selected.to && record.to > selected.from)
-    if (!touched.length) act([{ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...selected } }], 'off the record')
-    else act(touched.flatMap((record): TapeStep[] => [{ type: 'drop', id: record.id }, ...without(record as Strike, [selected]).map((rest): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...rest } }))]), 'on the record')
+    if (!passages.length) return void toast('Select the passage that is off the record.')
+    const touched = Object.values(body.records).filter((record): record is OffRecord => record.kind === 'off' && passages.some((at) => overlaps(record, at)))
+    if (!touched.length) act(passages.map((stretch): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...stretch } })), 'off the record')
+    else act(touched.flatMap((record): TapeStep[] => [{ type: 'drop', id: record.id }, ...without(record, passages).map((rest): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...rest } }))]), 'on the record')
     toast(touched.length ? 'Back on the record.' : 'Off the record: it can be played here, but not pulled, exported or sent.')
   }
 
   /** The last pull, and where the playhead was: until it moves, the way across goes there, even before the server has it. */
   const lastPull = useRef<{ piece: Promise<string | undefined>; place: Frames } | null>(null)
   const pullIt = async () => {
-    if (!selected) return void toast('Select a passage first: drag over the words, or mark in and out while it plays.')
+    if (!passages.length) return void toast('Select a passage first: drag over the words, or mark in and out while it plays.')
     try {
-      const [from, to] = await Promise.all([zero(selected.from), zero(selected.to)])
-      const stretch = to > from ? { from, to } : selected
+      const parts = await Promise.all(passages.map(async (passage) => {
+        const [from, to] = await Promise.all([zero(passage.from), zero(passage.to)])
+        return to > from ? { from, to } : passage
+      }))
+      // several passages make one piece: what lies between them is left out
+      const stretch = { from: parts[0].from, to: parts[parts.length - 1].to }
+      const between = without(stretch, parts)
       // as the tape is now: it may have changed while the sound was fetched
       const there = live.body as TapeDocument
       const { sides, ...named } = tapeHead(there)
       // where the tape does not say who speaks, and its words do not, another piece of it may
       const { speaker, role } = named.speaker || words.some((word) => word.speaker) ? named : (pieces?.findLast(({ body: { speaker: known } }) => known)?.body ?? named)
-      const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: strikesOf(there), off: offRecord(there), level: tapeLevel(there)?.points, words, story, speaker, role, sides })
-      if (!piece) return void toast(meets(offRecord(there), stretch) ? 'Part of that is off the record, so it can’t be pulled.' : 'All of that is struck: there is nothing to pull.')
+      const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: [...strikesOf(there), ...between], off: offRecord(there), level: tapeLevel(there)?.points, words, story, speaker, role, sides })
+      if (!piece) return void toast(parts.some((part) => meets(offRecord(there), part)) ? 'Part of that is off the record, so it can’t be pulled.' : 'All of that is struck: there is nothing to pull.')
       const made = crypto.randomUUID()
       const { fadeIn, fadeOut } = ownFades()
       await put(`/documents/${made}`, { ...piece, ...(fadeIn ? { fadeIn } : {}), ...(fadeOut ? { fadeOut } : {}) })
-      deselect(selected)
+      deselect(passages)
       toast.success(`Pulled “${piece.slug}”`, { action: { label: 'To the Bench', onClick: () => void navigate(`/pieces/${made}`) } })
       return made
     } catch (error) {
@@ -258,13 +264,13 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     else toast('Nothing has been pulled from this tape yet.')
   }
 
-  const levels = useTapeLevels({ id, frames: tape.frames, live, level, plan: whole, factsOf, words: shown, selected, place, goTo: sheet.goTo })
+  const levels = useTapeLevels({ id, frames: tape.frames, live, level, plan: whole, factsOf, words: shown, selected, passages, place, goTo: sheet.goTo })
 
-  useActingOn({ selection: Boolean(selected), join: false })
-  useCommands({
+  useActingOn({ selection: passages.length > 0, join: false })
+  useCommands(oneAtATime({
     'edit.takeOut': { run: strike, title: 'Strike' },
     'edit.bringBack': levels.trying ? { run: levels.take, title: 'Apply' } : { run: unstrike, title: 'Unstrike' },
-    'edit.pull': { run: pulling.run, unable: pulling.busy ? 'Being pulled.' : null },
+    'edit.pull': { run: pulling.run, title: passages.length > 1 ? `Pull ${passages.length} as one actuality` : undefined, unable: pulling.busy ? 'Being pulled.' : null },
     'edit.offRecord': setOffRecord,
     'edit.mark': () => mark(),
     'edit.star': () => mark(true),
@@ -284,7 +290,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the tape' },
     'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
     'go.across': { title: 'To the piece', run: () => void across() },
-  })
+  }, passages.length > 1))
 
   const scale = useScale(tape)
   const wave = useMemo(() => new Wave(whole), [whole])
@@ -306,8 +312,9 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       lines: levelRecord?.points.length ? [lineBetween(levelRecord.points, 0, tape.frames)] : [],
       marks,
       selection: sheet.selection,
+      also: sheet.also,
     }),
-    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, levelRecord, sheet.selection],
+    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, levelRecord, sheet.selection, sheet.also],
   )
 
   const chosenWords = selected ? wordsIn(words, selected.from, selected.to).length : 0
@@ -387,20 +394,20 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           <Transport playing={sheet.playing} place={place}>
             <span className="shrink-0 text-faint">of {clock(tape.frames)}</span>
           </Transport>
-          <SelectionFigures selection={selected} length={tape.frames} words={chosenWords} onSelect={select} />
+          <SelectionFigures selection={selected} passages={passages} length={tape.frames} words={chosenWords} onSelect={select} />
           <span className="flex-1" />
           <ViewMenu>
             {tape.state === 'ready' && <MenuItem onSelect={() => setBringing(true)}>Import transcript …</MenuItem>}
             {(words.length > 0 || marks.length > 0) && <MenuItem onSelect={() => setWriting(true)}>Export transcript …</MenuItem>}
           </ViewMenu>
-          {selected && <CommandButton id="edit.takeOut">Strike</CommandButton>}
-          <CommandButton id="edit.pull" look="strong" disabled={pulling.busy}>Pull as actuality</CommandButton>
+          {passages.length > 0 && <CommandButton id="edit.takeOut">Strike</CommandButton>}
+          <CommandButton id="edit.pull" look="strong" disabled={pulling.busy}>{passages.length > 1 ? `Pull ${passages.length} as one actuality` : 'Pull as actuality'}</CommandButton>
         </>
       }
     >
       <ContextMenu ids={HERE}>
         <div className="flex min-h-44 min-w-0 flex-1">
-          <Sheet ref={sheet.handle} owner={sheet.owner} language={head.language ?? SPOKEN} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePoint={levels.movePoint} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
+          <Sheet ref={sheet.handle} owner={sheet.owner} language={head.language ?? SPOKEN} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onBegin={sheet.begin} onUnchoose={sheet.unchoose} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePoint={levels.movePoint} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
             {correcting.now && <WordEditor now={correcting.now} text={correcting.text} sheet={sheet.handle} onKeep={correcting.keep} onLeave={correcting.leave} onOnwards={correcting.onwards} />}
           </Sheet>
         </div>

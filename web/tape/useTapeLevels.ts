@@ -19,6 +19,7 @@ interface OfTape {
   factsOf: FactsOf
   words: readonly SheetWord[]
   selected: Stretch | null
+  passages: readonly Stretch[]
   place: () => Frames
   goTo: (frame: Frames) => void
 }
@@ -31,7 +32,7 @@ function asPiece(tape: string, frames: Frames, level: readonly LevelPoint[] = []
 }
 
 /** The level line of a tape: heard on it, and in pieces that are pulled from now on. */
-export function useTapeLevels({ id, frames, live, level, plan, factsOf, words, selected, place, goTo }: OfTape) {
+export function useTapeLevels({ id, frames, live, level, plan, factsOf, words, selected, passages, place, goTo }: OfTape) {
   const piece = useMemo(() => asPiece(id, frames, level), [id, frames, level])
   const now = () => asPiece(id, frames, tapeLevel(live.body as TapeDocument)?.points)
   const act = (steps: ActualityStep[], label: string) => {
@@ -41,5 +42,5 @@ export function useTapeLevels({ id, frames, live, level, plan, factsOf, words, s
     live.act(there ? [{ type: 'set', id: there.id, key: 'points', value: points }] : [{ type: 'put', record: { id: crypto.randomUUID(), kind: 'level', points } }], { label })
   }
   const planOfPiece = useCallback(({ spans }: Actuality) => planOf(spans, factsOf), [factsOf])
-  return useLevels({ owner: `tape/${id}`, piece, now, plan, planOf: planOfPiece, kept: words, selected, place, goTo, act, asEdited: () => undefined, side: null })
+  return useLevels({ owner: `tape/${id}`, piece, now, plan, planOf: planOfPiece, kept: words, selected, passages, place, goTo, act, asEdited: () => undefined, side: null })
 }

@@ -2,22 +2,25 @@ import { flexRender, getCoreRowModel, useReactTable, type SortingState } from '@
 import { useQueryClient } from '@tanstack/react-query'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp, Columns3, MoreHorizontal } from 'lucide-react'
-import { useCallback, useRef, useState } from 'react'
+import { useCallback, useRef, useState, type MouseEvent } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import type { LibraryRow, TapeOrder } from '../../contract/library'
 import { patch, post, remove } from '../api/client'
 import { orSay } from '../api/orSay'
 import { useDesk } from '../api/queries'
+import { useCommands } from '../commands/commands'
 import { Button, CommandButton, CommandKey, Empty, Menu, MenuItem } from '../ui/parts'
 import { SetAside } from '../ui/SetAside'
 import { Crumb, Shell } from '../ui/Shell'
 import { Cards } from './Cards'
+import { ChosenTapes } from './ChosenTapes'
 import { COLUMN_NAMES, COLUMNS, fitting, showColumn, size, useShown } from './columns'
 import { FileTape } from './FileTape'
 import { useWidth } from '../ui/useWidth'
 import { narrowed } from './filing'
 import { Narrow } from './Narrow'
+import { useChosenTapes } from './useChosenTapes'
 import { useLibrary, useRows } from './useLibrary'
 
 const ROW = 58
@@ -43,9 +46,22 @@ export function Tapes() {
     return row ? [{ index: place.index, start: place.start, row }] : []
   })
   const table = useReactTable({ data: there.map(({ row }) => row), columns: COLUMNS, state: { columnVisibility: fitting(shown, width), sorting }, meta: { said, storyName }, manualSorting: true, autoResetPageIndex: false, onSortingChange: setSorting, getRowId: (row) => row.id, getCoreRowModel: getCoreRowModel() })
+  const chosen = useChosenTapes(library.rowsBetween)
   const tapes = facts?.tapes ?? 0
-  const grid = { gridTemplateColumns: `${table.getVisibleLeafColumns().map((column) => (column.id === 'name' ? 'minmax(200px, 1fr)' : `${column.getSize()}px`)).join(' ')} 40px` }
+  const grid = { gridTemplateColumns: `24px ${table.getVisibleLeafColumns().map((column) => (column.id === 'name' ? 'minmax(200px, 1fr)' : `${column.getSize()}px`)).join(' ')} 40px` }
 
+  /** Ctrl or ⌘ chooses one more, Shift all as far as there. */
+  const choosing = (event: MouseEvent, row: LibraryRow, place: number) => {
+    if (!event.shiftKey && !event.ctrlKey && !event.metaKey) return
+    event.preventDefault()
+    event.stopPropagation()
+    if (event.shiftKey) orSay(chosen.asFarAs(place))
+    else chosen.toggle(row, place)
+  }
+  useCommands({
+    'select.clear': { run: chosen.clear, title: 'Clear what is chosen', unable: chosen.rows.length ? null : 'No tape is chosen.' },
+    'select.all': { run: () => orSay(chosen.all(total)), title: 'Choose all tapes in the list', unable: total ? null : 'No tapes match.' },
+  })
   return (
     <Shell path={<><Crumb to="/">Desk</Crumb><Crumb>Tapes</Crumb></>}>
       <div className="flex min-h-0 flex-1 flex-col px-10 pt-7 max-[1180px]:px-6">
@@ -64,10 +80,12 @@ export function Tapes() {
         {error && <Empty title="Can’t reach the server; trying again.">Your tapes are safe. This list fills as soon as it is back.</Empty>}
         {facts && tapes === 0 && <Empty title="No tape yet.">Drop a file, or a whole folder, from your recorder or phone anywhere on this window, or choose one with <CommandKey id="new.tape" />. WAV, MP3, FLAC, M4A, Ogg and most others will do.</Empty>}
         {tapes > 0 && <Narrow facts={facts!} filter={filter} onFilter={setFilter} storyName={storyName} />}
+        <ChosenTapes rows={chosen.rows} stories={desk?.stories ?? []} onClear={chosen.clear} />
         <div ref={scroller} className="-mx-2 min-h-0 flex-1 overflow-auto px-2 pb-10" tabIndex={0} role="region" aria-label="List of tapes">
           {tapes > 0 && (
             <div role="table" aria-label="Tapes" aria-rowcount={total + 1} data-testid="tapes" className="min-w-fit">
               <div role="row" className="sticky top-0 z-10 grid gap-x-4 border-b border-rule bg-paper text-[12px] text-faint" style={grid}>
+                <span role="columnheader"><span className="sr-only">Chosen</span></span>
                 {table.getHeaderGroups()[0].headers.map((header) => {
                   const sort = header.column.getIsSorted()
                   return (
@@ -85,7 +103,8 @@ export function Tapes() {
                 {there.map(({ index, start }, i) => {
                   const row = table.getRowModel().rows[i]
                   return (
-                    <div key={row.id} role="row" aria-rowindex={index + 2} className="absolute right-0 left-0 grid items-center gap-x-4 border-b border-rule hover:bg-paper-lit" style={{ ...grid, height: ROW, transform: `translateY(${start}px)` }}>
+                    <div key={row.id} role="row" aria-rowindex={index + 2} aria-selected={chosen.is(row.id)} className={`absolute right-0 left-0 grid items-center gap-x-4 border-b border-rule hover:bg-paper-lit ${chosen.is(row.id) ? 'bg-wash' : ''}`} style={{ ...grid, height: ROW, transform: `translateY(${start}px)` }} onClickCapture={(event) => choosing(event, row.original, index)}>
+                      <div role="cell"><input type="checkbox" aria-label={`Choose ${row.original.name}`} className="accent-[var(--tape)]" checked={chosen.is(row.id)} onChange={() => chosen.toggle(row.original, index)} /></div>
                       {row.getVisibleCells().map((cell) => (
                         <div key={cell.id} role="cell" className={`min-w-0 ${right(cell.column.columnDef.meta) ? 'text-right' : ''}`}>{flexRender(cell.column.columnDef.cell, cell.getContext())}</div>
                       ))}

@@ -76,13 +76,14 @@ export function showColumn(id: string, on: boolean): void {
 const SPARED = ['disk', 'words', 'added', 'stories', 'day', 'tags', 'state', 'who']
 const NAME_WIDTH = 200
 const GAP = 16
+const CHECK_WIDTH = 24 + GAP
 const MENU_WIDTH = 40
 
 /** The columns that were chosen, as far as there is room for them. */
 export function fitting(shown: VisibilityState, width: number): VisibilityState {
   const now = { ...shown }
   const sizes = new Map(COLUMNS.flatMap((one) => (one.id ? [[one.id, (one.size ?? 100) + GAP] as const] : [])))
-  const needed = () => NAME_WIDTH + GAP + MENU_WIDTH + [...sizes].reduce((sum, [id, size]) => sum + (now[id] === false ? 0 : size), 0)
+  const needed = () => CHECK_WIDTH + NAME_WIDTH + GAP + MENU_WIDTH + [...sizes].reduce((sum, [id, size]) => sum + (now[id] === false ? 0 : size), 0)
   for (const id of SPARED) {
     if (needed() <= width) break
     now[id] = false

@@ -1,4 +1,4 @@
-import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQueries, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
 import type { Filter, KeptSearch, LibraryFacts, LibraryPage, LibraryRow, PageOrder, Said, TapeOrder } from '../../contract/library'
 import { get, post } from '../api/client'
@@ -31,7 +31,20 @@ export function useLibrary({ order, descending }: Sorting) {
   const asked = useDeferredValue(filter)
   const pageOrder = (page: number): PageOrder => ({ filter: { ...asked, text: asked.text.trim() }, order, descending, from: page * PAGE, count: PAGE })
   const first = useQuery(pageQuery(pageOrder(0)))
-  return { facts: facts.data, filter, setFilter, pageOrder, first: first.data, total: first.data?.total ?? 0, error: facts.error ?? first.error }
+  const queries = useQueryClient()
+  /** The rows from one place in the list to another, fetched where they are not here yet. */
+  const rowsBetween = async (from: number, to: number): Promise<LibraryRow[]> => {
+    const pages = Array.from({ length: Math.floor(to / PAGE) - Math.floor(from / PAGE) + 1 }, (_, i) => Math.floor(from / PAGE) + i)
+    const all = await Promise.all(
+      pages.map((page) => {
+        const { queryKey, queryFn } = pageQuery(pageOrder(page))
+        return queries.fetchQuery({ queryKey, queryFn, staleTime: 60_000 })
+      }),
+    )
+    const start = pages[0] * PAGE
+    return all.flatMap(({ rows }) => rows).slice(from - start, to + 1 - start)
+  }
+  return { rowsBetween, facts: facts.data, filter, setFilter, pageOrder, first: first.data, total: first.data?.total ?? 0, error: facts.error ?? first.error }
 }
 
 /** Rows by their place in the list; of a page that is still on its way, none. */

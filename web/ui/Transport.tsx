@@ -46,7 +46,14 @@ export function Transport({ playing, place, children }: { playing: boolean; plac
 }
 
 /** Start, end and length of the selection, each to be typed over. */
-export function SelectionFigures({ selection, length, words, onSelect }: { selection: Stretch | null; length: Frames; words: number; onSelect: (selection: Stretch) => void }) {
+export function SelectionFigures({ selection, passages, length, words, onSelect }: { selection: Stretch | null; /** All that is chosen. */ passages: readonly Stretch[]; length: Frames; words: number; onSelect: (selection: Stretch) => void }) {
+  if (passages.length > 1)
+    return (
+      <span className="flex flex-wrap items-center gap-2" data-testid="selection">
+        <span className="rounded-full bg-wash px-3 py-1 text-[13px] font-semibold" data-testid="several">{passages.length} passages</span>
+        <span className="text-faint">{fine(passages.reduce((sum, { from, to }) => sum + to - from, 0))} in all</span>
+      </span>
+    )
   if (!selection)
     return (
       <span className="flex shrink-0 items-center gap-1.5 text-faint" data-testid="selection">

@@ -1,32 +1,31 @@
 import { useMemo, useState, type MouseEvent } from 'react'
-import type { Block } from '../../core/page/story'
-import { useKept } from '../ui/useKept'
+import { useKept } from './useKept'
 
 /**
- * Which blocks are chosen: one, or on purpose several. A click chooses one; with Ctrl or ⌘ it adds or takes away one,
+ * Which of some things in a row are chosen: one, or on purpose several. A click chooses one; with Ctrl or ⌘ it adds or takes away one,
  * with Shift all as far as there. `active` is the one that was chosen last.
  */
-export function useChosen(owner: string, spine: readonly Block[]) {
+export function useChosen<T extends { id: string }>(owner: string, all: readonly T[]) {
   const [ids, setIds] = useKept<readonly string[]>(`${owner}/chosen`, [])
   const [from, setFrom] = useState<string | null>(null)
-  const blocks = useMemo(() => spine.filter(({ id }) => ids.includes(id)), [spine, ids])
-  const active = spine.find(({ id }) => id === ids[ids.length - 1]) ?? null
+  const chosen = useMemo(() => all.filter(({ id }) => ids.includes(id)), [all, ids])
+  const active = all.find(({ id }) => id === ids[ids.length - 1]) ?? null
 
   const choose = (id: string | null): void => {
     setIds(id === null ? [] : [id])
     setFrom(id)
   }
   const chooseAsFarAs = (id: string): void => {
-    const [a, b] = [spine.findIndex((block) => block.id === (from ?? id)), spine.findIndex((block) => block.id === id)]
+    const [a, b] = [all.findIndex((one) => one.id === (from ?? id)), all.findIndex((one) => one.id === id)]
     if (a < 0 || b < 0) return choose(id)
-    const run = spine.slice(Math.min(a, b), Math.max(a, b) + 1).map((block) => block.id)
+    const run = all.slice(Math.min(a, b), Math.max(a, b) + 1).map((one) => one.id)
     setIds(a <= b ? run : run.reverse())
   }
   const toggle = (id: string): void => {
     setIds(ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id])
     setFrom(id)
   }
-  /** What a press on a block means; in a field its keys belong to the writing. */
+  /** What a press on one means; in a field its keys belong to the writing. */
   const pressed = (id: string, event: Pick<MouseEvent, 'button' | 'shiftKey' | 'ctrlKey' | 'metaKey' | 'target'>): void => {
     const writing = event.target instanceof Element && event.target.closest('textarea, input, select')
     if (event.button === 2 && ids.includes(id)) return
@@ -34,5 +33,5 @@ export function useChosen(owner: string, spine: readonly Block[]) {
     else if (!writing && (event.ctrlKey || event.metaKey)) toggle(id)
     else choose(id)
   }
-  return { blocks, active, choose, chooseAsFarAs, pressed, is: (id: string) => ids.includes(id) }
+  return { all: chosen, active, choose, chooseAsFarAs, toggle, pressed, is: (id: string) => ids.includes(id) }
 }
