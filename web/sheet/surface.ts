@@ -476,11 +476,19 @@ export class SheetSurface {
     context.strokeStyle = context.fillStyle = colour('tape')
     context.lineWidth = 1.8
     context.beginPath()
-    for (let x = left; x <= right; x += 2) context.lineTo(MARGIN + x, y(lineAt(points, frameAt(line, x))))
+    // where it changes nothing it does not lie over the wave
+    let before = 0
+    for (let x = left; x <= right; x += 2) {
+      const dB = lineAt(points, frameAt(line, x))
+      if (dB === 0 && before === 0) context.moveTo(MARGIN + x, y(0))
+      else context.lineTo(MARGIN + x, y(dB))
+      before = dB
+    }
     context.stroke()
     context.font = SMALL
     points.forEach(({ at, dB }, i) => {
-      if (at < line.from || at > line.to) return
+      // the first and the last only say where the line ends
+      if (at < line.from || at > line.to || ((i === 0 || i === points.length - 1) && dB === 0)) return
       context.beginPath()
       context.arc(MARGIN + xOf(line, at), y(dB), 2.6, 0, 2 * Math.PI)
       context.fill()

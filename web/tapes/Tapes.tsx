@@ -103,7 +103,7 @@ export function Tapes() {
                 {there.map(({ index, start }, i) => {
                   const row = table.getRowModel().rows[i]
                   return (
-                    <div key={row.id} role="row" aria-rowindex={index + 2} aria-selected={chosen.is(row.id)} className={`absolute right-0 left-0 grid items-center gap-x-4 border-b border-rule hover:bg-paper-lit ${chosen.is(row.id) ? 'bg-wash' : ''}`} style={{ ...grid, height: ROW, transform: `translateY(${start}px)` }} onClickCapture={(event) => choosing(event, row.original, index)}>
+                    <div key={row.id} role="row" aria-rowindex={index + 2} aria-selected={chosen.is(row.id)} className={`absolute right-0 left-0 grid items-center gap-x-4 border-b border-rule ${chosen.is(row.id) ? 'bg-wash' : 'hover:bg-paper-lit'}`} style={{ ...grid, height: ROW, transform: `translateY(${start}px)` }} onClickCapture={(event) => choosing(event, row.original, index)}>
                       <div role="cell"><input type="checkbox" aria-label={`Choose ${row.original.name}`} className="accent-[var(--tape)]" checked={chosen.is(row.id)} onChange={() => chosen.toggle(row.original, index)} /></div>
                       {row.getVisibleCells().map((cell) => (
                         <div key={cell.id} role="cell" className={`min-w-0 ${right(cell.column.columnDef.meta) ? 'text-right' : ''}`}>{flexRender(cell.column.columnDef.cell, cell.getContext())}</div>
