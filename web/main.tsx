@@ -18,6 +18,7 @@ import { Help } from './commands/Help'
 import { Desk } from './desk/Desk'
 import { sendOrphans } from './documents/useDocument'
 import { DropAnywhere } from './tapes/DropAnywhere'
+import { OnItsWay } from './tapes/OnItsWay'
 import { goOn } from './tapes/uploads'
 import { OnAir } from './record/OnAir'
 import { OnTheLine } from './record/OnTheLine'
@@ -83,6 +84,7 @@ function App() {
             </Suspense>
           </ErrorBoundary>
         </div>
+        <OnItsWay />
       </div>
       <CardsNoted />
       <Help />

@@ -4,6 +4,7 @@ import { RATE, toFrames } from '../time'
 import type { Transcript } from '../transcript/transcript'
 import { placed, unplaced } from './around'
 import { refined } from './edges'
+import { lastSound } from './lastSound'
 import { grammarOf } from './grammar'
 import { pronounced } from './pronounce'
 import { pausesIn } from './room'
@@ -110,6 +111,15 @@ describe('the end of a word before a pause', () => {
     expect(end / RATE).toBeLessThan(END + 0.09)
   })
 
+  it('in noise lasts as long as the sound that it ends with would', () => {
+    const end = (last: string | null) => refined(dying(0.06), [at(0.5, 0.9), at(2.6, 3)], [last, null])[0].to / RATE
+    expect(end('TH')).toBeGreaterThanOrEqual(end(null))
+    expect(end('TH') - end('T')).toBeGreaterThan(0.04)
+    // where nothing hides it, what is heard is what counts
+    const heard = (last: string | null) => refined(dying(0.001), [at(0.5, 0.9), at(2.6, 3)], [last, null])[0].to
+    expect(heard('TH')).toBe(heard(null))
+  })
+
   it('leaves out a pause that the aligner took for a part of it', () => {
     const [first, second] = refined(dying(0.01), [at(0.5, 2.6), at(2.6, 3)])
     expect(first.to / RATE).toBeLessThan(1.2)
@@ -132,4 +142,11 @@ describe('words that are not yet on the sound', () => {
     expect(placed(transcript, { words: [1, 3, 4] }, found).map(({ at, place }) => [at, place.from, place.to])).toEqual([[1, toFrames(1.4), toFrames(1.5)], [3, words[3].from, words[3].to], [4, toFrames(1.7), words[4].to]])
     expect(unplaced({ kind: 'transcript', voices: {}, words }, toFrames(20))).toEqual([{ words: [1, 3, 4], stretch: { from: toFrames(1.3), to: toFrames(2.2) } }])
   })
+})
+
+it('knows the sound that a word ends with, from the dictionary or by its spelling', () => {
+  const dictionary = (word: string) => (word === 'month' ? ['M AH N TH'] : [])
+  expect(lastSound('month.', dictionary)).toBe('TH')
+  expect(lastSound('“Brackles”', dictionary)).toBe('Z')
+  expect(lastSound('—', dictionary)).toBeNull()
 })

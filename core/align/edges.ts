@@ -1,5 +1,6 @@
 import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../time'
 import { BANDS, HOP, SoundLooks } from './bands'
+import { lastsUnheard } from './lastSound'
 import { Room, STANDS_OUT } from './room'
 
 /**
@@ -38,9 +39,13 @@ const NEAR_END = milliseconds(20)
 const COVERED_AFTER = milliseconds(16) / HOP
 const SLOWEST_FALL = 120
 const FASTEST_FALL = 900
-const LONGEST_HIDDEN = milliseconds(90)
+const LONGEST_HIDDEN = milliseconds(75)
+const LONGEST_BREATH = milliseconds(90)
+/** From this band on, some 1.9 kHz, a breathed sound is heard. */
+const HIGH = 7
 
-export function refined(sound: Float32Array, words: readonly Stretch[]): Stretch[] {
+/** Edges of words in a sound; `lasts` are the sounds that they end with (ARPAbet), where that is known. */
+export function refined(sound: Float32Array, words: readonly Stretch[], lasts: readonly (string | null)[] = []): Stretch[] {
   const levels = new SoundLooks(sound)
   const edges = words.map(({ from, to }) => ({ from, to }))
   edges.forEach((word, i) => {
@@ -53,10 +58,10 @@ export function refined(sound: Float32Array, words: readonly Stretch[]): Stretch
       if (edges[i - 1].to === before.to) edges[i - 1].to = word.from
     }
     const next = words[i + 1]
-    if (!next || next.from - words[i].to >= APART) word.to = offset(levels, words[i], next?.from ?? sound.length)
+    if (!next || next.from - words[i].to >= APART) word.to = offset(levels, words[i], next?.from ?? sound.length, lasts[i] ?? null)
     else if (word.to - word.from > SWALLOWED) {
       // a pause that the aligner took for part of the word
-      const end = offset(levels, words[i], next.from)
+      const end = offset(levels, words[i], next.from, lasts[i] ?? null)
       if (word.to - end > STOP_GAP) word.to = end
     }
   })
@@ -96,7 +101,7 @@ function onset(levels: SoundLooks, word: Stretch, roomFrom: Frames): Frames {
  * where it has sunk far below its own loudest; what sounds after a gap is a breath or the room. A stop's gap inside
  * what the aligner took for the word is no end. Where noise hides the tail it is as long as it fell so far.
  */
-function offset(levels: SoundLooks, word: Stretch, roomTo: Frames): Frames {
+function offset(levels: SoundLooks, word: Stretch, roomTo: Frames, lastSound: string | null): Frames {
   const room = new Room(levels, look(levels, word.from - ROOM_BEFORE), look(levels, word.to + ROOM_AFTER))
   const top = quantile(levels, look(levels, word.from), look(levels, word.to), 0.9)
   const least = top - BELOW_OWN
@@ -112,14 +117,14 @@ function offset(levels: SoundLooks, word: Stretch, roomTo: Frames): Frames {
   }
   // where it is the room that is as loud, the tail may go on under it
   const covered = levels.level[Math.min(levels.count - 1, end + COVERED_AFTER)] >= least
-  return Math.min(roomTo, end * HOP + (covered ? hidden(levels, room, word, end) : 0))
+  return Math.min(roomTo, end * HOP + (covered ? hidden(levels, room, word, end, lastSound) : 0))
 }
 
 /**
  * How long a tail goes on under noise: in the band that is heard longest, as fast as it fell there until then, down to
- * where it would have ended.
+ * where it would have ended. Of a breathed sound (s, f, th) noise may hide everything: then as long as such sounds last.
  */
-function hidden(levels: SoundLooks, room: Room, word: Stretch, end: number): Frames {
+function hidden(levels: SoundLooks, room: Room, word: Stretch, end: number, lastSound: string | null): Frames {
   const band = room.clearest(Math.max(0, end - Math.round(NEAR_END / HOP)))
   const begin = Math.max(look(levels, word.from), end - Math.round(SLOPE_OVER / HOP))
   const tail = Array.from({ length: end - begin + 1 }, (_, i) => room.smooth(begin + i, band))
@@ -132,7 +137,12 @@ function hidden(levels: SoundLooks, room: Room, word: Stretch, end: number): Fra
   const since = tail.findLastIndex((level) => level >= most - 4)
   const seconds = Math.max(1, tail.length - 1 - since) * (HOP / RATE)
   const fall = clamp((tail[since] - last) / seconds, SLOWEST_FALL, FASTEST_FALL)
-  return Math.min(LONGEST_HIDDEN, Math.round((left / fall) * RATE))
+  const dying = Math.round((left / fall) * RATE)
+  const unheard = lastsUnheard(lastSound)
+  if (unheard?.kind === 'stop') return Math.min(dying, unheard.length)
+  if (unheard?.kind !== 'breathed') return Math.min(dying, LONGEST_HIDDEN)
+  // what is heard last is its breath where it lies high; else all of the breath is under the noise
+  return band >= HIGH ? Math.min(dying, LONGEST_BREATH) : Math.max(Math.min(dying, LONGEST_BREATH), unheard.length)
 }
 
 /** Where the spectrum differs most between just before and just after, not far from `frame`. */

@@ -1,6 +1,7 @@
 import { writeFile } from 'node:fs/promises'
 import { refined } from '../../core/align/edges'
 import { grammarOf } from '../../core/align/grammar'
+import { lastSound } from '../../core/align/lastSound'
 import { pausesIn } from '../../core/align/room'
 import { toFrames, type Stretch } from '../../core/time'
 import { dictionary } from '../recognise/dictionary'
@@ -56,7 +57,7 @@ async function search(services: Services, tape: string, channels: readonly numbe
       places[text] = { from: places[text]?.from ?? Math.min(length - 1, toFrames(from)), to: Math.min(length, toFrames(to)) }
     }
     const there = places.filter((place) => place !== null)
-    const edges = refined(sound, there)
+    const edges = refined(sound, there, texts.filter((_, i) => places[i]).map((text) => lastSound(text, dictionary)))
     return places.map((place) => {
       const edge = place && edges[there.indexOf(place)]
       return edge && { from: edge.from + stretch.from, to: edge.to + stretch.from }

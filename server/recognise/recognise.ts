@@ -1,6 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto'
 import type { Recognition } from '../../contract/recognitions'
 import { refined } from '../../core/align/edges'
+import { lastSound } from '../../core/align/lastSound'
 import type { TapeFigures } from '../../core/hearing/ear'
 import { breathsBetween } from '../../core/recognise/breaths'
 import { chunksOf } from '../../core/recognise/chunks'
@@ -179,7 +180,7 @@ async function hear(services: Services, tape: string, recogniser: Recogniser, ch
     const heard = withTerms(await recogniser.hear({ path, seconds: (chunk.to - chunk.from) / 48_000 }, signal), terms, dictionary)
     const placed = heard.map((word) => ({ ...word, from: Math.max(0, toFrames(word.from)), to: Math.min(chunk.to - chunk.from, toFrames(word.to)) })).filter((word) => word.to > word.from)
     const sound = await soundOf(services, tape, side.channels, chunk)
-    const edges = refined(sound, placed)
+    const edges = refined(sound, placed, placed.map(({ text }) => lastSound(text, dictionary)))
     const words = placed.map((word, i): SaidWord => ({ ...word, ...edges[i] })).sort((a, b) => a.from - b.from)
     const breaths = breathsBetween(sound, words).map((stretch): SaidWord => ({ text: '(breath)', ...stretch, what: 'noise', sure: BREATH_SURE }))
     return [...words, ...breaths].sort((a, b) => a.from - b.from).map((word) => ({ ...word, from: word.from + chunk.from, to: word.to + chunk.from }))

@@ -116,7 +116,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     before.current = layout
   }, [plan, layout, owner])
   const playFrom = (frame: Frames) => {
-    if (!plan) return
+    if (!plan) return void toast('The page is still loading.', { duration: 1500 })
     if (plan.length === 0) return void toast(mode === 'sent' ? 'The file would be empty.' : 'The page is empty.')
     player.load(owner, plan)
     void player.play(frame >= plan.length ? 0 : frame)

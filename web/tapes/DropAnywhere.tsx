@@ -3,7 +3,6 @@ import { useLocation, useNavigate } from 'react-router'
 import { useCommands } from '../commands/commands'
 import { TextDialog } from '../texts/TextDialog'
 import { dropped } from './dropped'
-import { OnItsWay } from './OnItsWay'
 import { bringIn, onOpen } from './uploads'
 
 /** Takes files and folders that are dropped anywhere on the window, or chosen. */
@@ -49,7 +48,6 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
           <p className="font-serif text-[28px]">{story ? 'Drop to import into this story.' : 'Drop to import.'}</p>
         </div>
       )}
-      <OnItsWay />
       <TextDialog />
     </>
   )

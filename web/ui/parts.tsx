@@ -69,6 +69,16 @@ export function CommandButton({ id, children, look = 'plain', disabled, pressed,
   )
 }
 
+/** The first thing that can be done in a dialog has the focus, rather than its Close. */
+function focusFirst(event: Event): void {
+  const content = event.currentTarget as HTMLElement
+  const first = content.querySelector<HTMLElement>('[data-body] :is(input, select, textarea, button, a[href]):not([disabled], [type=hidden], [hidden])')
+  // what asks for the focus itself has it already
+  if (content.contains(document.activeElement) || !first) return
+  event.preventDefault()
+  first.focus()
+}
+
 export function Dialog({ title, open, onClose, children, wide, describe }: { title: string; open: boolean; onClose: () => void; children: ReactNode; wide?: boolean; describe?: string }) {
   return (
     <RadixDialog.Root open={open} onOpenChange={(now) => !now && onClose()}>
@@ -76,6 +86,7 @@ export function Dialog({ title, open, onClose, children, wide, describe }: { tit
         <RadixDialog.Overlay className="fixed inset-0 z-30 bg-ink/30" />
         <RadixDialog.Content
           {...(describe ? {} : { 'aria-describedby': undefined })}
+          onOpenAutoFocus={focusFirst}
           className={`fixed top-[8vh] left-1/2 z-40 flex max-h-[84vh] -translate-x-1/2 flex-col overflow-hidden rounded-xl border border-rule bg-paper shadow-2xl ${wide ? 'w-[min(56rem,94vw)]' : 'w-[min(30rem,94vw)]'}`}
         >
           <header className="flex items-center justify-between px-6 pt-5 pb-3">
@@ -85,7 +96,7 @@ export function Dialog({ title, open, onClose, children, wide, describe }: { tit
             </RadixDialog.Close>
           </header>
           {describe && <RadixDialog.Description className="px-6 pb-2 text-soft">{describe}</RadixDialog.Description>}
-          <div className="min-h-0 overflow-y-auto px-6 pb-6">{children}</div>
+          <div data-body className="min-h-0 overflow-y-auto px-6 pb-6">{children}</div>
         </RadixDialog.Content>
       </RadixDialog.Portal>
     </RadixDialog.Root>
