@@ -51,7 +51,7 @@ it('a page has its block, its way of playing and its place', async () => {
     sent: await page.getByRole('button', { name: 'As sent' }).getAttribute('aria-pressed'),
     top: await page.getByTestId('page').evaluate((element) => element.scrollTop),
   })
-  const before = await state()
+  const before = await until(state, ({ place }) => place === '0:02.0')
   expect(before.top).toBeGreaterThan(0)
   await elsewhereAndBack(page)
   await blocks.nth(4).waitFor()

@@ -1,4 +1,3 @@
-import { spawnSync } from 'node:child_process'
 import { join, resolve } from 'node:path'
 import { Upload } from 'tus-js-client'
 import { LINE_RATE } from '../core/phone/jitter'
@@ -7,19 +6,13 @@ import { configFromEnvironment } from '../server/config'
 import { call } from '../server/standins/caller'
 import { insertCard, pullCard } from '../server/standins/card'
 import { guestRecording } from '../server/standins/guest'
+import { channelOf } from './channelOf'
 
 /** `npm run standin -- card | phone | guest`: what comes in from outside, played by the demo's tapes. See docs/stand-ins.md. */
 
 const config = configFromEnvironment({ ...process.env, PLAIN_CUT_DATABASE: 'none' })
 const tapes = join(import.meta.dirname, '..', 'demo', 'tapes')
 const tape = resolve(process.argv[3] ?? join(tapes, 'call-council-2.flac'))
-
-/** A channel of a file, at a rate. */
-function channelOf(file: string, channel: number, rate: number): Float32Array {
-  const { stdout, status, stderr } = spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-af', `pan=mono|c0=c${channel}`, '-ar', String(rate), '-f', 'f32le', 'pipe:1'], { maxBuffer: 2 ** 31 - 1 })
-  if (status !== 0) throw new Error(stderr.toString())
-  return new Float32Array(stdout.buffer.slice(stdout.byteOffset, stdout.byteOffset + stdout.byteLength))
-}
 
 switch (process.argv[2]) {
   case 'card': {

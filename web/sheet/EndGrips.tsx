@@ -1,4 +1,4 @@
-import { useImperativeHandle, useRef, useState, type PointerEvent, type Ref } from 'react'
+import { useImperativeHandle, useLayoutEffect, useRef, useState, type PointerEvent, type Ref } from 'react'
 import { RATE, type Frames } from '../../core/time'
 import type { SheetModel } from './model'
 import type { SheetSurface } from './surface'
@@ -35,6 +35,8 @@ export function EndGrips({ ref, surface, model, element, onDrop }: EndGripsProps
     caret.current.style.height = `${surface.look.waveHeight + 46}px`
   }
   useImperativeHandle(ref, () => place)
+  // what is drawn moves although the Sheet is not painted anew
+  useLayoutEffect(place)
 
   /** Within the piece the nearest edge of a word; beyond an end as much tape as the hand has gone past it. */
   const placeAt = (end: 'head' | 'tail', event: PointerEvent): Frames => {

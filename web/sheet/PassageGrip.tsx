@@ -1,4 +1,4 @@
-import { useImperativeHandle, useRef, useState, type PointerEvent, type Ref } from 'react'
+import { useImperativeHandle, useLayoutEffect, useRef, useState, type PointerEvent, type Ref } from 'react'
 import { GripVertical } from 'lucide-react'
 import type { Frames, Stretch } from '../../core/time'
 import type { SheetModel } from './model'
@@ -32,6 +32,8 @@ export function PassageGrip({ ref, surface, model, selection, element, onDrop }:
     caret.current.style.height = `${surface.look.waveHeight + 46}px`
   }
   useImperativeHandle(ref, () => place)
+  // what is drawn moves although the Sheet is not painted anew
+  useLayoutEffect(place)
 
   /** The nearest place between two words. */
   const between = (event: PointerEvent): Frames => {
