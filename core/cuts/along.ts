@@ -13,7 +13,7 @@ export interface Pair {
   far: Frames
 }
 
-/** What is laid is to be short: it counts more how far one goes than at a cut. */
+/** A patch should be short, so distance counts more than at a cut. */
 const SHORT = 15
 
 /** `side`: on which side of what is laid the join is; on the left the old sound goes and what is laid comes. */

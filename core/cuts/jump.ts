@@ -1,11 +1,11 @@
 import { BANDS, HOP, SoundLooks } from '../align/bands'
 import { clamp, milliseconds, RATE, type Frames } from '../time'
 
-/** What changes where one sound goes on as another. */
+/** The differences in level, pitch and spectrum across a join. */
 export interface Jump {
-  /** After less before, in dB. */
+  /** Level after the join less that before it, in dB. */
   level: number
-  /** After less before, in semitones; null where there is no voice on both sides. */
+  /** Pitch after the join less that before it, in semitones; null if there is no voice on one of the sides. */
   pitch: number | null
   /** Mean difference of the bands in dB, the level left out. */
   spectrum: number
@@ -17,7 +17,7 @@ const SILENT = -75
 const [LOW_PERIOD, HIGH_PERIOD] = [Math.round(RATE / 400), Math.round(RATE / 70)]
 const VOICED = 0.5
 const PITCH_WINDOW = milliseconds(36)
-/** What is softer has no pitch that one would hear. */
+/** Below this level no pitch is looked for. */
 const SOFTEST = -60
 
 /** The sound before a place and the sound after it, each with the place at its end and its start: 60 ms or more. */

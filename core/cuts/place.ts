@@ -15,9 +15,9 @@ export interface Placement {
   left: Frames
   right: Frames
   join: Pick<Join, 'fade' | 'shape'>
-  /** What the pause between the words lacks, to be filled with room tone. */
+  /** How many frames of room tone the pause between the words needs. */
   lacks: Frames
-  /** Why there, in a few words each. */
+  /** The reasons for the place, in a few words each. */
   reasons: string[]
 }
 
@@ -36,9 +36,9 @@ export const QUIET = 6
 const LONG_FADE = milliseconds(20)
 const FADE = milliseconds(8)
 const SHORT_FADE = milliseconds(4)
-/** From here on two waves add up by their height. */
+/** From this correlation on, waves add by amplitude and the crossfade is of equal gain. */
 const ALIKE = 0.4
-/** Shorter than this a missing pause is not missed. */
+/** A missing pause shorter than this is not filled. */
 const LEAST_LACK = milliseconds(60)
 
 interface Place {

@@ -13,7 +13,7 @@ export interface Prediction {
   why: string
 }
 
-/** What is usual where words meet, with its spread; two of each so many are more. */
+/** The jumps that are usual where two words of a speaker meet: mean and spread of level (dB), spectrum (dB) and pitch (semitones). */
 export interface Usual {
   level: { mean: number; spread: number }
   spectrum: { mean: number; spread: number }
@@ -52,10 +52,10 @@ function spreadOf(values: readonly number[], common: { mean: number; spread: num
   return { mean, spread: Math.max(common.spread / 2, spread) }
 }
 
-/** How much a gap e times as long or short is worth, in spreads. */
+/** Weight of a gap that is e times too long or too short, in spreads. */
 const RHYTHM = 1.4
 const LEAST_GAP = milliseconds(40)
-/** From so many spreads in all on, one hears it rather than not. */
+/** At so many spreads in all, a join is audible in half of the cases. */
 const HALF = 1.6
 
 /** `gap` and `natural`: what stands between the words, and what would. */

@@ -7,7 +7,7 @@ import { pitchOf } from './jump'
 /** What is to stand between two words at a cut, in frames. */
 export interface Gap {
   natural: Frames
-  /** A cut leaves no less than this, and no more. */
+  /** The shortest and longest gap that a cut leaves. */
   least: Frames
   most: Frames
 }
@@ -19,7 +19,7 @@ export interface AtWord {
   start: Frames
 }
 
-/** Of somebody who never made one that is known. */
+/** Used for a speaker of whom no such pause is known. */
 const USUAL = { sentence: milliseconds(380), clause: milliseconds(180), within: milliseconds(20) }
 /** A pause from here on ends a phrase, unless this speaker's words stand far apart anyway. */
 const PHRASE = milliseconds(150)
@@ -27,7 +27,7 @@ const PHRASE = milliseconds(150)
 const ENDED = milliseconds(90)
 /** In running speech a cut leaves no more. */
 const RUNNING = milliseconds(140)
-/** So many of their own, the nearest ones, tell better than a mean of all. */
+/** The gap is judged by so many of the speaker's nearest pauses. */
 const NEAREST = 7
 const FEWEST = 3
 /** What is longer is no gap between words but a rest. */

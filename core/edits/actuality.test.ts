@@ -7,7 +7,7 @@ import { listLength, normal, plainJoin, slice, splice, toTape } from './editList
 
 const act = (document: Actuality, drawn: DrawnAct) => applyAndInvert(actualityType, document, drawSteps(document, drawn))
 
-/** Whether an act leaves something of the piece: what would leave nothing is refused. */
+/** Whether anything of the piece is left after an act; one that leaves nothing is refused. */
 const stays = (document: Actuality, drawn: DrawnAct) => applyAll(actualityType, document, drawSteps(document, drawn)).spans.length > 0
 
 describe('edit list', () => {

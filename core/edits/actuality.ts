@@ -48,7 +48,7 @@ export interface Actuality {
    * a tape later changes no piece that was there.
    */
   sides?: Readonly<Record<string, Side[]>>
-  /** How much louder all of it is heard, in dB; nothing is 0. */
+  /** Gain over all of it, in dB; absent means 0. */
   gain?: number
   /** Where an end has none of its own, its fade is as long as its handle. */
   fadeIn?: EndFade

@@ -33,7 +33,7 @@ export const fadesOff = (piece: Actuality, { from, to }: Stretch, framesOf: (tap
 
 /**
  * The tape's own sound over a stretch, from the frame of the tape at its one end to that at its
- * other: nothing taken out, laid over, muted, moved or changed in level. Nothing where its ends do
+ * other: nothing taken out, laid over, muted, moved or changed in level. Empty if its ends do
  * not lie in order on one tape.
  */
 export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {

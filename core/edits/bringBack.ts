@@ -23,7 +23,7 @@ export function bringBack(piece: Piece, nick: Nick, wanted: Stretch = nick): Ste
 
 const isWhole = (nick: Nick, part: Stretch): boolean => part.from === nick.from && part.to === nick.to
 
-/** Held time sounds again: its spans have kept all that they had. */
+/** Steps by which held time sounds again; its spans have kept their level, mutes and patches. */
 function heldBack(piece: Piece, nick: Nick, part: Stretch): Steps {
   const held = spanAt(piece.spans, nick.at)?.span
   if (!held) return []
@@ -73,7 +73,7 @@ function endBack(piece: Piece, nick: Nick, part: Stretch): Steps {
   ]
 }
 
-/** At an edit comes back what is remembered; where nothing is, the tape as it is heard beside it. */
+/** What comes back at an edit: what the join remembers, or, if it remembers nothing, the tape itself with the treatment of the span beside it. */
 function closedBack(piece: Piece, edit: Edit, nick: Nick, part: Stretch): Steps {
   const { took, ...join } = edit.join
   const fresh: Join = { ...join, heard: false }
@@ -90,7 +90,7 @@ function closedBack(piece: Piece, edit: Edit, nick: Nick, part: Stretch): Steps 
   return replacing(piece, { from: edit.at, to: edit.at + edit.room }, back, after)
 }
 
-/** The tape itself, heard as both sides of an edit are where they are heard alike. */
+/** A span of the tape, with the treatment of both sides of an edit if they have the same. */
 function bareTape({ tape, from, to }: Stretch & { tape: string }, { left, right }: Edit): Span[] {
   if (to <= from) return []
   const alike = sameTreatment(left, right) && !left.patch && left.sound === 'tape' && left.tape === tape

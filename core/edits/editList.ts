@@ -11,9 +11,9 @@ export interface Join {
   origin: 'hand' | 'split' | 'paint'
   /** Whether a person has played across it. */
   heard: boolean
-  /** Where a hand put its edges, in frames of the tapes, where they were then placed otherwise, and why there. */
+  /** Where a person put its edges, in frames of the tapes, if they were then placed elsewhere, and the reasons for that. */
   asked?: { left: Frames; right: Frames; why: string }
-  /** What was taken out here, where the tape alone does not tell: with its levels, mutes, patches and joins. */
+  /** What was taken out here, with its levels, mutes, patches and joins, if that is more than a plain stretch of tape. */
   took?: Taken
 }
 
@@ -49,7 +49,7 @@ export interface Span {
   sound: 'tape' | 'tone' | 'room'
   /** Level line, anchored to frames of the tape, so that it travels with them. */
   level?: LevelPoint[]
-  /** How much louder all of it is heard, room tone too, in dB; nothing is 0. */
+  /** Gain over all of it, room tone too, in dB; absent means 0. */
   gain?: number
   /** Set where the span is laid over other sound. */
   patch?: Patch

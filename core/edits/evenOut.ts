@@ -3,7 +3,7 @@ import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../time'
 import { actualityType, type Actuality, type ActualityStep } from './actuality'
 import { shapeLevel } from './levelLine'
 
-/** A phrase that is softer or louder than what the same speaker says around it, brought to that level. Speech is compared with speech. */
+/** Brings a phrase that is softer or louder than what the same speaker says around it to that level. Only speech is compared with speech. */
 
 /** A word that is heard, and where. */
 export interface Said {
@@ -25,7 +25,7 @@ export interface Loud {
   speaker: string
 }
 
-/** What is said beside a stretch, that much of it on either side. */
+/** So much speech is compared on either side of a stretch. */
 const BESIDE: Frames = 5 * RATE
 /** No phrase is changed by more, in dB. */
 const MOST = 12

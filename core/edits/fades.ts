@@ -11,7 +11,7 @@ type FramesOf = (tape: string) => Frames
 /** Fades at the very ends of a piece are never shorter than this, so that they leave no click. */
 export const SHORTEST_END = milliseconds(5)
 const LONGEST: Frames = milliseconds(1000)
-/** A crossfade that is shorter is none. */
+/** A crossfade shorter than this is left out. */
 const SHORTEST: Frames = milliseconds(1)
 
 /** How long the crossfade at a cut can be: it reaches over half a span on either side, and no further than there is tape. */
@@ -29,7 +29,7 @@ export const endFades = ({ head, tail, fadeIn, fadeOut }: Pick<Actuality, 'head'
 
 export type CrossFade = Pick<Join, 'fade' | 'shape'>
 
-/** A join with another crossfade, as long as it can be there. Nothing where that changes nothing. */
+/** Steps that give a join another crossfade, as long as it can be there. Empty if it has that crossfade already. */
 export function setFade(cut: Cut, { fade, shape }: CrossFade, framesOf: FramesOf): ActualityStep[] {
   const length = clamp(Math.round(fade), 0, Math.min(LONGEST, longestFade(cut, framesOf)))
   const { join } = cut
@@ -39,7 +39,7 @@ export function setFade(cut: Cut, { fade, shape }: CrossFade, framesOf: FramesOf
 /** Fades that were set at once. */
 export interface FadesSet {
   steps: ActualityStep[]
-  /** Joins where the fade was made as long as there is room for, and those where there is none. */
+  /** How many crossfades were shortened to fit, and how many left out. */
   shortened: number
   left: number
 }

@@ -11,12 +11,12 @@ import { knowsLanguage, sentenceAround, warningsOf, type Warning } from './warni
  * Places are stretches of a tape, so that each can be heard as it was.
  */
 export type RecordPart =
-  | { kind: 'said'; text: string; speaker: string; place: Place; level: number | null; /** What a side says under it, and is not heard. */ muted: string; slips: Slip[] }
+  | { kind: 'said'; text: string; speaker: string; place: Place; level: number | null; /** What a muted side says under it. */ muted: string; slips: Slip[] }
   /** Gone: taken out and closed up, held by room tone, muted, or cut off an end of the piece. */
-  | { kind: 'out'; text: string; place: Place; how: Nick['how'] | 'muted'; warnings: Warning[]; off: boolean; /** What brings it back; a mute has none. */ nick: Nick | null }
+  | { kind: 'out'; text: string; place: Place; how: Nick['how'] | 'muted'; warnings: Warning[]; off: boolean; /** The nick by which it is brought back; absent for a mute. */ nick: Nick | null }
   /** Sound of another place laid over what was said at `place`, or in time that was held or added. `text`: what it says there; `replaced`: what is no longer heard for it. */
   | { kind: 'patched'; text: string; replaced: string; place: Place; laid: Place; filled: boolean }
-  /** What follows comes from before what stands here, or from another tape. */
+  /** What follows was moved here: it comes from earlier on the tape, or from another tape. */
   | { kind: 'moved'; place: Place; otherTape: boolean }
   /** Room tone that was put in, so many frames of it: a pause that was made longer. */
   | { kind: 'added'; place: Place; room: Frames }

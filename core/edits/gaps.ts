@@ -54,7 +54,7 @@ export function freeBeside(said: Said, { at, room }: Pick<Edit, 'at' | 'room'>, 
   return { left: Math.max(0, at - (last?.end ?? 0)), right: Math.max(0, (next?.at ?? length) - at - room) }
 }
 
-/** The longest stretch within one in which nobody speaks; null where somebody does all along. */
+/** The longest pause within a stretch; null if somebody speaks throughout. */
 export function pauseWithin(said: Said, { from, to }: Stretch): Stretch | null {
   const edges = [from, ...said.filter(({ at, end }) => end > from && at < to).flatMap(({ at, end }) => [at, end]), to]
   let best: Stretch | null = null
@@ -88,7 +88,7 @@ const PAUSE_FADE: Frames = milliseconds(16)
 
 /**
  * Makes a pause that nobody cut longer by room tone in its middle, or shorter by what lies there; its
- * ends, where words die away and breaths begin, stay as they are. Nothing where it is as short as may be.
+ * ends, where words die away and breaths begin, stay as they are. Empty if it is as short as it can be.
  */
 export function changePause(piece: Piece, { from, to }: Stretch, by: Frames): ActualityStep[] {
   const middle = Math.round((from + to) / 2)
@@ -103,7 +103,7 @@ export function changePause(piece: Piece, { from, to }: Stretch, by: Frames): Ac
   return less > 0 ? takeOut(piece, { from: start, to: start + less }, join) : []
 }
 
-/** What was taken out closes up where time was held, and is held where it closed up. */
+/** Steps that close the gap where time was held, or hold time where the gap was closed. */
 export function holdOrClose(piece: Actuality, nick: Nick): ActualityStep[] {
   if (nick.how === 'head' || nick.how === 'tail') return []
   const edit = edits(piece.spans).find((one) => one.at === nick.at + nick.held)

@@ -39,7 +39,7 @@ function more({ spans }: Piece, end: 'head' | 'tail', by: Frames, free: Frames):
   return [...(ofTape ? [{ ...outer, from: edge, to: start }] : []), ...(added ? [room] : [])]
 }
 
-/** The steps that make the handles what lies before the first word and after the last; empty where they are, or where nobody knows the words. */
+/** Steps that set the handles to what lies before the first word and after the last; empty if they are that already, or if there are no words. */
 export function handlesByWords(piece: Piece, words: readonly { at: Frames; end: Frames }[]): ActualityStep[] {
   if (!words.length) return []
   const length = clipLength(piece)

@@ -5,11 +5,11 @@ import { joinAt, spanLength, type Span } from './editList'
 
 /** Level lines of a piece, drawn from selections. A line stays with the frames of the tape that it was drawn on. */
 
-/** What a line can do, in dB. */
+/** The lowest and highest level of a line, in dB. */
 const [LOWEST, HIGHEST] = [-60, 24]
 /** A level within what a line can do, in tenths of a dB. */
 export const heldLevel = (dB: number): number => Math.round(10 * clamp(dB, LOWEST, HIGHEST)) / 10
-/** A change comes and goes within this. */
+/** A change of level eases in and out within this. */
 const SHOULDER: Frames = milliseconds(25)
 
 /**
@@ -66,7 +66,7 @@ export function appliedLine(line: readonly LevelPoint[], spans: readonly Span[])
   return points
 }
 
-/** A line with nothing done over a stretch of it. */
+/** A line that is flat at 0 dB over a stretch. */
 export const flattened = (line: readonly LevelPoint[], { from, to }: Stretch): LevelPoint[] => appliedLine(line, [{ tape: '', from, to, sound: 'tape', level: [{ at: from, dB: 0 }] }])
 
 function lined(old: readonly LevelPoint[], a: Frames, b: Frames, soft: Frames, held: (dB: number) => number): LevelPoint[] {

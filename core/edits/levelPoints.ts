@@ -25,7 +25,7 @@ export function levelPoints({ spans }: Piece): LevelPoint[] {
   })
 }
 
-/** Puts a point on the line where it is, with a shoulder on either side where no other point is near. Nothing in added room, or where one stands. */
+/** Puts a point on the line where it is, with a shoulder on either side where no other point is near. Empty in added room, or if a point stands there already. */
 export function addPoint(piece: Piece, at: Frames): ActualityStep[] {
   return onSpan(piece, at, (span, frame) => {
     const line = span.level ?? []
@@ -41,7 +41,7 @@ export function addPoint(piece: Piece, at: Frames): ActualityStep[] {
   })
 }
 
-/** Moves the point that stands at a place to another place and level, within its span and never past a neighbour; its shoulders go along. Nothing where none stands there. */
+/** Moves the point that stands at a place to another place and level, within its span and never past a neighbour; its shoulders go along. Empty if no point stands there. */
 export function movePoint(piece: Piece, at: Frames, to: LevelPoint): ActualityStep[] {
   return onSpan(piece, at, (span, frame, start) => {
     const line = [...(span.level ?? [])]
@@ -78,7 +78,7 @@ function shoulderAt(line: readonly LevelPoint[], index: number, by: 1 | -1): Lev
   return next && next.dB !== line[index].dB && (!beyond || beyond.dB === next.dB) ? next : null
 }
 
-/** Gives the span at a place another line, by frames of its tape; nothing where `line` gives null. */
+/** Steps that give the span at a place another line, by frames of its tape; empty if `line` returns null. */
 function onSpan(piece: Piece, at: Frames, line: (span: Span, frame: Frames, start: Frames) => LevelPoint[] | null): ActualityStep[] {
   const found = spanAt(piece.spans, at) ?? spanAt(piece.spans, at - 1)
   if (!found) return []

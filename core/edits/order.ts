@@ -14,13 +14,13 @@ const bare = (join: Join | null): Join | null => {
   return rest
 }
 
-/** What two joins remember between them, once they are one. */
+/** What the one join remembers that two joins become. */
 function bothTook(first: Join | null, second: Join | null): { took?: Taken } {
   const spans = [...(first?.took?.spans ?? []), ...(second?.took?.spans ?? [])]
   return spans.length ? { took: { spans: normal(spans), after: second?.took?.after ?? null } } : {}
 }
 
-/** Moves a passage to before what stands at `to`. Nothing where that is within it, or where it is. */
+/** Steps that move a passage to before what stands at `to`. Empty if `to` is within the passage or at its end. */
 export function movePassage({ spans }: Pick<Actuality, 'spans'>, { from, to }: Stretch, place: Frames): ActualityStep[] {
   if (to <= from || (place >= from && place <= to)) return []
   const end = clipLength({ spans })

@@ -4,7 +4,7 @@ import { normal, slice, spanLength, stands, listLength, type EditList, type Join
 
 /** What is painted over stretches of a piece: mutes, and one side's delay and level. Positions are frames of the piece. */
 
-/** A list of values by side with one of them changed; nothing where all are `none`. */
+/** The values by side with one of them changed; undefined if all are `none`. */
 function bySide<V>(values: readonly V[] | undefined, side: number, value: V, none: V): V[] | undefined {
   const changed = Array.from({ length: Math.max(values?.length ?? 0, side + 1) }, (_, i) => (i === side ? value : (values?.[i] ?? none)))
   while (changed.length && changed[changed.length - 1] === none) changed.pop()
@@ -59,7 +59,7 @@ export function applyPaint(spans: EditList, { parts, joins = [] }: PaintStep): E
   return list
 }
 
-/** Gives a join that a paint makes what it had before; where none lies now, nothing. */
+/** The list with a join at a position as it was before a paint; unchanged if no join lies there. */
 function withPaintJoin(list: EditList, at: Frames, join: Join): EditList {
   let start = 0
   return list.map((span, i) => {

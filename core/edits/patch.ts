@@ -46,7 +46,7 @@ export const SHORTEST_FILL: Frames = milliseconds(300)
 
 /**
  * Fills held time with another sound of a tape, again and again where that is shorter. It is marked
- * as a patch, and taking it off leaves the room's tone. Nothing where the sound is too short.
+ * as a patch, and taking it off leaves the room's tone. Empty if the sound is too short.
  */
 export function fillHeld(piece: Piece, { from, to }: Stretch, sound: Stretch & { tape: string }): ActualityStep[] {
   const length = sound.to - sound.from
@@ -110,5 +110,5 @@ export function takeOffPatch(piece: Piece, { span, patch, from, to }: PatchPlace
   return replacing(piece, { from, to }, [insert], end !== null ? null : joinAt(piece.spans, to))
 }
 
-/** Whether the joins of a patch were placed since it was laid: then what is beside it begins and ends elsewhere. */
+/** Whether the joins of a patch were moved since it was laid, so that its neighbours begin and end elsewhere. */
 const placed = (piece: Piece, span: Span, to: Frames): boolean => Boolean(span.join?.asked ?? joinAt(piece.spans, to)?.asked)

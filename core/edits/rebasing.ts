@@ -4,12 +4,12 @@ import { listLength, stands } from './editList'
 import { reachOfMove, throughMove } from './movement'
 import { collide, reachOfPaint } from './painting'
 
-/** How a step on a piece reads once another, made for the same piece, was applied. Steps that touch the same place refuse each other. */
+/** Rebases a step on a piece over another that was made for the same piece and applied first. Steps that change the same place conflict. */
 
 export const insertedLength = (step: Replace): Frames => listLength(step.insert)
 export const lengthens = (step: Replace): Frames => insertedLength(step) - (step.to - step.from)
 
-/** The step over another one. Null where both touch the same place; symmetric in that. */
+/** The step rebased over another one; null if both change the same place, which is symmetric. */
 export function rebased(step: ActualityStep, over: ActualityStep): ActualityStep | null {
   if (step.type === 'set' || over.type === 'set') return step.type === 'set' && over.type === 'set' && step.key === over.key ? null : step
   if (over.type === 'paint') return overPaint(step, over)

@@ -16,7 +16,7 @@ type Piece = Pick<Actuality, 'spans' | 'sides'>
 /** No side is moved further than this. */
 const FURTHEST: Frames = milliseconds(10_000)
 
-/** The side that says less of a stretch of tape, and something; of none that speaks, null. */
+/** The side that speaks least in a stretch of tape, of those that speak; null if none does. */
 export function lesserSide(sides: readonly Side[], words: readonly Word[], { from, to }: Stretch): number | null {
   const said = wordsIn(words, from, to)
   const time = sides.map(({ name }) => said.reduce((sum, word) => sum + (word.speaker === name ? word.to - word.from : 0), 0))
@@ -54,14 +54,14 @@ function unmuting(piece: Piece, { span, from, to }: Placed, side: number): Paint
   return isMuted(piece, span, side) ? { what: 'side', side, from, to, value } : null
 }
 
-/** Has one side give way to its room over a stretch, or heard there again: no time goes, and the other side is not touched. */
+/** Steps that mute one side over a stretch, or unmute it if it is muted there. No time goes, and the other sides are not touched. */
 export function toggleSideMute(piece: Piece, stretch: Stretch, side: number): ActualityStep[] {
   const over = onTape(piece, stretch)
   if (sideMutedIn(piece, stretch, side)) return painting(over.flatMap((placed) => unmuting(piece, placed, side) ?? []))
   return painting(over.map(({ from, to }) => ({ what: 'side', side, from, to, value: true })))
 }
 
-/** Both sides are heard again over a stretch; empty where nobody is muted. */
+/** Steps that unmute all sides over a stretch; empty if none is muted. */
 export const unmuteSides = (piece: Piece, stretch: Stretch): ActualityStep[] =>
   painting(onTape(piece, stretch).flatMap((placed) => (piece.sides?.[placed.span.tape] ?? []).flatMap((_, side) => unmuting(piece, placed, side) ?? [])))
 
@@ -89,7 +89,7 @@ export const slipSide = (piece: Piece, stretch: Stretch, side: number, by: Frame
     })),
   )
 
-/** A stretch, and with it all of what it touches that is moved: half of a word moved is none. */
+/** A stretch, widened over all slipped spans that it touches, so that no word is slipped by half. */
 export function overSlipped(spans: Piece['spans'], stretch: Stretch): Stretch {
   let { from, to } = stretch
   let start = 0

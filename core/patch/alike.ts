@@ -7,9 +7,9 @@ import { BANDS, HOP, type Looks } from './sound'
  * missing data (Cooke, Green, Josifovski and Vizinho, 2001).
  */
 
-/** What tells two sounds apart in one band is enough at this many dB. */
+/** A difference in one band counts up to this, in dB. */
 const MOST = 25
-/** What is spoilt tells this much of what is softer there than what is heard. */
+/** Weight of a covered band in which the candidate is softer than what covers it. */
 const BELOW = 0.06
 /** A band is spoilt where it is so many dB louder than it gets on the tape but rarely. */
 const RARELY = 0.97
@@ -24,7 +24,7 @@ export interface Spoilt {
   first: number
   last: number
   bands: readonly boolean[]
-  /** There is nothing to be heard in it. */
+  /** Nothing is audible in it. */
   lost: boolean
 }
 

@@ -36,7 +36,7 @@ export interface LevelPoint {
   dB: number
 }
 
-/** What of a line matters to a stretch: its points there, and the nearest on either side. Nothing where it is flat at 0 dB there. */
+/** The points of a line in a stretch, and the nearest on either side. Undefined if the line is flat at 0 dB there. */
 export function lineWithin(points: readonly LevelPoint[], from: Frames, to: Frames): LevelPoint[] | undefined {
   const first = points.findLastIndex(({ at }) => at <= from)
   const last = points.findIndex(({ at }) => at >= to)

@@ -99,7 +99,7 @@ export async function takeIn(services: Services, file: Readable, fileName: strin
   return id
 }
 
-/** Nothing of it stays. */
+/** Removes all that was stored of a tape. */
 export async function leaveNothing({ database, store }: Services, id: string): Promise<void> {
   await database.manager.delete(DocumentEntity, { id })
   await store.removeUpload(id)

@@ -128,7 +128,7 @@ async function compare(services: Services, { id: lineUp, tapes }: LineUpRow, not
   if (whole) await note({ state: 'compared', progress: 1, fits: fits as object[] as Fit[] })
 }
 
-/** What each recording would be muted over, on the first one's clock, by what is decided of them; nothing where that cannot be told any more. */
+/** What each recording would be muted over, on the first one's clock, by what is decided of them; empty if the looks that it is told from are gone. */
 export async function mutesOf({ database, store }: Services, id: string, { turns, parts }: Pick<JoinOrder, 'turns' | 'parts'>): Promise<Mutes[]> {
   const row = await database.manager.findOneBy(LineUpEntity, { id })
   if (row?.state !== 'compared') throw notFound('A line-up that waits for your word')

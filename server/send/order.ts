@@ -65,7 +65,7 @@ async function headOf(database: Services['database'], story: string): Promise<{ 
   return row ? storyHead(row.body as StoryDocument) : { client: '' }
 }
 
-/** Nothing of what was said off the record leaves, not by a handle nor by a crossfade. */
+/** Refuses what was said off the record, in handles and crossfades too. */
 function refuseOffRecord(plan: Plan, tapes: readonly TapeInfo[]): void {
   const off = new Map(tapes.filter((tape) => tape.off.length).map((tape) => [tape.id, tape]))
   for (const { sound, from, length } of plan.strips) {

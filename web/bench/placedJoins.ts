@@ -8,7 +8,7 @@ import { applyAll } from '../../core/steps/document'
 import type { Frames } from '../../core/time'
 import { placeCut } from './placing'
 
-/** Steps, and with them those that put the joins at some places of what they make where these are not heard, with a gap that the voice would make. */
+/** Steps, followed by those that move the joins they make, at the places given, to where these are not audible, with a gap that the speaker would leave. */
 export async function withPlacedJoins(piece: Actuality, steps: readonly ActualityStep[], places: readonly Frames[], factsOf: FactsOf, wordsOf: WordsOf): Promise<ActualityStep[]> {
   const all = [...steps]
   let document = applyAll(actualityType, piece, steps)
