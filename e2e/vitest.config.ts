@@ -18,8 +18,8 @@ export default defineConfig({
     globalSetup: ['./setup.ts'],
     testTimeout: 60_000,
     hookTimeout: 120_000,
-    // three lanes beside each other on two cores, since half of it is waiting; in each one Chromium at a time on a server of its own
-    maxWorkers: 3,
+    // two lanes beside each other, one a core; in each one Chromium at a time on a server of its own
+    maxWorkers: 2,
     sequence: { sequencer: LongFirst },
     // nothing is kept in modules from one file to the next but the browser, which each file launches anew
     isolate: false,

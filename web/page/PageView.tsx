@@ -98,9 +98,14 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   // playing
   const resting = useRef<Frames>(keptNow.get(`${owner}/place`, 0))
   const place = useCallback(() => (player.playing && player.owner === owner ? player.position : resting.current), [owner])
+  const [, redraw] = useState(0)
+  const rest = (frame: Frames) => {
+    resting.current = frame
+    redraw((count) => count + 1)
+  }
   const was = useRef(false)
   useEffect(() => {
-    if (was.current && !playing && player.owner === owner) resting.current = player.position
+    if (was.current && !playing && player.owner === owner) rest(player.position)
     was.current = playing
   })
   useEffect(
@@ -230,7 +235,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     'go.up': () => void navigate('/'),
   })
   const jump = (frame: Frames) => {
-    resting.current = Math.max(0, Math.min(layout.length, frame))
+    rest(Math.max(0, Math.min(layout.length, frame)))
     if (playing) playFrom(resting.current)
   }
 
@@ -255,7 +260,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     if (!element || !row) return
     const share = Math.min(1, (place() - row.at) / Math.max(1, row.words))
     line.current.style.transform = `translateY(${element.offsetTop + share * element.offsetHeight}px)`
-  }, true)
+  }, playing)
 
   const plans = useMemo(() => {
     if (!facts) return new Map()

@@ -1,4 +1,4 @@
-import { useEffect, useRef, type PointerEvent } from 'react'
+import { useEffect, useImperativeHandle, useRef, type PointerEvent, type Ref } from 'react'
 import { clamp, type Frames, type Stretch } from '../../core/time'
 import { peakCache } from '../sound/peakCache'
 import { useFrames } from '../sound/usePlayer'
@@ -10,7 +10,7 @@ const WIDTH = 34
 const PAD = 6
 
 /** The whole of it at the edge, standing: where one is, what is chosen, what was used already. */
-export function Overview({ surface, model, place, playing, onPlace, onStray }: { surface: SheetSurface; model: SheetModel; place: () => Frames; playing: boolean; onPlace: (frame: Frames) => void; onStray: () => void }) {
+export function Overview({ ref, surface, model, place, playing, onPlace, onStray }: { /** To be called whenever the Sheet was painted. */ ref: Ref<() => void>; surface: SheetSurface; model: SheetModel; place: () => Frames; playing: boolean; onPlace: (frame: Frames) => void; onStray: () => void }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const view = useRef<HTMLDivElement>(null)
   const head = useRef<HTMLDivElement>(null)
@@ -44,7 +44,8 @@ export function Overview({ surface, model, place, playing, onPlace, onStray }: {
       theme.disconnect()
     }
   }, [model])
-  useFrames(move, true)
+  useFrames(move, playing)
+  useImperativeHandle(ref, () => move)
 
   const go = (event: PointerEvent<HTMLDivElement>, click: boolean) => {
     const box = canvas.current!.getBoundingClientRect()

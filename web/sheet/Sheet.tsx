@@ -80,6 +80,7 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
   const drag = useRef<Drag | null>(null)
   const placeGrip = useRef<() => void>(null)
   const placeEnds = useRef<() => void>(null)
+  const placeOverview = useRef<() => void>(null)
   /** Pointers do not count their taps as mice count clicks. */
   const taps = useRef({ count: 0, time: 0, at: { x: 0, y: 0 } })
   const latest = useRef({ model, look, onLook })
@@ -132,6 +133,7 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
       movePlayhead()
       placeGrip.current?.()
       placeEnds.current?.()
+      placeOverview.current?.()
     }
     surface.onPainted()
   })
@@ -335,7 +337,7 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
 
   return (
     <div className="relative flex min-h-44 min-w-0 flex-1">
-      {surface && <Overview surface={surface} model={model} place={place} playing={playing} onPlace={onPlace} onStray={stray} />}
+      {surface && <Overview ref={placeOverview} surface={surface} model={model} place={place} playing={playing} onPlace={onPlace} onStray={stray} />}
       <div
         ref={scroller}
         tabIndex={0}

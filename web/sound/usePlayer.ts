@@ -6,7 +6,7 @@ export const usePlaying = (owner: unknown): boolean => useSyncExternalStore(play
 /** It is to play, and its sound has not come yet. */
 export const useWaiting = (): boolean => useSyncExternalStore(player.subscribe, () => player.waiting)
 
-/** Runs once a frame while `running`. */
+/** Runs once a frame while `running`, and otherwise once after each render: what stands still costs nothing. */
 export function useFrames(act: () => void, running: boolean): void {
   const latest = useRef(act)
   latest.current = act
@@ -18,4 +18,9 @@ export function useFrames(act: () => void, running: boolean): void {
     })
     return () => cancelAnimationFrame(handle)
   }, [running])
+  useEffect(() => {
+    if (running) return
+    const handle = requestAnimationFrame(() => latest.current())
+    return () => cancelAnimationFrame(handle)
+  })
 }

@@ -17,7 +17,7 @@ export function Transport({ playing, place, children }: { playing: boolean; plac
   useFrames(() => {
     const text = clock(place())
     if (figure.current && figure.current.textContent !== text) figure.current.textContent = text
-  }, true)
+  }, playing)
   return (
     <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1">
       <button
