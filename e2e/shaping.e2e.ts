@@ -61,7 +61,8 @@ it('a point of a level line is dragged', async () => {
   const levelOf = (body: Actuality) => body.spans[0].level ?? []
   const line = levelOf(await until(() => bodyOf(id), (body) => levelOf(body).some(({ dB }) => dB === -6)))
   await press(page, 'Escape')
-  await press(page, 'End')
+  // the playhead out of the way, and the word in view
+  await press(page, 'Home')
   // over a point the hand says that it can be moved
   const { x, y } = await word(page, 'mother')
   const cursor = () => page.getByRole('region', { name: /^Bench/ }).evaluate((region) => region.style.cursor)
