@@ -21,7 +21,10 @@ requirePackages('postgresql', 'ffmpeg', 'chromium', 'pocketsphinx', 'pocketsphin
 const top = join(import.meta.dirname, '..')
 const newsroom = await openNewsroom()
 const server = await serve({ PORT: String(newsroom.port), PLAIN_CUT_DATA: newsroom.data, PLAIN_CUT_DATABASE: newsroom.cluster.url, PLAIN_CUT_RECOGNISE: 'asked' })
-const browser = await chromium.launch({ ...CHROMIUM, args: [...CHROMIUM.args, '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'] })
+// what the microphone hears
+const spoken = join(newsroom.data, 'spoken.wav')
+execFileSync('ffmpeg', ['-v', 'error', '-i', join(top, 'demo', 'tapes', 'voice-tracks.flac'), '-ar', '44100', spoken])
+const browser = await chromium.launch({ ...CHROMIUM, args: [...CHROMIUM.args, '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream', `--use-file-for-fake-audio-capture=${spoken}`] })
 const { address } = newsroom
 const api = async <T>(path: string): Promise<T> => (await (await fetch(`${address}/api${path}`)).json()) as T
 const pieces = new Map((await api<PieceRow[]>('/pieces')).map(({ id, body }) => [body.slug, id]))
@@ -58,20 +61,9 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
   log: async (page) => { await page.goto(`${address}/tapes/${QUAY}/log`); await page.getByRole('heading').first().waitFor() },
   find: async (page) => { await page.goto(address); await page.getByTestId('stories').waitFor(); await press(page, 'Control+f'); await page.getByRole('dialog').waitFor(); await page.keyboard.type('nobody told us'); await page.locator('[data-hit]').first().waitFor(); await page.waitForTimeout(600) },
   record: async (page) => { await page.goto(`${address}/record?story=${FERRY}`); await page.getByText('ready', { exact: true }).waitFor(); await press(page, 'Shift+R'); await page.getByText('recording', { exact: true }).first().waitFor(); await page.waitForTimeout(6000) },
-  call: async (page) => {
-    const [near, far] = [channelOf(COUNCIL_CALL, 0, LINE_RATE), channelOf(COUNCIL_CALL, 1, LINE_RATE)]
-    await page.goto(address)
-    void call(newsroom.port, { name: 'Harbour office', near: near.subarray(0, 60 * LINE_RATE), far: far.subarray(0, 60 * LINE_RATE), loss: 0.01, jitter: 40, seed: 3 })
-    await page.getByText('Harbour office is calling').waitFor()
-    await press(page, 'Alt+y')
-    await page.waitForTimeout(9000)
-    await page.getByRole('button', { name: 'Read and cut', exact: false }).or(page.getByRole('link', { name: /Harbour office/ })).first().click()
-    await drawn(page)
-    await page.waitForTimeout(9000)
-  },
   arrival: async (page) => {
     await page.goto(address)
-    const long = execFileSync('ffmpeg', ['-v', 'error', '-stream_loop', '8', '-i', join(top, 'demo', 'tapes', 'quay-at-night.ogg'), '-ar', '48000', '-f', 'wav', 'pipe:1'], { maxBuffer: 1e9 })
+    const long = execFileSync('ffmpeg', ['-v', 'error', '-stream_loop', '6', '-i', join(top, 'demo', 'tapes', 'quay-at-night.ogg'), '-ac', '1', '-ar', '48000', '-f', 'wav', 'pipe:1'], { maxBuffer: 1e9 })
     // as slowly as a long file comes over a newsroom's network
     const session = await page.context().newCDPSession(page)
     await session.send('Network.emulateNetworkConditions', { offline: false, latency: 5, downloadThroughput: -1, uploadThroughput: 1.5e6 })
@@ -96,6 +88,17 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.waitForTimeout(800)
   },
   night: async (page) => { await page.addInitScript(() => (localStorage.theme = 'night')); await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`); await drawn(page); await page.waitForTimeout(2500) },
+  call: async (page) => {
+    const [near, far] = [channelOf(COUNCIL_CALL, 0, LINE_RATE), channelOf(COUNCIL_CALL, 1, LINE_RATE)]
+    await page.goto(address)
+    void call(newsroom.port, { name: 'Harbour office', near: near.subarray(0, 60 * LINE_RATE), far: far.subarray(0, 60 * LINE_RATE), loss: 0.01, jitter: 40, seed: 3 })
+    await page.getByText('Harbour office is calling').waitFor()
+    await press(page, 'Alt+y')
+    await page.waitForTimeout(9000)
+    await page.getByRole('button', { name: 'Read and cut', exact: false }).or(page.getByRole('link', { name: /Harbour office/ })).first().click()
+    await drawn(page)
+    await page.waitForTimeout(9000)
+  },
 }
 
 const wanted = process.argv.slice(2)

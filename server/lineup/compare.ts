@@ -12,7 +12,8 @@ import { mixOf, type TapeSound } from './sources'
 
 /** Finds how several tapes lie on the first one's clock, in a thread of its own. */
 export interface CompareOrder {
-  tapes: TapeSound[]
+  /** With how many sides each of them has. */
+  tapes: (TapeSound & { sides: number })[]
   media: string
   /** Where the looks of all of them are kept, on the first one's clock. */
   looks: string
@@ -62,6 +63,7 @@ export function run({ tapes, media, looks: path }: CompareOrder): void {
   const inStep = onOneClock(looks, fits)
   keepLooks(path, inStep)
   const belonging = fits.flatMap((fit, i) => (fit.belongs ? [i] : []))
-  mixedAmong(belonging.map((i) => inStep[i])).forEach((mixed, k) => (fits[belonging[k]].mixed = mixed))
+  // whose speakers have a side each is no mix, however many they are
+  mixedAmong(belonging.map((i) => inStep[i])).forEach((mixed, k) => (fits[belonging[k]].mixed = mixed && tapes[belonging[k]].sides === 1))
   say({ fits: fits.map(({ tape, belongs, reason, offset, drift, compared, agree, spread, clarity: clear, mixed }) => ({ tape, belongs, reason, offset, drift, compared, agree, spread, clarity: clear, mixed })) })
 }

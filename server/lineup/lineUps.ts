@@ -119,7 +119,7 @@ type Note = (change: Partial<LineUpRow>) => Promise<boolean>
 
 async function compare(services: Services, { id: lineUp, tapes }: LineUpRow, note: Note): Promise<void> {
   const rows = await tapeInfos(services.database, tapes)
-  const order: CompareOrder = { tapes: tapes.map((tape) => rows.find((row) => row.id === tape)!).map(({ id, channels, frames }) => ({ id, channels, frames })), media: join(services.config.data, 'media'), looks: services.store.making(`looks-${lineUp}`) }
+  const order: CompareOrder = { tapes: tapes.map((tape) => rows.find((row) => row.id === tape)!).map(({ id, channels, frames, sides }) => ({ id, channels, frames, sides: sides.length })), media: join(services.config.data, 'media'), looks: services.store.making(`looks-${lineUp}`) }
   let fits: Fit[] = []
   const whole = await runThread<CompareReport>('compare', order, async (report) => {
     if ('fits' in report) fits = report.fits
