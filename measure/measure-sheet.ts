@@ -26,7 +26,7 @@ async function fresh(path: string, cold = false): Promise<Page> {
   const page = await context.newPage()
   if (!cold) {
     await page.goto(address)
-    await page.getByText('On the desk').waitFor()
+    await page.getByRole('heading', { name: 'Stories' }).first().waitFor()
     await page.waitForTimeout(500)
   }
   await page.addInitScript('globalThis.__name = (named) => named') // what the TypeScript loader leaves in functions

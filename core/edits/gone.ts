@@ -1,5 +1,5 @@
 import type { Frames, Stretch } from '../time'
-import { without } from '../tape/tape'
+import { Coverage } from '../tape/coverage'
 import type { Actuality } from './actuality'
 import { edits, listLength, spanLength, stands, standsFor, underneath, type Edit, type EditList, type Span } from './editList'
 
@@ -45,8 +45,28 @@ export function allOf(spans: EditList): readonly Place[] {
   return all
 }
 
-const lessAll = (place: Place, others: readonly Place[]): Place[] =>
-  without(place, others.filter(({ tape }) => tape === place.tape)).map((part) => ({ tape: place.tape, ...part }))
+/** What was told already, by tape. */
+class Told {
+  private readonly byTape = new Map<string, Coverage>()
+
+  constructor(places: readonly Place[]) {
+    this.add(places)
+  }
+
+  add(places: readonly Place[]): void {
+    for (const { tape, from, to } of places) {
+      const covered = this.byTape.get(tape) ?? new Coverage()
+      this.byTape.set(tape, covered)
+      covered.add({ from, to })
+    }
+  }
+
+  /** The parts of a place that nobody has told yet. */
+  less({ tape, from, to }: Place): Place[] {
+    const covered = this.byTape.get(tape)
+    return covered ? covered.less({ from, to }).map((part) => ({ tape, ...part })) : [{ tape, from, to }]
+  }
+}
 
 /** Places in order of their tapes' time, none over another. */
 function inOrder(places: readonly Place[]): Place[] {
@@ -67,14 +87,14 @@ export function betweenSides({ left, right }: Pick<Edit, 'left' | 'right'>): Pla
 
 /** All nicks of a piece, in order. What is kept elsewhere in the piece was moved, not taken out, and is none. */
 export function nicks({ spans, cutHead, cutTail }: Piece): Nick[] {
-  const told = placesOf(spans)
+  const told = new Told(placesOf(spans))
   const all = edits(spans)
   const [head, tail] = [cutHead?.spans ?? [], cutTail?.spans ?? []]
   // each in its turn may tell what nothing before it told: what went is told where it is known best
   const gone = new Map<Edit | 'head' | 'tail', Place[]>()
   const tell = (where: Edit | 'head' | 'tail', places: readonly Place[]) => {
-    const parts = inOrder(places).flatMap((one) => lessAll(one, told))
-    told.push(...parts)
+    const parts = inOrder(places).flatMap((one) => told.less(one))
+    told.add(parts)
     if (parts.length) gone.set(where, [...(gone.get(where) ?? []), ...parts])
   }
   // what is remembered
@@ -84,7 +104,7 @@ export function nicks({ spans, cutHead, cutTail }: Piece): Nick[] {
   // what lies against a side of an edit
   for (const edit of all) {
     const between = betweenSides(edit)
-    if (between) tell(edit, lessAll(between, told).filter(({ from, to }) => from === between.from || to === between.to))
+    if (between) tell(edit, told.less(between).filter(({ from, to }) => from === between.from || to === between.to))
   }
   // what had gone before within what is remembered, or between that and the piece
   tell('head', [...allOf(head), ...betweenEnds(head, spans)])
