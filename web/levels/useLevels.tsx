@@ -177,6 +177,7 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pas
     const [span] = slice(piece.spans, middle, middle + 1)
     return span?.sound === 'tape' ? Math.round(10 * lineAt(span.level ?? [], span.from)) / 10 : null
   }
+  const here = pointHere()
   const panel = open && (
     <LevelPanel
       typing={open === 'to type'}
@@ -184,7 +185,7 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pas
       of={side?.name ?? null}
       measured={part === 'failed' ? null : part}
       onChosen={(dB) => shape(() => dB, 'level')}
-      point={pointHere() ?? null}
+      point={here ?? null}
       onPoint={(to) => {
         const point = pointHere()
         if (point) setPoint(point.at, to, 'move a level point')
@@ -207,9 +208,9 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pas
     />
   )
 
-  const named = (title: string) => (!passages.length && pointHere() ? `${title}, this level point` : side ? `${title}, ${side.name}` : title)
-  const unable = passages.length || pointHere() ? null : NO_PASSAGE
-  const noPoint = pointHere() ? null : 'There is no level point at the playhead.'
+  const named = (title: string) => (!passages.length && here ? `${title}, this level point` : side ? `${title}, ${side.name}` : title)
+  const unable = passages.length || here ? null : NO_PASSAGE
+  const noPoint = here ? null : 'There is no level point at the playhead.'
   const commands: Handlers = {
     'level.softer': { run: () => louder(-STEP, 'softer'), title: named('Level down 1.5 dB'), unable },
     'level.louder': { run: () => louder(STEP, 'louder'), title: named('Level up 1.5 dB'), unable },
