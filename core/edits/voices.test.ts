@@ -10,7 +10,8 @@ import { edits } from './editList'
 import { fairRecord } from './fairRecord'
 import { pieceWords } from './pieceWords'
 import { asRecorded } from './asRecorded'
-import { lesserSide, sideMutedIn, slipSide, toggleSideMute, unmuteSides } from './voices'
+import { applyAndInvert } from '../steps/document'
+import { lesserSide, levelOfSide, levelSide, sideLevelsOff, sideMutedIn, slipSide, toggleSideMute, unmuteSides } from './voices'
 
 const SIDES: Side[] = [{ name: 'Piet', channels: [0] }, { name: 'Kit', channels: [1] }]
 const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 0, to: 96_000, sound: 'tape' }], head: 0, tail: 0, sides: { a: SIDES } }
@@ -68,6 +69,45 @@ it('one is heard alone, and the file has both', () => {
   expect(alone(0)[14_000]).toBeCloseTo(0.07, 5)
   expect(renderAll(othersOf(plan, facts('a')), read)[0]).toEqual(alone(1))
   expect(heard(whole)[14_000]).toBeCloseTo(0.32, 5)
+})
+
+describe('the level of one side', () => {
+  const mm = { from: 11_500, to: 16_500 }
+  const softer = done(whole, levelSide(whole, mm, 1, (dB) => dB - 6))
+
+  it('changes that side there, and nothing else', () => {
+    expect(clipLength(softer)).toBe(96_000)
+    // nobody would call that an edit
+    expect(edits(softer.spans)).toEqual([])
+    expect(heard(softer)[14_000]).toBeCloseTo(0.25 * 10 ** (-6 / 20) + 0.07, 4)
+    for (const at of [5000, 30_000, 40_000]) expect(heard(softer)[at]).toBeCloseTo(heard(whole)[at], 6)
+    expect(said(softer)).toBe(said(whole))
+  })
+
+  it('eases in and out without a step in the sound of the other', () => {
+    const sound = heard(softer)
+    const other = heard(done(whole, toggleSideMute(whole, { from: 0, to: 96_000 }, 0)))
+    for (let at = mm.from - 2000; at < mm.to + 2000; at += 50) {
+      // Piet is a slow rise, so what is left once Kit is taken away rises as slowly
+      const kit = other[at] * 10 ** (-6 / 20)
+      if (at > mm.from + 1000 && at < mm.to - 1000) expect(Math.abs(sound[at] - kit - at / 200_000)).toBeLessThan(0.002)
+    }
+  })
+
+  it('adds up, is told, comes off, and is taken back', () => {
+    const further = done(softer, levelSide(softer, { from: 12_000, to: 14_000 }, 1, (dB) => dB - 3))
+    expect([levelOfSide(further, { from: 12_500, to: 13_000 }, 1), levelOfSide(further, { from: 15_000, to: 16_000 }, 1), levelOfSide(further, mm, 0)]).toEqual([-9, -6, 0])
+    expect(done(further, sideLevelsOff(further, { from: 0, to: 96_000 })).spans).toEqual(whole.spans)
+    const { document, inverse } = applyAndInvert(actualityType, softer, levelSide(softer, { from: 0, to: 50_000 }, 1, () => 4))
+    expect(applyAll(actualityType, document, inverse)).toEqual(softer)
+    const loud = fairRecord(done(whole, levelSide(whole, mm, 1, () => -20)), { wordsOf: () => WORDS, offOf: () => [] })
+    expect(loud.parts.some((part) => part.kind === 'said' && part.level === -20)).toBe(true)
+  })
+
+  it('stays within what a level can be', () => {
+    expect(levelOfSide(done(whole, levelSide(whole, mm, 1, () => -400)), mm, 1)).toBe(-60)
+    expect(levelOfSide(done(whole, levelSide(whole, mm, 1, () => 400)), mm, 1)).toBe(24)
+  })
 })
 
 describe('slipping', () => {

@@ -31,6 +31,7 @@ interface Cut {
   pause: Frames
 }
 
+const WHOLE = 'That is the whole piece. To remove it, set it aside on its page.'
 /** What is less than this is no piece any more. */
 const LEAST: Frames = milliseconds(20)
 
@@ -45,24 +46,32 @@ export function useCutActs({ live, factsOf, wordsOf, kept, passages, select, set
     const rough = way === 'hold time' ? passages : united(passages.map((passage) => withEditsBeside(before.spans, passage, kept)).filter(({ from, to }) => to > from))
     if (!rough.length) return void toast(`That is already out. ${keysInWords('edit.bringBack')} brings it back.`)
     const length = clipLength(before)
-    if (length - rough.reduce((sum, { from, to }) => sum + to - from, 0) < LEAST) return void toast('That is the whole piece. To remove it, set it aside on its page.')
+    if (length - rough.reduce((sum, { from, to }) => sum + to - from, 0) < LEAST) return void toast(WHOLE)
     const label = `${SAYS[way]} ${rough.length > 1 ? `${rough.length} passages` : inWords(rough[0])}`
     const began = Date.now()
     const cut = (piece: Actuality, { stretch, join, pause }: Cut, index: number): ActualityStep[] =>
       // each offcut is known by its own moment
       way === 'hold time' ? holdTime(piece, stretch) : way === 'set aside' ? setAside(piece, stretch, new Date(began + index).toISOString(), join, pause) : takeOut(piece, stretch, join, pause)
     const out = (all: readonly Cut[]): ActualityStep[] => {
-      const taken = overEach(before, all.map(({ stretch }) => stretch), (piece, _, index) => cut(piece, all[index], index))
+      const made = overEach(before, all.map(({ stretch }) => stretch), (piece, _, index) => cut(piece, all[index], index))
       // at an end of the piece, its handle is what then lies beside the words
-      if (way === 'hold time' || !(rough[0].from === 0 || rough[rough.length - 1].to === length)) return taken
-      const after = applyAll(actualityType, before, taken)
-      return [...taken, ...handlesByWords(after, pieceWords(after.spans, wordsOf, after.sides))]
+      if (way === 'hold time' || !(rough[0].from === 0 || rough[rough.length - 1].to === length)) return made
+      const after = applyAll(actualityType, before, made)
+      return [...made, ...handlesByWords(after, pieceWords(after.spans, wordsOf, after.sides))]
+    }
+    let taken: ActualityStep[]
+    try {
+      taken = out(rough.map((stretch) => ({ stretch, join: plainJoin(), pause: 0 })))
+    } catch (error) {
+      // what is left beside them would be room alone
+      if (error instanceof RangeError) return void toast(WHOLE)
+      throw error
     }
     select(null)
     // heard at once where a hand put it, and a moment later where it is not heard
     setChosen(rough[0].from === 0 ? null : rough[0].from)
     const better = Promise.all(rough.map(async (stretch) => (way === 'hold time' ? null : await wellPlaced(before, stretch)) ?? (await roughly(before, stretch))))
-    await live.actAtOnce(out(rough.map((stretch) => ({ stretch, join: plainJoin(), pause: 0 }))) as AnyStep[], { label }, better.then((all) => out(all) as AnyStep[]))
+    await live.actAtOnce(taken as AnyStep[], { label }, better.then((all) => out(all) as AnyStep[]))
     if (way === 'set aside') toast('Set aside to the offcuts.', { duration: 1500 })
   }
 
