@@ -2,7 +2,7 @@ import { describe, expect, it, vi } from 'vitest'
 import type { Doing, Handlers } from './commands'
 import { oneAtATime } from './oneAtATime'
 
-vi.mock('sonner', () => ({ toast: vi.fn() }))
+vi.mock('sonner', () => ({ toast: () => undefined }))
 
 describe('while several passages are chosen', () => {
   const done: string[] = []
