@@ -5,6 +5,7 @@ import type { Prediction } from '../../core/cuts/predict'
 import type { Actuality } from '../../core/edits/actuality'
 import { moveCut, moveEdge, setEdges } from '../../core/edits/acts'
 import { edits, type Edit } from '../../core/edits/editList'
+import { nearestEdit } from '../../core/edits/sameEdit'
 import { piecePlan } from '../../core/page/plan'
 import { clamp, milliseconds, type Frames } from '../../core/time'
 import { nearZero } from '../sound/samples'
@@ -24,8 +25,7 @@ const STEPS = [
 ]
 
 /** The cut of a piece that is nearest to a place. */
-export const cutNear = (piece: Actuality, at: Frames): Edit | undefined =>
-  edits(piece.spans).reduce<Edit | undefined>((best, one) => (!best || Math.abs(one.at - at) < Math.abs(best.at - at) ? one : best), undefined)
+export const cutNear = (piece: Actuality, at: Frames): Edit | undefined => nearestEdit(edits(piece.spans), at)
 
 interface AtJoin {
   /** The join that is worked on, and how likely it is to be heard. */
