@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { random } from '../core/sound/random'
@@ -23,23 +23,32 @@ export type Phrases = Float32Array[]
 /** Phrases that each voice says, none twice: `minutes` of each. */
 export function speakers(minutes: number): Phrases[] {
   const folder = mkdtempSync(join(tmpdir(), 'plain-cut-voices-'))
-  const next = random(11)
   try {
-    return VOICES.map(([voice, pitch], i) => {
-      const path = join(folder, `${i}.wav`)
-      const sentence = () => Array.from({ length: 6 + Math.floor(next() * 12) }, () => WORDS[Math.floor(next() * WORDS.length)]).join(' ')
-      // a few sentences at a time: it takes far longer over long texts
-      return Array.from({ length: minutes }, () => {
-        const text = Array.from({ length: 14 }, sentence).join('. ')
-        const { status, stderr } = spawnSync('flite', ['-voice', voice, '-t', text, '-o', path], { encoding: 'utf8' })
-        if (status !== 0) throw new Error(`flite: ${stderr}`)
-        const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', path, '-af', `aresample=16000,asetrate=${Math.round(16_000 * pitch)},aresample=${RATE}`, '-f', 'f32le', '-ac', '1', 'pipe:1'], { maxBuffer: 1 << 28 })
-        return phrases(new Float32Array(stdout.buffer, stdout.byteOffset, stdout.length >> 2))
-      }).flat()
-    })
+    return speakersIn(folder, minutes)
   } finally {
     rmSync(folder, { recursive: true })
   }
+}
+
+/** The same, whose sound lies in a folder: what is there is not spoken again. */
+export const speakersIn = (folder: string, minutes: number): Phrases[] => VOICES.map((_, voice) => speakerIn(folder, minutes, voice))
+
+/** One of them. */
+export function speakerIn(folder: string, minutes: number, which: number): Phrases {
+  const [voice, pitch] = VOICES[which]
+  const next = random(11 + which)
+  const sentence = () => Array.from({ length: 6 + Math.floor(next() * 12) }, () => WORDS[Math.floor(next() * WORDS.length)]).join(' ')
+  // a few sentences at a time: it takes far longer over long texts
+  return Array.from({ length: minutes }, (_, minute) => {
+    const text = Array.from({ length: 14 }, sentence).join('. ')
+    const path = join(folder, `${which}-${minute}.wav`)
+    if (!existsSync(path)) {
+      const { status, stderr } = spawnSync('flite', ['-voice', voice, '-t', text, '-o', path], { encoding: 'utf8' })
+      if (status !== 0) throw new Error(`flite: ${stderr}`)
+    }
+    const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', path, '-af', `aresample=16000,asetrate=${Math.round(16_000 * pitch)},aresample=${RATE}`, '-f', 'f32le', '-ac', '1', 'pipe:1'], { maxBuffer: 1 << 28 })
+    return phrases(new Float32Array(stdout.buffer, stdout.byteOffset, stdout.length >> 2))
+  }).flat()
 }
 
 /** Cut where the voice pauses for a tenth of a second. */

@@ -28,16 +28,21 @@ const TAPS = (() => {
 export function narrowed(source: Source, from: number, to: number): Float32Array {
   const wide = source.read(from * NARROW - REACH, (to - 1) * NARROW + REACH + 1)
   const out = new Float32Array(to - from)
-  filter(wide, out)
+  filter(Float64Array.from(wide), out)
   return out
 }
 
-function filter(wide: Float32Array, out: Float32Array): void {
+function filter(wide: Float64Array, out: Float32Array): void {
   const taps = TAPS
   for (let i = 0; i < out.length; i++) {
     const at = i * NARROW
-    let sum = taps[REACH] * wide[at + REACH]
-    for (let k = 0; k < REACH; k++) sum += taps[k] * (wide[at + k] + wide[at + 2 * REACH - k])
-    out[i] = sum
+    const back = at + 2 * REACH
+    let one = taps[REACH] * wide[at + REACH]
+    let other = 0
+    for (let k = 0; k < REACH; k += 2) {
+      one += taps[k] * (wide[at + k] + wide[back - k])
+      other += taps[k + 1] * (wide[at + k + 1] + wide[back - k - 1])
+    }
+    out[i] = one + other
   }
 }

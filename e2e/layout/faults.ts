@@ -13,10 +13,20 @@ export function layoutFaults(): string[] {
   const root = dialog ?? document.body
   const faults: string[] = []
   const visible = (element: Element) => element.checkVisibility({ opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true })
-  const hidden = (element: Element): boolean => {
-    const { clip, clipPath, position } = getComputedStyle(element)
-    return position === 'absolute' && (clip !== 'auto' || clipPath.startsWith('inset(50%'))
+
+  /** What of an element's style counts, looked up once: most elements lie around many others. */
+  const known = new Map<Element, ReturnType<typeof lookUp>>()
+  function lookUp(element: Element) {
+    const { clip, clipPath, position, overflowX, overflowY, textOverflow, webkitLineClamp } = getComputedStyle(element)
+    const hidden = position === 'absolute' && (clip !== 'auto' || clipPath.startsWith('inset(50%'))
+    return { position, overflowX, overflowY, ellipsis: textOverflow === 'ellipsis', clamped: webkitLineClamp !== 'none', hidden, edge: element.getBoundingClientRect() }
   }
+  function styleOf(element: Element) {
+    let found = known.get(element)
+    if (!found) known.set(element, (found = lookUp(element)))
+    return found
+  }
+  const hidden = (element: Element): boolean => styleOf(element).hidden
   const nameOf = (element: Element): string => `${element.tagName.toLowerCase()} “${(element.getAttribute('aria-label') ?? element.textContent ?? '').trim().replace(/\s+/g, ' ').slice(0, 50)}”`
   const inView = ({ left, top, right, bottom }: Box): Box => ({ left: Math.max(0, left), top: Math.max(0, top), right: Math.min(innerWidth, right), bottom: Math.min(innerHeight, bottom) })
   const width = (box: Box) => box.right - box.left
@@ -27,19 +37,18 @@ export function layoutFaults(): string[] {
     let now: Box = { left: box.left, top: box.top, right: box.right, bottom: box.bottom }
     let fixed = false
     for (let around: Element | null = element; around && around !== document.documentElement; around = around.parentElement) {
-      const style = getComputedStyle(around)
+      const style = styleOf(around)
       if ((itself || around !== element) && !(fixed && style.position === 'static')) {
-        const edge = around.getBoundingClientRect()
-        const ellipsis = style.textOverflow === 'ellipsis'
+        const { edge } = style
         if (style.overflowX !== 'visible') {
           const over = Math.max(edge.left - now.left, now.right - edge.right)
           // to the side nobody scrolls: what lies there is as good as gone
-          if (over > SLACK && !ellipsis && width(now) > 0 && height(now) > 0) return { box: now, lost: `cut off at the side by ${nameOf(around).slice(0, 40)}` }
+          if (over > SLACK && !style.ellipsis && width(now) > 0 && height(now) > 0) return { box: now, lost: `cut off at the side by ${nameOf(around).slice(0, 40)}` }
           now = { ...now, left: Math.max(now.left, edge.left), right: Math.min(now.right, edge.right) }
         }
         if (style.overflowY !== 'visible') {
           const over = Math.max(edge.top - now.top, now.bottom - edge.bottom)
-          if (over > height(box) * LEADING && /hidden|clip/.test(style.overflowY) && height(now) > 0 && style.webkitLineClamp === 'none') return { box: now, lost: `cut off above or below by ${nameOf(around).slice(0, 40)}` }
+          if (over > height(box) * LEADING && /hidden|clip/.test(style.overflowY) && height(now) > 0 && !style.clamped) return { box: now, lost: `cut off above or below by ${nameOf(around).slice(0, 40)}` }
           now = { ...now, top: Math.max(now.top, edge.top), bottom: Math.min(now.bottom, edge.bottom) }
         }
       }
@@ -111,7 +120,7 @@ export function layoutFaults(): string[] {
     }
     const top = document.elementFromPoint((there.left + there.right) / 2, (there.top + there.bottom) / 2)
     if (top && !control.contains(top) && !top.contains(control) && !top.closest('label')?.contains(control) && !top.closest('[data-floats], [data-sonner-toaster]')) faults.push(`${nameOf(control)} lies under ${nameOf(top)}`)
-    if (control instanceof HTMLInputElement && control.matches(':not([type=checkbox], [type=radio], [type=range], [type=file])') && control.value && control.scrollWidth > control.clientWidth + SLACK && getComputedStyle(control).textOverflow !== 'ellipsis') faults.push(`the field ${nameOf(control)} is too narrow for “${control.value.slice(0, 40)}”`)
+    if (control instanceof HTMLInputElement && control.matches(':not([type=checkbox], [type=radio], [type=range], [type=file])') && control.value && control.scrollWidth > control.clientWidth + SLACK && !styleOf(control).ellipsis) faults.push(`the field ${nameOf(control)} is too narrow for “${control.value.slice(0, 40)}”`)
   }
   if (document.documentElement.scrollWidth > innerWidth || document.body.scrollWidth > innerWidth + SLACK) faults.push('the page is wider than the window')
   return [...new Set(faults)]

@@ -25,7 +25,15 @@ const say = (report: CompareReport) => parentPort!.postMessage(report)
 
 /** Mean square of each look of a sound. */
 function looksOf({ frames, read }: Source): Float32Array {
-  return Float32Array.from({ length: Math.floor(frames / LOOK) }, (_, i) => read(i * LOOK, (i + 1) * LOOK).reduce((sum, sample) => sum + sample * sample, 0) / LOOK)
+  const looks = new Float32Array(Math.floor(frames / LOOK))
+  for (let i = 0; i < looks.length; i++) looks[i] = meanSquare(read(i * LOOK, (i + 1) * LOOK))
+  return looks
+}
+
+function meanSquare(sound: Float32Array): number {
+  let power = 0
+  for (let i = 0; i < sound.length; i++) power += sound[i] * sound[i]
+  return power / sound.length
 }
 
 const onto = (outer: Onto, inner: Onto): Onto => ({ offset: outer.offset + inner.offset * (1 + outer.drift), drift: (1 + outer.drift) * (1 + inner.drift) - 1 })
