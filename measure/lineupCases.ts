@@ -6,7 +6,7 @@ import { conversation, heardBy, minutes, recorded, sourceOf, speakersIn, type Mi
 /** Recordings of made-up conversations by machines that stand in various ways, and what lining them up makes of them. */
 
 /** Minutes that each voice has to say: more than half of the longest conversation, twice over. */
-export const SAID = 8
+export const SAID = 6
 export const PAIRS = 20
 /** Recordings that lie on one clock, an hour each. */
 export const HOURS = 3
@@ -62,7 +62,7 @@ export function together(folder: string, i: number): PairResult {
   const voices = spoken(folder)
   const { next, between } = drawing('together', i)
   const kind = KINDS[i % 4]
-  const length = toFrames(between(240, 420))
+  const length = toFrames(between(150, 300))
   const drift = between(-60e-6, 60e-6)
   const tracks = conversation([voices[i % VOICES], voices[(i + 1 + (i % 3)) % VOICES]], length, scramble('said', i), i * 13)
   const [one, other] = microphones(kind, i)
@@ -82,7 +82,7 @@ export const offAt = (frames: number, found: { offset: number; drift: number }, 
 /** Two conversations of the same people in the same room on two days; every fifth time the same words are said again. */
 export function apart(folder: string, i: number): PairResult {
   const voices = spoken(folder)
-  const length = toFrames(drawing('apart', i).between(240, 420))
+  const length = toFrames(drawing('apart', i).between(150, 300))
   const [one, other] = microphones(KINDS[i % 4], i)
   const again = i % 5 === 4
   const pair = [voices[i % VOICES], voices[(i + 1) % VOICES]]

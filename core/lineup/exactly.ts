@@ -24,6 +24,8 @@ export interface Exact {
   /** Places that could be compared, and those that lie on the line. */
   compared: number
   agree: number
+  /** How much of all that was compared lies between those that agree, strays left out: 0 to 1, and 0.8 where they lie everywhere. */
+  along: number
   /** How far those lie from it, or from the way through the air that they took, the middle one, in seconds. */
   spread: number
 }
@@ -142,5 +144,7 @@ function straightest(points: readonly Point[]): Exact {
     best = onto(fitted.at, fitted.rise, CLOSE)
   }
   off.sort((a, b) => a - b)
-  return { offset: fitted.at, drift: fitted.rise, compared: points.length, agree: best.length, spread: (off[off.length >> 1] ?? 0) / NARROW_RATE }
+  const [early, late] = [0.1, 0.9].map((share) => best[Math.round(share * (best.length - 1))]?.x ?? 0)
+  const along = (late - early) / (points[points.length - 1].x - points[0].x)
+  return { offset: fitted.at, drift: fitted.rise, compared: points.length, agree: best.length, along, spread: (off[off.length >> 1] ?? 0) / NARROW_RATE }
 }

@@ -56,6 +56,16 @@ describe('lining up', () => {
     expect(Math.abs(found.onto.offset + toFrames(25))).toBeLessThan(RATE * 0.0005)
   })
 
+  it('refuses two that share a passage and nothing else: it was played in both, or said again', () => {
+    const passage = talk(44, 9)
+    const around = (seed: number) => {
+      const all = talk(90, seed)
+      all.set(passage, toFrames(8))
+      return source(all)
+    }
+    expect(lineUp(around(21), around(22))).toMatchObject({ belongs: false, reason: expect.stringContaining('one stretch') as string })
+  })
+
   it('refuses what does not belong together, with the reason', () => {
     expect(lineUp(source(said), source(talk(60, 2)))).toMatchObject({ belongs: false, reason: expect.stringMatching(/heard in the other|agree/) as string })
     expect(lineUp(source(said), source(said.subarray(0, toFrames(4))))).toMatchObject({ belongs: false, reason: expect.stringContaining('shorter than ten seconds') as string })
