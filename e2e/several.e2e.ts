@@ -97,9 +97,14 @@ it('several passages of a tape are pulled as one actuality', async () => {
   await press(page, 'Shift+ArrowRight', 1)
   await page.getByTestId('several').getByText('2 passages').waitFor()
   await page.getByRole('button', { name: 'Pull 2 as one actuality' }).click()
-  const piece = (await until(async () => (await pieces()).find(({ id }) => !earlier.has(id)), Boolean))!
+  // the join between them is placed, which is nothing that was done here: there is nothing to undo
+  const piece = (await until(async () => (await pieces()).find(({ id }) => !earlier.has(id)), (found) => Boolean(found?.body.spans.some(({ join }) => join?.asked))))!
   const words = wordsOf((await api<StoredDocument & { body: Transcript }>(`/tapes/${QUAY}/words`)).body)
   expect(pieceWords(piece.body.spans, () => words).map(({ text }) => text).join(' ')).toBe('Nurses coming off shift. lads')
+  await page.getByRole('button', { name: 'To the Bench' }).click()
+  await page.waitForURL(/pieces/)
+  await press(page, 'Control+z')
+  await page.getByText('Nothing to undo').waitFor()
 })
 
 it('several tapes are tagged as one and undone as one, several pieces put on a page', async () => {

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { format, parseISO } from 'date-fns'
 import { toast } from 'sonner'
@@ -6,20 +6,18 @@ import type { LineUpInfo } from '../../contract/lineups'
 import type { TapeInfo, Use } from '../../contract/tapes'
 import { normal } from '../../core/edits/editList'
 import { flattened } from '../../core/edits/levelLine'
-import { pull } from '../../core/edits/pull'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { lineBetween } from '../../core/sound/level'
 import { planOf, withSides } from '../../core/sound/plan'
 import { beyond, phraseStarts, speakerStarts } from '../../core/tape/marks'
 import { frameOf, keptBefore, united } from '../../core/tape/skipping'
-import { marksOf, meets, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, unstruck, wholeTape, without, type OffRecord, type Side as TapeSide, type TapeDocument, type TapeStep } from '../../core/tape/tape'
+import { marksOf, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, unstruck, wholeTape, without, type OffRecord, type Side as TapeSide, type TapeDocument, type TapeStep } from '../../core/tape/tape'
 import { cueLine, wordsIn } from '../../core/tape/words'
 import { wordsOf, type Transcript } from '../../core/transcript/transcript'
 import { clock, overlaps, toFrames, tradeLength, type Frames } from '../../core/time'
-import { post, put, Refused } from '../api/client'
+import { post, Refused } from '../api/client'
 import { useOnce } from '../api/useOnce'
 import { oneAtATime } from '../commands/oneAtATime'
-import { ownFades } from '../bench/ownFades'
 import { useFacts, useTape, useTapePieces, useUses } from '../api/queries'
 import { ContextMenu, ViewMenu } from '../commands/CommandMenu'
 import { useActingOn, useCommands } from '../commands/commands'
@@ -56,6 +54,7 @@ import { WordEditor } from '../words/WordEditor'
 import { WordsPanel } from '../words/WordsPanel'
 import { WriteOutDialog } from '../transcript/WriteOutDialog'
 import { SidesPanel } from './SidesPanel'
+import { usePull } from './usePull'
 import { useTapeLevels } from './useTapeLevels'
 
 export function TapeView() {
@@ -194,45 +193,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     toast(touched.length ? 'Back on the record.' : 'Off the record: it can be played here, but not pulled, exported or sent.')
   }
 
-  /** The last pull, and where the playhead was: until it moves, the way across goes there, even before the server has it. */
-  const lastPull = useRef<{ piece: Promise<string | undefined>; place: Frames } | null>(null)
-  const pullIt = async () => {
-    if (!passages.length) return void toast('Select a passage first: drag over the words, or mark in and out while it plays.')
-    try {
-      const parts = await Promise.all(passages.map(async (passage) => {
-        const [from, to] = await Promise.all([zero(passage.from), zero(passage.to)])
-        return to > from ? { from, to } : passage
-      }))
-      // several passages make one piece: what lies between them is left out
-      const stretch = { from: parts[0].from, to: parts[parts.length - 1].to }
-      const between = without(stretch, parts)
-      // as the tape is now: it may have changed while the sound was fetched
-      const there = live.body as TapeDocument
-      const { sides, ...named } = tapeHead(there)
-      // where the tape does not say who speaks, and its words do not, another piece of it may
-      const { speaker, role } = named.speaker || words.some((word) => word.speaker) ? named : (pieces?.findLast(({ body: { speaker: known } }) => known)?.body ?? named)
-      const piece = pull({ tape: id, tapeLength: tape.frames, stretch, struck: [...strikesOf(there), ...between], off: offRecord(there), level: tapeLevel(there)?.points, words, story, speaker, role, sides })
-      if (!piece) return void toast(parts.some((part) => meets(offRecord(there), part)) ? 'Part of that is off the record, so it can’t be pulled.' : 'All of that is struck: there is nothing to pull.')
-      const made = crypto.randomUUID()
-      const { fadeIn, fadeOut } = ownFades()
-      await put(`/documents/${made}`, { ...piece, ...(fadeIn ? { fadeIn } : {}), ...(fadeOut ? { fadeOut } : {}) })
-      deselect(passages)
-      toast.success(`Pulled “${piece.slug}”`, { action: { label: 'To the Bench', onClick: () => void navigate(`/pieces/${made}`) } })
-      return made
-    } catch (error) {
-      toast.error((error as Error).message)
-    }
-  }
-  const mounted = useRef(true)
-  useEffect(() => {
-    mounted.current = true
-    return () => void (mounted.current = false)
-  }, [])
-  const pulling = useOnce(() => {
-    const piece = pullIt()
-    lastPull.current = { piece, place: place() }
-    return piece
-  })
+  const { pulling, goToPulled } = usePull({ id, frames: tape.frames, live, pieces, story, passages, deselect, place, zero, factsOf, wordsOf: facts.wordsOf })
 
   const splitting = useOnce(async (side: number) => {
     const { joining } = await post<LineUpInfo>('/lineups/split', { tape: id, side })
@@ -256,9 +217,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
 
   /** From the tape to the piece that stands here, or was just pulled. */
   const across = async () => {
-    const fresh = lastPull.current?.place === place() ? await lastPull.current.piece : undefined
-    // who has gone elsewhere meanwhile stays there
-    if (fresh) return void (mounted.current && navigate(`/pieces/${fresh}`))
+    if (await goToPulled()) return
     const here = uses.find((use) => use.stretches.some((stretch) => stretch.from <= place() && stretch.to > place())) ?? uses[0]
     if (here) void navigate(`/pieces/${here.piece}?tapeAt=${Math.round(place())}`)
     else toast('Nothing has been pulled from this tape yet.')

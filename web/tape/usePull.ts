@@ -1,0 +1,101 @@
+import { useEffect, useRef } from 'react'
+import { useNavigate } from 'react-router'
+import { toast } from 'sonner'
+import type { AnyStep } from '../../contract/documents'
+import type { PieceRow } from '../../contract/desk'
+import type { Actuality } from '../../core/edits/actuality'
+import { edits } from '../../core/edits/editList'
+import type { WordsOf } from '../../core/edits/pieceWords'
+import { pull } from '../../core/edits/pull'
+import type { FactsOf } from '../../core/sound/plan'
+import { meets, offRecord, strikesOf, tapeHead, tapeLevel, without, type TapeDocument } from '../../core/tape/tape'
+import type { Frames, Stretch } from '../../core/time'
+import { put } from '../api/client'
+import { useOnce } from '../api/useOnce'
+import { ownFades } from '../bench/ownFades'
+import { withPlacedJoins } from '../bench/placedJoins'
+import type { LiveDocument } from '../documents/liveDocument'
+import { liveDocument } from '../documents/useDocument'
+
+interface Pulling {
+  id: string
+  frames: Frames
+  live: LiveDocument
+  /** Pieces of this tape. */
+  pieces: readonly PieceRow[] | undefined
+  story: string | null
+  passages: readonly Stretch[]
+  deselect: (passages: readonly Stretch[]) => void
+  place: () => Frames
+  zero: (frame: Frames) => Promise<Frames>
+  factsOf: FactsOf
+  wordsOf: WordsOf
+}
+
+/** Pulls what is selected of a tape into a piece. */
+export function usePull({ id, frames, live, pieces, story, passages, deselect, place, zero, factsOf, wordsOf }: Pulling) {
+  const navigate = useNavigate()
+  /** The last pull, and where the playhead was then. */
+  const last = useRef<{ piece: Promise<string | undefined>; place: Frames } | null>(null)
+
+  const pullIt = async () => {
+    if (!passages.length) return void toast('Select a passage first: drag over the words, or mark in and out while it plays.')
+    try {
+      const parts = await Promise.all(passages.map(async (passage) => {
+        const [from, to] = await Promise.all([zero(passage.from), zero(passage.to)])
+        return to > from ? { from, to } : passage
+      }))
+      // several passages make one piece: what lies between them is left out
+      const stretch = { from: parts[0].from, to: parts[parts.length - 1].to }
+      const between = without(stretch, parts)
+      // as the tape is now: it may have changed while the sound was fetched
+      const there = live.body as TapeDocument
+      const words = wordsOf(id)
+      const { sides, ...named } = tapeHead(there)
+      // where the tape does not say who speaks, and its words do not, another piece of it may
+      const { speaker, role } = named.speaker || words.some((word) => word.speaker) ? named : (pieces?.findLast(({ body: { speaker: known } }) => known)?.body ?? named)
+      const piece = pull({ tape: id, tapeLength: frames, stretch, struck: [...strikesOf(there), ...between], off: offRecord(there), level: tapeLevel(there)?.points, words, story, speaker, role, sides })
+      if (!piece) return void toast(parts.some((part) => meets(offRecord(there), part)) ? 'Part of that is off the record, so it can’t be pulled.' : 'All of that is struck: there is nothing to pull.')
+      const made = crypto.randomUUID()
+      const { fadeIn, fadeOut } = ownFades()
+      await put(`/documents/${made}`, { ...piece, ...(fadeIn ? { fadeIn } : {}), ...(fadeOut ? { fadeOut } : {}) })
+      void placeJoins(made, piece).catch((error: Error) => toast.warning(`The joins of “${piece.slug}” lie where the strikes do: ${error.message}`))
+      deselect(passages)
+      toast.success(`Pulled “${piece.slug}”`, { action: { label: 'To the Bench', onClick: () => void navigate(`/pieces/${made}`) } })
+      return made
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+  }
+
+  /** What is struck within a pull leaves joins, which are placed like those of any cut; it is nothing that a person did, so undo passes it by. */
+  const placeJoins = async (made: string, piece: Actuality) => {
+    const places = edits(piece.spans).map(({ at }) => at)
+    if (!places.length) return
+    const steps = await withPlacedJoins(piece, [], places, factsOf, wordsOf)
+    const pulled = await liveDocument(made, 'actuality')
+    pulled.act(steps as AnyStep[], { label: 'place joins', quiet: true })
+  }
+
+  const pulling = useOnce(() => {
+    const piece = pullIt()
+    last.current = { piece, place: place() }
+    return piece
+  })
+
+  const mounted = useRef(true)
+  useEffect(() => {
+    mounted.current = true
+    return () => void (mounted.current = false)
+  }, [])
+
+  /** Goes to the piece that was just pulled, once the server has it; false if none was, or the playhead has moved since. */
+  const goToPulled = async (): Promise<boolean> => {
+    const fresh = last.current?.place === place() ? await last.current.piece : undefined
+    // who has gone elsewhere meanwhile stays there
+    if (fresh && mounted.current) void navigate(`/pieces/${fresh}`)
+    return fresh !== undefined
+  }
+
+  return { pulling, goToPulled }
+}
