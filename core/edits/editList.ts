@@ -260,8 +260,11 @@ export function edits(list: EditList): readonly Edit[] {
   let open: Edit | null = null
   for (const cut of cuts(list)) {
     if (!open && onlyPainted(cut)) continue
-    open ??= { ...cut, room: 0, played: true }
-    open = { ...open, right: cut.right, index: cut.index, played: open.played && cut.join.heard }
+    const { at, index, left, right, join } = cut
+    open ??= { at, index, left, right, join, room: 0, played: true }
+    open.index = index
+    open.right = right
+    open.played &&= join.heard
     if (!stands(cut.right)) {
       open.room += spanLength(cut.right)
       continue

@@ -69,7 +69,8 @@ class Told {
 }
 
 /** Places in order of their tapes' time, none over another. */
-function inOrder(places: readonly Place[]): Place[] {
+function inOrder(places: readonly Place[]): readonly Place[] {
+  if (places.length < 2) return places
   const out: Place[] = []
   for (const place of [...places].sort((a, b) => (a.tape === b.tape ? a.from - b.from : a.tape < b.tape ? -1 : 1))) {
     const last = out[out.length - 1]
@@ -93,36 +94,41 @@ export function nicks({ spans, cutHead, cutTail }: Piece): Nick[] {
   // each in its turn may tell what nothing before it told: what went is told where it is known best
   const gone = new Map<Edit | 'head' | 'tail', Place[]>()
   const tell = (where: Edit | 'head' | 'tail', places: readonly Place[]) => {
+    if (!places.length) return
     const parts = inOrder(places).flatMap((one) => told.less(one))
+    if (!parts.length) return
     told.add(parts)
-    if (parts.length) gone.set(where, [...(gone.get(where) ?? []), ...parts])
+    gone.set(where, [...(gone.get(where) ?? []), ...parts])
   }
   // what is remembered
   tell('head', placesOf(head))
   tell('tail', placesOf(tail))
   for (const edit of all) tell(edit, placesOf(edit.join.took?.spans ?? []))
   // what lies against a side of an edit
-  for (const edit of all) {
+  const apart = all.flatMap((edit) => {
     const between = betweenSides(edit)
-    if (between) tell(edit, told.less(between).filter(({ from, to }) => from === between.from || to === between.to))
-  }
+    return between ? [{ edit, between }] : []
+  })
+  for (const { edit, between } of apart) tell(edit, told.less(between).filter(({ from, to }) => from === between.from || to === between.to))
   // what had gone before within what is remembered, or between that and the piece
   tell('head', [...allOf(head), ...betweenEnds(head, spans)])
   tell('tail', [...allOf(tail), ...betweenEnds(spans, tail)])
   for (const edit of all) tell(edit, allOf(edit.join.took?.spans ?? []))
   // what lies further off between the sides of an edit, and is no other's
-  for (const edit of all) tell(edit, [betweenSides(edit) ?? []].flat())
+  for (const { edit, between } of apart) tell(edit, [between])
 
   const found: Nick[] = []
-  const add = (place: Pick<Nick, 'how' | 'at' | 'held'>, parts: readonly Place[] | undefined) => {
-    if (parts) found.push({ ...place, ...hullOf(parts), parts: inOrder(parts) })
+  const add = (how: Nick['how'], at: Frames, held: Frames, parts: readonly Place[] | undefined) => {
+    if (!parts) return
+    const { tape, from, to } = hullOf(parts)
+    found.push({ how, at, held, tape, from, to, parts: inOrder(parts) })
   }
-  add({ how: 'head', at: 0, held: 0 }, gone.get('head'))
-  add({ how: 'tail', at: listLength(spans), held: 0 }, gone.get('tail'))
-  for (const edit of all) add({ how: 'closed', at: edit.at, held: 0 }, gone.get(edit))
+  add('head', 0, 0, gone.get('head'))
+  add('tail', listLength(spans), 0, gone.get('tail'))
+  for (const edit of all) add('closed', edit.at, 0, gone.get(edit))
   let at = 0
   for (const span of spans) {
-    if (span.sound === 'tone') add({ how: 'held', at, held: spanLength(span) }, [heldPlace(span)])
+    if (span.sound === 'tone') add('held', at, spanLength(span), [heldPlace(span)])
     at += spanLength(span)
   }
   return found.sort((one, other) => one.at - other.at)
@@ -138,6 +144,7 @@ function betweenEnds(before: EditList, after: EditList): Place[] {
 /** From the first frame to the last of those places that lie on the tape of the first. */
 function hullOf(parts: readonly Place[]): Place {
   const [{ tape }] = parts
+  if (parts.length === 1) return parts[0]
   const own = parts.filter((part) => part.tape === tape)
   return { tape, from: Math.min(...own.map(({ from }) => from)), to: Math.max(...own.map(({ to }) => to)) }
 }

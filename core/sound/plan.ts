@@ -57,19 +57,35 @@ export const SHORT_END: EndFade = { length: SHORTEST_END, shape: 'gain' }
 const channelsOf = (facts: TapeFacts): 1 | 2 => (facts.sides.some((side) => side.channels.length === 2) ? 2 : 1)
 
 /** What is known of tapes, with their sides as a piece has them. */
-export const withSides = (factsOf: FactsOf, { sides }: Pick<Actuality, 'sides'>): FactsOf =>
-  sides ? (tape) => (Object.hasOwn(sides, tape) ? { ...factsOf(tape), sides: sides[tape] } : factsOf(tape)) : factsOf
+export function withSides(factsOf: FactsOf, { sides }: Pick<Actuality, 'sides'>): FactsOf {
+  if (!sides) return factsOf
+  // asked for each span of a piece
+  const known = new Map<string, { of: TapeFacts; facts: TapeFacts }>()
+  return (tape) => {
+    const of = factsOf(tape)
+    if (!Object.hasOwn(sides, tape)) return of
+    const last = known.get(tape)
+    if (last?.of === of) return last.facts
+    const facts = { ...of, sides: sides[tape] }
+    known.set(tape, { of, facts })
+    return facts
+  }
+}
 
 type Bare = Omit<Strip, 'sound' | 'channel' | 'pan'>
 
 /** One side's channels: alone in the middle, or left and right. */
-const sideStrips = (side: Side, sound: string, strip: Bare): Strip[] =>
+const sideStrips = (side: Side, sound: string, { at, length, from, gain, line, ramps }: Bare): Strip[] =>
   side.channels.map((channel, i): Strip => ({
-    ...strip,
     sound,
     channel,
     pan: side.channels.length === 1 ? 'both' : i === 0 ? 'left' : 'right',
-    gain: strip.gain * (side.level ? factor(side.level) : 1) * (side.flip ? -1 : 1),
+    at,
+    length,
+    from,
+    gain: gain * (side.level ? factor(side.level) : 1) * (side.flip ? -1 : 1),
+    line,
+    ramps,
   }))
 
 /** Room tone of one side, for what lies at `from` for `length`. */
@@ -130,6 +146,7 @@ const slipped = (line: LevelPoint[] | undefined, slip = 0): LevelPoint[] | undef
 
 /** A stretch in parts, by whether a side is muted in them. */
 function mutedParts(mutes: readonly Stretch[], from: Frames, to: Frames): (Stretch & { muted: boolean })[] {
+  if (!mutes.length) return to > from ? [{ from, to, muted: false }] : []
   const parts: (Stretch & { muted: boolean })[] = []
   let at = from
   for (const one of [...mutes].sort((a, b) => a.from - b.from)) {

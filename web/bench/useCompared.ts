@@ -27,7 +27,8 @@ export function useCompared(piece: Actuality, plan: Plan, factsOf: FactsOf, agai
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [spans, piece.sides, factsOf, against])
   const louder = useQuery({
-    queryKey: ['as loud as', piece.spans, piece.head, piece.tail, against],
+    // a key is written out whole at each render: none of a long piece while nothing is compared
+    queryKey: ['as loud as', ...(against ? [spans, piece.head, piece.tail, against] : [])],
     enabled: against !== null,
     queryFn: async ({ signal }) => {
       const loud = async (one: Plan) => (await hear({ plan: one, from: 0, to: Math.min(one.length, LISTENED) }, signal)).loudness.integrated
