@@ -37,6 +37,10 @@ export function tradeLength(frames: Frames): string {
   return `${minutes || ''}:${String(seconds % 60).padStart(2, '0')}`
 }
 
+/** `0.4`, the seconds of a pause or of what was taken out; under a tenth with two places, so that what is there never reads as nothing. */
+export const inSeconds = (frames: Frames): string =>
+  frames > 0 && frames < RATE / 10 ? (Math.max(frames, RATE / 100) / RATE).toFixed(2) : (frames / RATE).toFixed(1)
+
 /** Frames for `1:02.5`, `:09`, `62.5` or `1:02:03`; null where the text is no time. */
 export function parseTime(text: string): Frames | null {
   const match = /^\s*(?:(?:(\d+):)?(\d*):)?(\d+(?:[.,]\d*)?)\s*$/.exec(text)

@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core'
 import { expect, it } from 'vitest'
-import { atRest, FERRY, ownPiece, pieceOf, press, QUAY, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { atRest, chooseJoin, FERRY, ownPiece, pieceOf, press, QUAY, sheetDrawn, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -28,8 +28,7 @@ it('a Sheet has its place, its zoom and what is in view when one comes back to i
 it('a Bench has its join and its panel', async () => {
   const { page } = await ownPiece('Nobody told us')
   const chosen = page.getByTestId('joins').locator('[aria-pressed=true]')
-  await page.getByTestId('joins').getByRole('button').last().click()
-  const join = (await chosen.innerText()).split('\n')[0]
+  const join = await chooseJoin(page.getByTestId('joins').locator('button[aria-pressed]').last())
   await press(page, 'Alt+v')
   await page.getByTestId('level-panel').waitFor()
   await page.keyboard.press('Escape')

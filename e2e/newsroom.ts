@@ -110,6 +110,13 @@ export async function until<T>(look: () => Promise<T> | T, holds: (value: T) => 
 /** The Sheet once it is painted with all its peaks. */
 export const sheetDrawn = (page: Page): Promise<unknown> => page.waitForSelector('canvas[data-drawn=words], canvas[data-drawn=even]')
 
+/** Chooses a join in the list beside a Bench, which shows it a moment later; gives what the join reads. */
+export async function chooseJoin(join: Locator): Promise<string> {
+  await join.click()
+  await until(() => join.getAttribute('aria-pressed'), (pressed) => pressed === 'true')
+  return (await join.innerText()).split('\n')[0]
+}
+
 /** Where something stands, once it does: what is drawn anew is nowhere for a moment. */
 export async function boxOf(spot: Locator): Promise<{ x: number; y: number; width: number; height: number }> {
   await spot.waitFor({ state: 'attached' })

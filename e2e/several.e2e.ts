@@ -107,6 +107,20 @@ it('several passages of a tape are pulled as one actuality', async () => {
   await page.getByText('Nothing to undo').waitFor()
 })
 
+it('whole words that are pulled take nothing of the next word along, and none is listed as cut', async () => {
+  const { page } = await visit(`/tapes/${QUAY}`)
+  await sheetDrawn(page)
+  const earlier = new Set((await pieces()).map(({ id }) => id))
+  await press(page, 'Home')
+  await press(page, 'Shift+ArrowRight', 26)
+  await press(page, 'p')
+  const { body } = (await until(async () => (await pieces()).find(({ id }) => !earlier.has(id)), Boolean))!
+  const words = wordsOf((await api<StoredDocument & { body: Transcript }>(`/tapes/${QUAY}/words`)).body)
+  const last = body.spans.findLast(({ sound }) => sound === 'tape')!
+  expect(words.some((word) => word.from < last.to && word.to > last.to)).toBe(false)
+  expect(body.cutTail).toBeUndefined()
+})
+
 it('several tapes are tagged as one and undone as one, several pieces put on a page', async () => {
   const { page } = await visit('/tapes')
   const rows = page.getByTestId('tapes').getByRole('row')

@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core'
 import { describe, expect, it } from 'vitest'
-import { bodyOf, dragWords, ownPiece, pieces, press, QUAY, saved, selection, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { bodyOf, chooseJoin, dragWords, ownPiece, pieces, press, QUAY, saved, selection, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -58,9 +58,8 @@ describe('a stale answer never edits', () => {
     await selectWords(page, 3, 2)
     await page.keyboard.press('Delete')
     await until(() => joins.count(), (count) => count > before)
-    await joins.last().click()
     const chosen = async () => (await page.getByTestId('joins').locator('[aria-pressed=true]').innerText()).split('\n')[0]
-    const mine = await chosen()
+    const mine = await chooseJoin(joins.last())
     await saved(page)
     await page.waitForTimeout(900)
     expect(await chosen()).toBe(mine)
@@ -77,7 +76,7 @@ describe('a stale answer never edits', () => {
     await page.keyboard.press('Delete')
     const texts = await until(() => joins.allInnerTexts(), (now) => now.length > before.length)
     const fresh = texts.findIndex((text, i) => text !== before[i])
-    await joins.nth(fresh).click()
+    await chooseJoin(joins.nth(fresh))
     await saved(page)
     await page.waitForTimeout(900)
     expect((await chosen.innerText()).split('\n')[0]).toBe(texts[fresh].split('\n')[0])

@@ -1,5 +1,5 @@
 import { meets, unstruck, type Side } from '../tape/tape'
-import { firstWordAfter, suggestSlug, wordsIn, type Word } from '../tape/words'
+import { firstWordAfter, suggestSlug, wordAround, wordsIn, type Word } from '../tape/words'
 import type { LevelPoint } from '../sound/level'
 import { clamp, toFrames, type Frames, type Stretch } from '../time'
 import type { Actuality } from './actuality'
@@ -38,15 +38,15 @@ export function pull({ tape, tapeLength, stretch, struck, off = [], level, words
   const after = firstWordAfter(words, first)
   const wordBefore = words[after - 1]?.to ?? 0
   const wordAfter = words.find((word) => word.from >= last)?.from ?? tapeLength
-  const within = (word: Word | undefined, frame: Frames) => word !== undefined && word.from < frame && word.to > frame
+  const cutInto = { before: wordAround(words, first), behind: wordAround(words, last) }
   const inside = wordsIn(words, first, last)
   const struckBefore = Math.max(0, ...[...struck, ...off].filter((s) => s.to <= first).map((s) => s.to))
   const struckAfter = Math.min(tapeLength, ...[...struck, ...off].filter((s) => s.from >= last).map((s) => s.from))
   // without words nobody knows where the next one begins: then no handle is taken
   const reach = words.length ? HANDLE : 0
   // what the tape has of it without another word; the rest is the room's own tone
-  const freeBefore = first !== stretch.from || within(words[after], first) ? 0 : first - Math.max(wordBefore, struckBefore)
-  const freeAfter = last !== stretch.to || within(words[firstWordAfter(words, last)], last) ? 0 : Math.min(wordAfter, struckAfter) - last
+  const freeBefore = first !== stretch.from || cutInto.before ? 0 : first - Math.max(wordBefore, struckBefore)
+  const freeAfter = last !== stretch.to || cutInto.behind ? 0 : Math.min(wordAfter, struckAfter) - last
   // a pause that is chosen with the words is room before them already
   const [spoken, ended] = inside.length ? [Math.max(0, inside[0].from - first), Math.max(0, last - inside[inside.length - 1].to)] : [0, 0]
   const more = (free: Frames, had: Frames) => {
@@ -55,7 +55,6 @@ export function pull({ tape, tapeLength, stretch, struck, off = [], level, words
     return { ofTape, room: wanted - ofTape }
   }
   const [before, behind] = [more(freeBefore, spoken), more(freeAfter, ended)]
-  const cutInto = { before: within(words[after], first) ? words[after] : null, behind: within(words[firstWordAfter(words, last)], last) ? words[firstWordAfter(words, last)] : null }
   kept[0] = { ...kept[0], from: first - before.ofTape }
   kept[kept.length - 1] = { ...kept[kept.length - 1], to: last + behind.ofTape }
   const room = (length: Frames, from: Frames): Span[] => (length > 0 ? [{ tape, from, to: from + length, sound: 'room' }] : [])

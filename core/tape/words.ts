@@ -21,6 +21,12 @@ export interface Word {
 /** The first word that ends after a frame; the count of words where there is none. Words lie in order. */
 export const firstWordAfter = (words: readonly Word[], frame: Frames): number => firstWhere(words.length, (i) => words[i].to > frame)
 
+/** The word that a frame lies in, its first frame left out; null between words. */
+export function wordAround(words: readonly Word[], frame: Frames): Word | null {
+  const word = words[firstWordAfter(words, frame)]
+  return word && word.from < frame ? word : null
+}
+
 /** The words of which at least half lies in `[from, to)`. */
 export function wordsIn(words: readonly Word[], from: Frames, to: Frames): Word[] {
   const found: Word[] = []

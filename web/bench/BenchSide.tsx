@@ -10,7 +10,7 @@ import type { PatchPlace } from '../../core/edits/patch'
 import type { PieceWord, WordsOf } from '../../core/edits/pieceWords'
 import { cueLine } from '../../core/tape/words'
 import type { Side as TapeSide } from '../../core/tape/tape'
-import { clock, RATE, tradeLength, type Frames, type Stretch } from '../../core/time'
+import { clock, inSeconds, RATE, tradeLength, type Frames, type Stretch } from '../../core/time'
 import { EditableText } from '../ui/EditableText'
 import { LongList } from '../ui/LongList'
 import { run } from '../commands/commands'
@@ -104,7 +104,7 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
       {gone.length > 0 && (
         <>
           <div className="h-5" />
-          <Heading>Taken out, {(goneTime / RATE).toFixed(1)} s</Heading>
+          <Heading>Taken out, {inSeconds(goneTime)} s</Heading>
           <LongList
             items={gone}
             rowHeight={34}
@@ -113,7 +113,7 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
                 <button type="button" aria-expanded={opened.has(nickKey(nick))} className="min-w-0 flex-1 truncate text-left font-serif text-[13.5px] text-soft italic hover:text-ink" title={takenOut(nick, wordsOf)} onClick={() => onNick(nick)}>
                   {takenOut(nick, wordsOf)}{nick.held ? ', time held' : ''}
                 </button>
-                <span className="text-[13px] text-faint">{(lengthOf(nick) / RATE).toFixed(1)}</span>
+                <span className="text-[13px] text-faint">{inSeconds(lengthOf(nick))}</span>
                 <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onBringBack(nick)}>bring back</button>
               </div>
             )}
@@ -146,7 +146,7 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
             {muted.map((stretch) => (
               <li key={stretch.from} className="flex items-center gap-2 border-b border-rule py-1.5">
                 <span className="min-w-0 flex-1 truncate font-serif text-[13.5px] text-soft italic">{saidIn([stretch.span], wordsOf)}</span>
-                <span className="text-[13px] text-faint">{((stretch.to - stretch.from) / RATE).toFixed(1)}</span>
+                <span className="text-[13px] text-faint">{inSeconds(stretch.to - stretch.from)}</span>
                 <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onUnmute(stretch)}>unmute</button>
               </li>
             ))}
@@ -161,7 +161,7 @@ export function BenchSide({ piece, kept, joins, gone, chosen, opened, judged, wo
             {offcutsOf(piece).map((offcut) => (
               <li key={offcut.at} className="flex items-center gap-2 border-b border-rule py-1.5">
                 <span className="min-w-0 flex-1 truncate font-serif text-[13.5px] text-soft italic">{saidIn(offcut.spans, wordsOf)}</span>
-                <span className="text-[13px] text-faint">{(listLength(offcut.spans) / RATE).toFixed(1)}</span>
+                <span className="text-[13px] text-faint">{inSeconds(listLength(offcut.spans))}</span>
                 <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onTakeBack(offcut)}>put back</button>
                 <button type="button" className="text-[12px] text-faint hover:text-ink hover:underline" onClick={() => onDrop(offcut)}>remove</button>
               </li>

@@ -11,7 +11,7 @@ import type { Warning } from '../../core/edits/warnings'
 import { planOf } from '../../core/sound/plan'
 import { SPOKEN, wholeTape } from '../../core/tape/tape'
 import { masked } from '../../core/transcript/masked'
-import { clock, RATE, tradeLength } from '../../core/time'
+import { clock, inSeconds, RATE, tradeLength } from '../../core/time'
 import { useFacts } from '../api/queries'
 import { useDocument } from '../documents/useDocument'
 import { player } from '../sound/player'
@@ -98,7 +98,7 @@ export function FairRecordView() {
 
 function Told({ part, nameOf }: { part: RecordPart; nameOf: (tape: string) => string }) {
   if (part.kind === 'moved') return <p className="text-[13px] text-tape">{part.otherTape ? `from another tape, ${nameOf(part.place.tape)}:` : 'moved: this was said earlier on the tape'}</p>
-  if (part.kind === 'added') return <p className="text-[13px] text-soft">a pause made longer, {(part.room / RATE).toFixed(1)} s of room tone</p>
+  if (part.kind === 'added') return <p className="text-[13px] text-soft">a pause made longer, {inSeconds(part.room)} s of room tone</p>
   if (part.kind === 'said') return <p className="font-serif text-[16px] leading-relaxed">{part.text || <span className="text-faint">sound without words</span>}</p>
   if (part.kind === 'patched')
     return (
@@ -108,7 +108,7 @@ function Told({ part, nameOf }: { part: RecordPart; nameOf: (tape: string) => st
       </p>
     )
   if (part.off) return <p className="text-[13px] text-soft">off the record</p>
-  return <p className="font-serif text-[16px] leading-relaxed text-soft">{part.text ? <del className="decoration-cut decoration-[1.5px]">{part.text}</del> : <span className="text-[13px] text-faint">a pause, {((part.place.to - part.place.from) / RATE).toFixed(1)} s</span>}</p>
+  return <p className="font-serif text-[16px] leading-relaxed text-soft">{part.text ? <del className="decoration-cut decoration-[1.5px]">{part.text}</del> : <span className="text-[13px] text-faint">a pause, {inSeconds(part.place.to - part.place.from)} s</span>}</p>
 }
 
 function notesOf(part: RecordPart): string[] {
@@ -137,7 +137,7 @@ function Summary({ record, clip, nameOf }: { record: FairRecord; clip: number; n
   const rows: [string, string][] = [
     ['On tape', record.onTape === null ? 'more than one tape' : tradeLength(record.onTape)],
     ['In the piece', `${tradeLength(record.inPiece)} of speech, ${tradeLength(clip)} in all`],
-    ['Taken out', out.length ? `${out.length} ${out.length === 1 ? 'place' : 'places'}, ${(out.reduce((sum, { place }) => sum + place.to - place.from, 0) / RATE).toFixed(1)} s` : 'nothing'],
+    ['Taken out', out.length ? `${out.length} ${out.length === 1 ? 'place' : 'places'}, ${inSeconds(out.reduce((sum, { place }) => sum + place.to - place.from, 0))} s` : 'nothing'],
     ['Joins', record.joins ? (record.unheard ? `${record.joins}, ${record.unheard} not played yet` : `${record.joins}, all played`) : 'none'],
     ...record.slips.map(({ tape, side, by }): [string, string] => ['Moved', `${side || 'a side'} of ${nameOf(tape)} by ${seconds(by)}`]),
     ...(record.unwarned.length ? [['Warnings', `none for the words of ${record.unwarned.map(nameOf).join(', ')}: there is no list for that language`] as [string, string]] : []),

@@ -9,6 +9,7 @@ import type { WordsOf } from '../../core/edits/pieceWords'
 import { pull } from '../../core/edits/pull'
 import type { FactsOf } from '../../core/sound/plan'
 import { meets, offRecord, strikesOf, tapeHead, tapeLevel, without, type TapeDocument } from '../../core/tape/tape'
+import { wordAround } from '../../core/tape/words'
 import type { Frames, Stretch } from '../../core/time'
 import { put } from '../api/client'
 import { useOnce } from '../api/useOnce'
@@ -38,11 +39,17 @@ export function usePull({ id, frames, live, pieces, story, passages, deselect, p
   /** The last pull, and where the playhead was then. */
   const last = useRef<{ piece: Promise<string | undefined>; place: Frames } | null>(null)
 
+  /** A quiet zero crossing near an edge, unless that lies in a word which was not chosen. */
+  const quietEdge = async (edge: Frames): Promise<Frames> => {
+    const found = await zero(edge)
+    return wordAround(wordsOf(id), found) && !wordAround(wordsOf(id), edge) ? edge : found
+  }
+
   const pullIt = async () => {
     if (!passages.length) return void toast('Select a passage first: drag over the words, or mark in and out while it plays.')
     try {
       const parts = await Promise.all(passages.map(async (passage) => {
-        const [from, to] = await Promise.all([zero(passage.from), zero(passage.to)])
+        const [from, to] = await Promise.all([quietEdge(passage.from), quietEdge(passage.to)])
         return to > from ? { from, to } : passage
       }))
       // several passages make one piece: what lies between them is left out
