@@ -18,4 +18,9 @@ export interface Card {
   files: CardFile[]
 }
 
-export const takeSchema = yup.object({ card: yup.string().min(1).max(255).required(), paths: yup.array(yup.string().min(1).max(1000).required()).min(1).max(2000).required() }).noUnknown()
+export const takeSchema = yup
+  .object({
+    card: yup.string().min(1).max(255).required(),
+    paths: yup.array(yup.string().min(1).max(1000).required()).min(1).max(2000).required(),
+  })
+  .noUnknown()

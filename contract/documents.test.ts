@@ -18,7 +18,15 @@ describe('steps on a piece', () => {
     { type: 'join', at: 10, join },
     { type: 'set', key: 'slug', value: 'Nobody told us' },
     { type: 'set', key: 'story', value: null },
-    { type: 'replace', from: 0, to: 10, insert: [{ ...span, mute: true, slip: [0, -480], patch: { tape, from: 0, to: 100, laid: { from: 0, to: 100 }, own: true, held: true } }], after: null },
+    {
+      type: 'replace',
+      from: 0,
+      to: 10,
+      insert: [
+        { ...span, mute: true, slip: [0, -480], patch: { tape, from: 0, to: 100, laid: { from: 0, to: 100 }, own: true, held: true } },
+      ],
+      after: null,
+    },
     { type: 'set', key: 'gain', value: -3.5 },
     { type: 'set', key: 'fadeIn', value: { length: 480, shape: 'power' } },
     { type: 'set', key: 'fadeOut' },
@@ -53,7 +61,14 @@ it('whatever is done to a piece, and its undoing, crosses the wire', () =>
       fc.pre(applyAll(actualityType, document, steps).spans.length > 0)
       const { inverse } = applyAndInvert(actualityType, document, steps)
       // tapes are known by longer ids here; what is undefined does not cross
-      const sent = (list: unknown) => JSON.parse(JSON.stringify(list).replaceAll('"tape":"a"', `"tape":"${tape}"`).replaceAll('"tape":"b"', `"tape":"${tape}"`).replaceAll('"a":[', `"${tape}":[`).replaceAll('"b":[', `"${tape.replace('5e', '6e')}":[`)) as unknown
+      const sent = (list: unknown) =>
+        JSON.parse(
+          JSON.stringify(list)
+            .replaceAll('"tape":"a"', `"tape":"${tape}"`)
+            .replaceAll('"tape":"b"', `"tape":"${tape}"`)
+            .replaceAll('"a":[', `"${tape}":[`)
+            .replaceAll('"b":[', `"${tape.replace('5e', '6e')}":[`),
+        ) as unknown
       expect(await checkedSteps('actuality', sent(steps))).toHaveLength(steps.length)
       expect(await checkedSteps('actuality', sent(inverse))).toHaveLength(inverse.length)
     }),
@@ -64,9 +79,21 @@ describe('steps on records', () => {
   const strike = { id: tape, kind: 'strike', from: 0, to: 10 }
   const level = { id: tape, kind: 'level', points: [{ at: 10, dB: -3 }] }
   it('pass where they make sense', async () => {
-    for (const step of [{ type: 'put', record: strike }, { type: 'put', record: level }, { type: 'set', id: tape, key: 'points', value: [] }, { type: 'drop', id: tape }, { type: 'set', id: 'tape', key: 'name', value: 'Quay' }]) expect(await checkedSteps('tape', [step])).toEqual([step])
+    for (const step of [
+      { type: 'put', record: strike },
+      { type: 'put', record: level },
+      { type: 'set', id: tape, key: 'points', value: [] },
+      { type: 'drop', id: tape },
+      { type: 'set', id: 'tape', key: 'name', value: 'Quay' },
+    ])
+      expect(await checkedSteps('tape', [step])).toEqual([step])
     const block = { id: tape, kind: 'copy', order: 'a0', aside: false, text: '', reader: '', pace: 170, piece: null }
-    expect(await checkedSteps('story', [{ type: 'put', record: block }, { type: 'set', id: tape, key: 'pace', value: 160 }])).toHaveLength(2)
+    expect(
+      await checkedSteps('story', [
+        { type: 'put', record: block },
+        { type: 'set', id: tape, key: 'pace', value: 160 },
+      ]),
+    ).toHaveLength(2)
   })
   it.each([
     { type: 'put', record: { ...strike, kind: 'note' } },

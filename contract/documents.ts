@@ -14,12 +14,17 @@ export type Kind = Body['kind']
 export type AnyStep = ActualityStep | StoryStep | TapeStep | TranscriptStep
 
 /** What an object itself holds under a name that came from outside; never what it inherits. */
-const own = <T>(object: Record<string, T>, key: string | undefined): T | undefined => (key !== undefined && Object.hasOwn(object, key) ? object[key] : undefined)
+const own = <T>(object: Record<string, T>, key: string | undefined): T | undefined =>
+  key !== undefined && Object.hasOwn(object, key) ? object[key] : undefined
 
 const name = () => yup.string().max(200)
 const copy = () => yup.string().max(20_000)
 
-const truth = () => yup.boolean().oneOf([true] as const).optional()
+const truth = () =>
+  yup
+    .boolean()
+    .oneOf([true] as const)
+    .optional()
 const slipped = () => yup.number().integer().min(-480_000).max(480_000)
 const dB = () => yup.number().min(-60).max(24)
 const shape = () => yup.string().oneOf(['power', 'gain'] as const)
@@ -30,9 +35,16 @@ const line = () => yup.array(yup.object({ at: frames().required(), dB: dB().requ
 const joinFields = {
   fade: frames().required().max(48_000),
   shape: shape().required(),
-  origin: yup.string().oneOf(['hand', 'split', 'paint'] as const).required(),
+  origin: yup
+    .string()
+    .oneOf(['hand', 'split', 'paint'] as const)
+    .required(),
   heard: yup.boolean().required(),
-  asked: yup.object({ left: frames().required(), right: frames().required(), why: yup.string().defined().max(200) }).noUnknown().default(undefined).optional(),
+  asked: yup
+    .object({ left: frames().required(), right: frames().required(), why: yup.string().defined().max(200) })
+    .noUnknown()
+    .default(undefined)
+    .optional(),
 }
 
 /** Joins may remember spans that have joins of their own; deeper than this nobody cuts by hand. */
@@ -46,31 +58,81 @@ const joinWithin = (depth: number): yup.ObjectSchema<object> =>
       took: yup.lazy((value: unknown) => {
         if (value === undefined) return yup.mixed().optional()
         if (depth === 0) return yup.mixed().test('deep', 'that was cut too often at one place', () => false)
-        return yup.object({ spans: yup.array(spanWithin(depth - 1).required()).max(5000).defined(), after: joinWithin(depth - 1).nullable().defined().default(undefined) }).noUnknown().required()
+        return yup
+          .object({
+            spans: yup
+              .array(spanWithin(depth - 1).required())
+              .max(5000)
+              .defined(),
+            after: joinWithin(depth - 1)
+              .nullable()
+              .defined()
+              .default(undefined),
+          })
+          .noUnknown()
+          .required()
       }),
     })
     .noUnknown()
 const join = joinWithin(DEEPEST)
 
 const spanFields = {
-    tape: id().required(),
-    from: frames().required(),
-    to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a span ends after it begins')),
-    sound: yup.string().oneOf(['tape', 'tone', 'room'] as const).required(),
-    level: line().max(1000).optional(),
-    gain: gain(),
-    patch: yup
-      .object({ tape: id().required(), from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)), laid: yup.object({ from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from)) }).noUnknown().required(), own: truth(), held: truth(), room: truth(), under: yup.lazy((value: unknown) => (value === undefined ? yup.mixed().optional() : yup.array(spanWithin(DEEPEST / 2).required()).min(1).max(2000).required())) })
-      .noUnknown()
-      .default(undefined)
-      .optional(),
-    mute: truth(),
-    mutes: yup.array(yup.boolean().nullable().defined()).max(8).optional(),
-    slip: yup.array(slipped().required()).max(8).optional(),
-    levels: yup.array(dB().required()).max(8).optional(),
+  tape: id().required(),
+  from: frames().required(),
+  to: frames()
+    .required()
+    .when('from', ([from], schema) => schema.moreThan(from, 'a span ends after it begins')),
+  sound: yup
+    .string()
+    .oneOf(['tape', 'tone', 'room'] as const)
+    .required(),
+  level: line().max(1000).optional(),
+  gain: gain(),
+  patch: yup
+    .object({
+      tape: id().required(),
+      from: frames().required(),
+      to: frames()
+        .required()
+        .when('from', ([from], schema) => schema.moreThan(from)),
+      laid: yup
+        .object({
+          from: frames().required(),
+          to: frames()
+            .required()
+            .when('from', ([from], schema) => schema.moreThan(from)),
+        })
+        .noUnknown()
+        .required(),
+      own: truth(),
+      held: truth(),
+      room: truth(),
+      under: yup.lazy((value: unknown) =>
+        value === undefined
+          ? yup.mixed().optional()
+          : yup
+              .array(spanWithin(DEEPEST / 2).required())
+              .min(1)
+              .max(2000)
+              .required(),
+      ),
+    })
+    .noUnknown()
+    .default(undefined)
+    .optional(),
+  mute: truth(),
+  mutes: yup.array(yup.boolean().nullable().defined()).max(8).optional(),
+  slip: yup.array(slipped().required()).max(8).optional(),
+  levels: yup.array(dB().required()).max(8).optional(),
 }
 
-const spanWithin = (depth: number): yup.ObjectSchema<object> => yup.object({ ...spanFields, join: yup.lazy((value: unknown) => (value === undefined ? yup.mixed().optional() : joinWithin(depth).required())) }).noUnknown()
+const spanWithin = (depth: number): yup.ObjectSchema<object> =>
+  yup
+    .object({
+      ...spanFields,
+      join: yup.lazy((value: unknown) => (value === undefined ? yup.mixed().optional() : joinWithin(depth).required())),
+    })
+    .noUnknown()
 const span = spanWithin(DEEPEST)
 
 const spans = yup.array(span.required()).max(20_000)
@@ -82,7 +144,10 @@ const side = yup
     level: yup.number().min(-60).max(40).optional(),
     flip: yup.boolean().optional(),
     slip: slipped().optional(),
-    hush: yup.array(yup.object({ from: frames().required(), to: frames().required() }).noUnknown().required()).max(20_000).optional(),
+    hush: yup
+      .array(yup.object({ from: frames().required(), to: frames().required() }).noUnknown().required())
+      .max(20_000)
+      .optional(),
   })
   .noUnknown()
 const sides = () => yup.array(side.required()).min(1).max(8)
@@ -96,25 +161,65 @@ const sidesByTape = yup.lazy((value: unknown) =>
     .default(undefined),
 )
 
-const endFade = () => yup.object({ length: frames().required().max(48_000 * 60), shape: shape().required() }).noUnknown().default(undefined).optional()
+const endFade = () =>
+  yup
+    .object({
+      length: frames()
+        .required()
+        .max(48_000 * 60),
+      shape: shape().required(),
+    })
+    .noUnknown()
+    .default(undefined)
+    .optional()
 
-const endCut = () => yup.object({ spans: spans.required().min(1), handle: frames().required() }).noUnknown().default(undefined).optional()
+const endCut = () =>
+  yup
+    .object({ spans: spans.required().min(1), handle: frames().required() })
+    .noUnknown()
+    .default(undefined)
+    .optional()
 
 const offcuts = () =>
   yup
-    .array(yup.object({ at: yup.string().required().max(40), spans: spans.required().min(1) }).noUnknown().required())
+    .array(
+      yup
+        .object({ at: yup.string().required().max(40), spans: spans.required().min(1) })
+        .noUnknown()
+        .required(),
+    )
     .max(200, 'There are 200 offcuts by now: drop one first.')
     .optional()
 
 const versions = () =>
   yup
-    .array(yup.object({ name: name().defined(), at: yup.string().required().max(40), spans: spans.required().min(1), head: frames().required(), tail: frames().required(), sides: sidesByTape, gain: gain(), fadeIn: endFade(), fadeOut: endFade(), cutHead: endCut(), cutTail: endCut() }).noUnknown().required())
+    .array(
+      yup
+        .object({
+          name: name().defined(),
+          at: yup.string().required().max(40),
+          spans: spans.required().min(1),
+          head: frames().required(),
+          tail: frames().required(),
+          sides: sidesByTape,
+          gain: gain(),
+          fadeIn: endFade(),
+          fadeOut: endFade(),
+          cutHead: endCut(),
+          cutTail: endCut(),
+        })
+        .noUnknown()
+        .required(),
+    )
     .max(50, 'There are 50 versions by now: drop one first.')
     .optional()
 
 export const actualitySchema = yup
   .object({
-    kind: yup.string().oneOf(['actuality'] as const).required(),
+    kind: yup
+      .string()
+      .oneOf(['actuality'] as const)
+      .required(),
     slug: name().defined(),
     speaker: name().defined(),
     role: name().defined(),
@@ -133,41 +238,104 @@ export const actualitySchema = yup
   })
   .noUnknown()
 
-const settable = { slug: name().defined(), speaker: name().defined(), role: name().defined(), story: id().nullable().defined(), head: frames().required(), tail: frames().required(), sides: sidesByTape, gain: gain(), fadeIn: endFade(), fadeOut: endFade(), offcuts: offcuts(), versions: versions(), cutHead: endCut(), cutTail: endCut() }
+const settable = {
+  slug: name().defined(),
+  speaker: name().defined(),
+  role: name().defined(),
+  story: id().nullable().defined(),
+  head: frames().required(),
+  tail: frames().required(),
+  sides: sidesByTape,
+  gain: gain(),
+  fadeIn: endFade(),
+  fadeOut: endFade(),
+  offcuts: offcuts(),
+  versions: versions(),
+  cutHead: endCut(),
+  cutTail: endCut(),
+}
 
 /** Something painted over a stretch: each kind has values of its own. */
 const paintPart = yup.lazy((part: { what?: string } | undefined) => {
-  const place = { from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a stretch ends after it begins')) }
+  const place = {
+    from: frames().required(),
+    to: frames()
+      .required()
+      .when('from', ([from], schema) => schema.moreThan(from, 'a stretch ends after it begins')),
+  }
   const side = yup.number().integer().min(0).max(7).required()
-  if (part?.what === 'mute') return yup.object({ ...place, what: yup.string().required(), value: yup.boolean().nullable().defined().notOneOf([false]) }).noUnknown().required()
-  if (part?.what === 'side') return yup.object({ ...place, what: yup.string().required(), side, value: yup.boolean().nullable().defined() }).noUnknown().required()
-  if (part?.what === 'level') return yup.object({ ...place, what: yup.string().oneOf(['level']).required(), side, value: dB().required() }).noUnknown().required()
-  return yup.object({ ...place, what: yup.string().oneOf(['slip']).required(), side, value: slipped().required() }).noUnknown().required()
+  if (part?.what === 'mute')
+    return yup
+      .object({ ...place, what: yup.string().required(), value: yup.boolean().nullable().defined().notOneOf([false]) })
+      .noUnknown()
+      .required()
+  if (part?.what === 'side')
+    return yup
+      .object({ ...place, what: yup.string().required(), side, value: yup.boolean().nullable().defined() })
+      .noUnknown()
+      .required()
+  if (part?.what === 'level')
+    return yup
+      .object({ ...place, what: yup.string().oneOf(['level']).required(), side, value: dB().required() })
+      .noUnknown()
+      .required()
+  return yup
+    .object({ ...place, what: yup.string().oneOf(['slip']).required(), side, value: slipped().required() })
+    .noUnknown()
+    .required()
 })
 
 const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefined) => {
   if (step?.type === 'replace')
     return yup
-      .object({ type: yup.string().required(), from: frames().required(), to: frames().required(), insert: spans.defined(), after: join.nullable().defined() })
+      .object({
+        type: yup.string().required(),
+        from: frames().required(),
+        to: frames().required(),
+        insert: spans.defined(),
+        after: join.nullable().defined(),
+      })
       .noUnknown()
   const type = yup.string().required()
   if (step?.type === 'move')
     return yup
-      .object({ type, from: frames().required(), to: frames().required(), at: frames().required(), closing: join.nullable().defined(), first: join.nullable().defined(), after: join.nullable().defined() })
+      .object({
+        type,
+        from: frames().required(),
+        to: frames().required(),
+        at: frames().required(),
+        closing: join.nullable().defined(),
+        first: join.nullable().defined(),
+        after: join.nullable().defined(),
+      })
       .noUnknown()
   if (step?.type === 'paint')
     return yup
-      .object({ type, parts: yup.array(paintPart).max(5000).defined(), joins: yup.array(yup.object({ at: frames().required(), join: join.required() }).noUnknown().required()).max(5000).optional() })
+      .object({
+        type,
+        parts: yup.array(paintPart).max(5000).defined(),
+        joins: yup
+          .array(yup.object({ at: frames().required(), join: join.required() }).noUnknown().required())
+          .max(5000)
+          .optional(),
+      })
       .noUnknown()
-  if (step?.type === 'join') return yup.object({ type: yup.string().required(), at: frames().required(), join: join.required() }).noUnknown()
-  if (step?.type === 'heard') return yup.object({ type: yup.string().required(), at: frames().nullable().defined(), heard: yup.boolean().required() }).noUnknown()
+  if (step?.type === 'join')
+    return yup.object({ type: yup.string().required(), at: frames().required(), join: join.required() }).noUnknown()
+  if (step?.type === 'heard')
+    return yup.object({ type: yup.string().required(), at: frames().nullable().defined(), heard: yup.boolean().required() }).noUnknown()
   const value = own<yup.ISchema<unknown>>(settable, step?.key) ?? yup.mixed().test('known', 'that cannot be set', () => false)
-  return yup.object({ type: yup.string().oneOf(['set']).required(), key: yup.string().oneOf(Object.keys(settable)).required(), value }).noUnknown()
+  return yup
+    .object({ type: yup.string().oneOf(['set']).required(), key: yup.string().oneOf(Object.keys(settable)).required(), value })
+    .noUnknown()
 })
 
 /** A schema for the steps of a bag of records, from the schema of each kind of record. */
 function recordStep(schemas: Record<string, yup.ObjectSchema<object>>) {
-  const record = yup.lazy((value: { kind?: string } | undefined) => own<yup.Schema>(schemas, value?.kind) ?? yup.mixed().test('known', 'no such kind of record', () => false))
+  const record = yup.lazy(
+    (value: { kind?: string } | undefined) =>
+      own<yup.Schema>(schemas, value?.kind) ?? yup.mixed().test('known', 'no such kind of record', () => false),
+  )
   const fields = Object.assign({}, ...Object.values(schemas).map((schema) => schema.fields)) as Record<string, yup.Schema>
   return yup.lazy((step: { type?: string; key?: string } | undefined) => {
     const type = yup.string().oneOf(['put', 'drop', 'set']).required()
@@ -175,29 +343,81 @@ function recordStep(schemas: Record<string, yup.ObjectSchema<object>>) {
     if (step?.type === 'drop') return yup.object({ type, id: id().required() }).noUnknown()
     if (step?.type === 'write') {
       const text = yup.string().max(20_000)
-      const part = yup.lazy((value: unknown) => (typeof value === 'number' ? yup.number().integer().min(1).required() : yup.object(Object.hasOwn((value ?? {}) as object, 'put') ? { put: text.required() } : { cut: text.required() }).noUnknown().required()))
-      return yup.object({ type: yup.string().required(), id: yup.string().max(36).required(), key: yup.string().oneOf(['text', 'soc']).required(), change: yup.array(part).max(2000).defined() }).noUnknown()
+      const part = yup.lazy((value: unknown) =>
+        typeof value === 'number'
+          ? yup.number().integer().min(1).required()
+          : yup
+              .object(Object.hasOwn((value ?? {}) as object, 'put') ? { put: text.required() } : { cut: text.required() })
+              .noUnknown()
+              .required(),
+      )
+      return yup
+        .object({
+          type: yup.string().required(),
+          id: yup.string().max(36).required(),
+          key: yup.string().oneOf(['text', 'soc']).required(),
+          change: yup.array(part).max(2000).defined(),
+        })
+        .noUnknown()
     }
-    const key = yup.string().required().oneOf(Object.keys(fields).filter((field) => field !== 'id' && field !== 'kind'))
+    const key = yup
+      .string()
+      .required()
+      .oneOf(Object.keys(fields).filter((field) => field !== 'id' && field !== 'kind'))
     return yup.object({ type, id: yup.string().max(36).required(), key, value: own(fields, step?.key) ?? yup.mixed() }).noUnknown()
   })
 }
 
 const tapeRecords = {
   tape: yup
-    .object({ id: yup.string().oneOf(['tape']).required(), kind: yup.string().required(), name: name().defined(), speaker: name().defined(), role: name().defined(), day: yup.string().test('day', 'a day reads 2026-11-25', (value) => !value || realDay(value) === value).defined(), tags: yup.array(yup.string().trim().min(1).max(60).required()).max(50).required(), stories: yup.array(id().required()).max(100).required(), sides: sides().required(), language: yup.string().matches(/^[a-z]{2,3}$/).optional() })
+    .object({
+      id: yup.string().oneOf(['tape']).required(),
+      kind: yup.string().required(),
+      name: name().defined(),
+      speaker: name().defined(),
+      role: name().defined(),
+      day: yup
+        .string()
+        .test('day', 'a day reads 2026-11-25', (value) => !value || realDay(value) === value)
+        .defined(),
+      tags: yup.array(yup.string().trim().min(1).max(60).required()).max(50).required(),
+      stories: yup.array(id().required()).max(100).required(),
+      sides: sides().required(),
+      language: yup
+        .string()
+        .matches(/^[a-z]{2,3}$/)
+        .optional(),
+    })
     .noUnknown(),
-  strike: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
+  strike: yup
+    .object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() })
+    .noUnknown(),
   off: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
   level: yup.object({ id: id().required(), kind: yup.string().required(), points: line().max(20_000).required() }).noUnknown(),
-  mark: yup.object({ id: id().required(), kind: yup.string().required(), at: frames().required(), text: name().defined(), colour: yup.string().oneOf(MARK_COLOURS).optional(), star: yup.boolean().optional() }).noUnknown(),
+  mark: yup
+    .object({
+      id: id().required(),
+      kind: yup.string().required(),
+      at: frames().required(),
+      text: name().defined(),
+      colour: yup.string().oneOf(MARK_COLOURS).optional(),
+      star: yup.boolean().optional(),
+    })
+    .noUnknown(),
 }
 
 const block = yup
   .object({
     id: id().required(),
-    kind: yup.string().oneOf(['intro', 'copy', 'actuality'] as const).required(),
-    order: yup.string().max(200).matches(/^[0-9A-Za-z]+$/).required(),
+    kind: yup
+      .string()
+      .oneOf(['intro', 'copy', 'actuality'] as const)
+      .required(),
+    order: yup
+      .string()
+      .max(200)
+      .matches(/^[0-9A-Za-z]+$/)
+      .required(),
     aside: yup.boolean().required(),
     text: copy().defined(),
     reader: name().defined(),
@@ -207,27 +427,57 @@ const block = yup
   .noUnknown()
 
 /** A day of the calendar and a time of day, with the zone in which it was set; older ones have none. */
-const isAirTime = (value: string): boolean => /^\d{4}-\d\d-\d\dT([01]\d|2[0-3]):[0-5]\d([+-](0\d|1[0-4]):[0-5]\d)?$/.test(value) && realDay(value.slice(0, 10)) !== ''
+const isAirTime = (value: string): boolean =>
+  /^\d{4}-\d\d-\d\dT([01]\d|2[0-3]):[0-5]\d([+-](0\d|1[0-4]):[0-5]\d)?$/.test(value) && realDay(value.slice(0, 10)) !== ''
 
 const storyRecords = {
   story: yup
-    .object({ id: yup.string().oneOf(['story']).required(), kind: yup.string().required(), slug: name().defined(), airs: yup.string().test('airs', 'an air time reads 2026-11-25T17:52+00:00', (value) => !value || isAirTime(value)).defined(), slot: frames().required(), client: name().defined(), soc: copy().defined(), terms: yup.array(yup.object({ text: yup.string().trim().min(1).max(80).required(), spoken: name().defined() }).noUnknown().required()).max(500).optional() })
+    .object({
+      id: yup.string().oneOf(['story']).required(),
+      kind: yup.string().required(),
+      slug: name().defined(),
+      airs: yup
+        .string()
+        .test('airs', 'an air time reads 2026-11-25T17:52+00:00', (value) => !value || isAirTime(value))
+        .defined(),
+      slot: frames().required(),
+      client: name().defined(),
+      soc: copy().defined(),
+      terms: yup
+        .array(
+          yup
+            .object({ text: yup.string().trim().min(1).max(80).required(), spoken: name().defined() })
+            .noUnknown()
+            .required(),
+        )
+        .max(500)
+        .optional(),
+    })
     .noUnknown(),
   intro: block,
   copy: block,
   actuality: block,
 }
 
-const voice = () => yup.string().max(40).matches(/^[\w-]+$/)
+const voice = () =>
+  yup
+    .string()
+    .max(40)
+    .matches(/^[\w-]+$/)
 const words = yup
   .array(
     yup
       .object({
         text: yup.string().min(1).max(80).required(),
         from: frames().required(),
-        to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a word ends after it begins')),
+        to: frames()
+          .required()
+          .when('from', ([from], schema) => schema.moreThan(from, 'a word ends after it begins')),
         voice: voice().optional(),
-        what: yup.string().oneOf(['filler', 'noise'] as const).optional(),
+        what: yup
+          .string()
+          .oneOf(['filler', 'noise'] as const)
+          .optional(),
         sure: yup.number().min(0).max(1).optional(),
         rough: truth(),
         checked: truth(),
@@ -238,13 +488,35 @@ const words = yup
   .max(50_000)
 
 const timing = yup
-  .object({ from: frames().required(), to: frames().required().when('from', ([from], schema) => schema.moreThan(from, 'a word ends after it begins')), rough: truth(), checked: truth() })
+  .object({
+    from: frames().required(),
+    to: frames()
+      .required()
+      .when('from', ([from], schema) => schema.moreThan(from, 'a word ends after it begins')),
+    rough: truth(),
+    checked: truth(),
+  })
   .noUnknown()
 
 const transcriptStep = yup.lazy((step: { type?: string } | undefined) => {
   const type = yup.string().oneOf(['words', 'times', 'voice']).required()
-  if (step?.type === 'times') return yup.object({ type, moves: yup.array(yup.object({ at: yup.number().integer().min(0).required(), was: timing.required(), now: timing.required() }).noUnknown().required()).max(50_000).required() }).noUnknown()
-  if (step?.type === 'words') return yup.object({ type, at: yup.number().integer().min(0).required(), out: words.defined(), in: words.defined() }).noUnknown()
+  if (step?.type === 'times')
+    return yup
+      .object({
+        type,
+        moves: yup
+          .array(
+            yup
+              .object({ at: yup.number().integer().min(0).required(), was: timing.required(), now: timing.required() })
+              .noUnknown()
+              .required(),
+          )
+          .max(50_000)
+          .required(),
+      })
+      .noUnknown()
+  if (step?.type === 'words')
+    return yup.object({ type, at: yup.number().integer().min(0).required(), out: words.defined(), in: words.defined() }).noUnknown()
   return yup.object({ type, voice: voice().required(), name: name().optional(), was: name().optional() }).noUnknown()
 })
 
@@ -290,10 +562,17 @@ export function faultsIn(kind: Kind, body: Body, steps?: readonly AnyStep[]): st
   }
   const records = (body as StoryDocument | TapeDocument).records
   if (!records) return []
-  const touched = steps && new Set(steps.map((step) => ('record' in step ? (step as { record: { id: string } }).record.id : (step as { id?: string }).id ?? '')))
+  const touched =
+    steps &&
+    new Set(steps.map((step) => ('record' in step ? (step as { record: { id: string } }).record.id : ((step as { id?: string }).id ?? ''))))
   const head = kind === 'tape' ? 'tape' : 'story'
   const missing = Object.hasOwn(records, head) ? [] : [`${head}: is missing`]
-  return [...missing, ...Object.keys(records).flatMap((id) => (touched && !touched.has(id) ? [] : (recordFault(kind, id, records[id as keyof typeof records]) ?? [])))]
+  return [
+    ...missing,
+    ...Object.keys(records).flatMap((id) =>
+      touched && !touched.has(id) ? [] : (recordFault(kind, id, records[id as keyof typeof records]) ?? []),
+    ),
+  ]
 }
 
 /** The body of a new document, checked. Tapes are not made this way: they begin with sound. */
@@ -301,7 +580,10 @@ export async function checkedBody(body: unknown): Promise<Actuality | StoryDocum
   const kind = (body as { kind?: unknown } | null)?.kind
   if (kind === 'actuality') return (await actualitySchema.validate(body, inStrictForm)) as unknown as Actuality
   const story = await yup
-    .object({ kind: yup.string().oneOf(['story']).required(), records: yup.object({ story: storyRecords.story.required() }).noUnknown().required() })
+    .object({
+      kind: yup.string().oneOf(['story']).required(),
+      records: yup.object({ story: storyRecords.story.required() }).noUnknown().required(),
+    })
     .noUnknown()
     .required()
     .validate(body, inStrictForm)

@@ -34,13 +34,22 @@ export const filterSchema = yup
   .object({
     /** In its name, its speakers, its tags, its file's name, or said on it. */
     text: yup.string().max(200).defined(),
-    state: yup.string().oneOf([...STATES, '']).defined(),
+    state: yup
+      .string()
+      .oneOf([...STATES, ''])
+      .defined(),
     tag: yup.string().max(60).defined(),
     speaker: yup.string().max(200).defined(),
     story: id().defined().nullable(),
     /** Days, as 2026-11-25, both counted in. */
-    from: yup.string().matches(/^(\d{4}-\d\d-\d\d)?$/).defined(),
-    to: yup.string().matches(/^(\d{4}-\d\d-\d\d)?$/).defined(),
+    from: yup
+      .string()
+      .matches(/^(\d{4}-\d\d-\d\d)?$/)
+      .defined(),
+    to: yup
+      .string()
+      .matches(/^(\d{4}-\d\d-\d\d)?$/)
+      .defined(),
     shortest: frames().defined().nullable(),
     longest: frames().defined().nullable(),
   })
@@ -85,7 +94,9 @@ export interface LibraryFacts {
   deleted: { id: string; name: string }[]
 }
 
-export const searchSchema = yup.object({ name: yup.string().trim().min(1).max(100).required(), filter: filterSchema.required() }).noUnknown()
+export const searchSchema = yup
+  .object({ name: yup.string().trim().min(1).max(100).required(), filter: filterSchema.required() })
+  .noUnknown()
 
 /** A search that was kept. */
 export interface KeptSearch {

@@ -7,7 +7,16 @@ const stretchSchema = yup.object({ from: frames().required(), to: frames().requi
 /** Recordings of one conversation by several machines, put in step by their sound. */
 
 /** The first one's clock is the one that counts. */
-export const lineUpSchema = yup.object({ tapes: yup.array(id().required()).min(2).max(8).required().test('once', 'each tape is there once', (ids) => new Set(ids).size === ids?.length) }).noUnknown()
+export const lineUpSchema = yup
+  .object({
+    tapes: yup
+      .array(id().required())
+      .min(2)
+      .max(8)
+      .required()
+      .test('once', 'each tape is there once', (ids) => new Set(ids).size === ids?.length),
+  })
+  .noUnknown()
 
 /** How one of them lies on the first one's clock, as it was found. */
 export interface Fit {
@@ -67,7 +76,9 @@ export const mutesSchema = joinSchema.omit(['name'])
 export const splitSchema = yup.object({ tape: id().required(), side: yup.number().integer().min(0).max(7).required() }).noUnknown()
 
 /** Files of one recording that the recorder split, in their order. */
-export const sequenceSchema = yup.object({ tapes: yup.array(id().required()).min(2).max(100).required(), name: yup.string().trim().min(1).max(200).required() }).noUnknown()
+export const sequenceSchema = yup
+  .object({ tapes: yup.array(id().required()).min(2).max(100).required(), name: yup.string().trim().min(1).max(200).required() })
+  .noUnknown()
 
 export const moveSchema = yup.object({ piece: id().required(), author: id().required() }).noUnknown()
 
@@ -80,7 +91,12 @@ export interface LineUpInfo {
   error: string
   fits: Fit[]
   /** What it is to be, once that was said. */
-  joining: (JoinOrder & { /** One after the other, and not beside one another. */ sequence?: boolean; /** Only these channels of it. */ channels?: number[] }) | null
+  joining:
+    | (JoinOrder & {
+        /** One after the other, and not beside one another. */ sequence?: boolean
+        /** Only these channels of it. */ channels?: number[]
+      })
+    | null
   /** The tape that it became, or is becoming. */
   tape: string | null
 }

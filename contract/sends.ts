@@ -4,7 +4,10 @@ import { frames, id } from './ids'
 /** What is to be sent: a page, a piece, or a stretch of a tape (all of it where no stretch is given). */
 const what = yup
   .object({
-    kind: yup.string().oneOf(['story', 'actuality', 'tape'] as const).required(),
+    kind: yup
+      .string()
+      .oneOf(['story', 'actuality', 'tape'] as const)
+      .required(),
     id: id().required(),
     from: frames().optional(),
     to: frames().optional(),
@@ -14,13 +17,31 @@ const what = yup
 export const sendSchema = yup
   .object({
     what: what.required(),
-    format: yup.string().oneOf(['wav', 'mp3'] as const).required(),
-    rate: yup.number().oneOf([48_000, 44_100] as const).required(),
-    bits: yup.number().oneOf([16, 24] as const).required(),
-    channels: yup.number().oneOf([1, 2] as const).required(),
+    format: yup
+      .string()
+      .oneOf(['wav', 'mp3'] as const)
+      .required(),
+    rate: yup
+      .number()
+      .oneOf([48_000, 44_100] as const)
+      .required(),
+    bits: yup
+      .number()
+      .oneOf([16, 24] as const)
+      .required(),
+    channels: yup
+      .number()
+      .oneOf([1, 2] as const)
+      .required(),
     /** Kilobits a second, constant, for MP3. */
-    kbps: yup.number().oneOf([128, 160, 192, 224, 256, 320] as const).required(),
-    unrecorded: yup.string().oneOf(['out', 'tone'] as const).required(),
+    kbps: yup
+      .number()
+      .oneOf([128, 160, 192, 224, 256, 320] as const)
+      .required(),
+    unrecorded: yup
+      .string()
+      .oneOf(['out', 'tone'] as const)
+      .required(),
     /** Made of `{slug}`, `{date}`, `{client}`, `{length}` and plain text. */
     pattern: yup.string().max(200).required(),
   })

@@ -9,9 +9,16 @@ const LONGEST_SPOT = 48_000 * 4
 
 export const spotSchema = yup
   .object({
-    by: yup.string().oneOf(['words', 'sound'] as const).required(),
+    by: yup
+      .string()
+      .oneOf(['words', 'sound'] as const)
+      .required(),
     from: frames().required(),
-    to: frames().required().when('from', ([from], schema) => schema.min(from + 48, 'a spot has a length').max(from + LONGEST_SPOT, 'That is too long to be patched: select a word or two.')),
+    to: frames()
+      .required()
+      .when('from', ([from], schema) =>
+        schema.min(from + 48, 'a spot has a length').max(from + LONGEST_SPOT, 'That is too long to be patched: select a word or two.'),
+      ),
   })
   .noUnknown()
 

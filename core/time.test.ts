@@ -14,7 +14,13 @@ describe('time', () => {
     expect(tradeLength(toFrames(65))).toBe('1:05')
     expect(tradeLength(toFrames(59.6))).toBe('1:00')
   })
-  it.each([[0.43, '0.4'], [12.04, '12.0'], [0.026, '0.03'], [0.004, '0.01'], [0, '0.0']])('shows %f s as %s', (seconds, text) => expect(inSeconds(toFrames(seconds))).toBe(text))
+  it.each([
+    [0.43, '0.4'],
+    [12.04, '12.0'],
+    [0.026, '0.03'],
+    [0.004, '0.01'],
+    [0, '0.0'],
+  ])('shows %f s as %s', (seconds, text) => expect(inSeconds(toFrames(seconds))).toBe(text))
 
   it('rounds margin times down', () => expect(minuteSecond(toFrames(59.99))).toBe('0:59'))
   it.each([

@@ -10,7 +10,12 @@ const MINUTES_AT_MOST = 9
  * digit is minutes. Null where it cannot be read.
  */
 export function parseLength(text: string): Frames | null {
-  const plain = text.trim().toLowerCase().replace(/[’′`]/g, "'").replace(/[”″"]$|''$/, '').replace(/\s*(?:sec(?:onds?)?|s)\.?$/, 's')
+  const plain = text
+    .trim()
+    .toLowerCase()
+    .replace(/[’′`]/g, "'")
+    .replace(/[”″"]$|''$/, '')
+    .replace(/\s*(?:sec(?:onds?)?|s)\.?$/, 's')
   const alone = /^(\d{1,5})(s?)$/.exec(plain)
   if (alone) {
     const count = Number(alone[1])

@@ -26,7 +26,11 @@ const said = await Promise.all(
     for (const { from, to } of chunksOf(speechOf(levels).speech, sound.length)) {
       const path = join(folder, `${side}.raw`)
       ffmpeg('-ss', String(from / RATE), '-t', String((to - from) / RATE), '-i', tape, '-af', pan, '-ar', '16000', '-f', 's16le', path)
-      for (const { text, from: start, to: end, sure, what } of await sphinx.hear({ path, seconds: (to - from) / RATE }, new AbortController().signal)) words.push({ start: round(from / RATE + start), end: round(from / RATE + end), text, speaker, sure, ...(what ? { what } : {}) })
+      for (const { text, from: start, to: end, sure, what } of await sphinx.hear(
+        { path, seconds: (to - from) / RATE },
+        new AbortController().signal,
+      ))
+        words.push({ start: round(from / RATE + start), end: round(from / RATE + end), text, speaker, sure, ...(what ? { what } : {}) })
     }
     return words
   }),
@@ -38,5 +42,8 @@ function round(seconds: number): number {
 }
 
 mkdirSync(join(import.meta.dirname, 'heard'), { recursive: true })
-const lines = said.flat().sort((a, b) => a.start - b.start).map((word) => JSON.stringify(word))
+const lines = said
+  .flat()
+  .sort((a, b) => a.start - b.start)
+  .map((word) => JSON.stringify(word))
 writeFileSync(join(import.meta.dirname, 'heard', 'officer.json'), `[\n${lines.join(',\n')}\n]\n`)

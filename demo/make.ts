@@ -30,7 +30,11 @@ const TAMSIN: Speaker = { name: 'Tamsin Roe', voice: { flite: 'slt', stretch: 1.
 const MAREN: Speaker = { name: 'Maren Ferris', voice: { flite: 'rms', stretch: 1.0, pitch: 1.16 }, level: -21 }
 
 /** What is said on one tape: the sound of each speaker apart, as long as the tape. */
-function perform(source: string, speakers: Record<string, Speaker>, usual: string): { tracks: Map<string, Float32Array>; truth: Truth[]; length: number } {
+function perform(
+  source: string,
+  speakers: Record<string, Speaker>,
+  usual: string,
+): { tracks: Map<string, Float32Array>; truth: Truth[]; length: number } {
   const parts: { speaker: Speaker; at: number; samples: Float32Array }[] = []
   const truth: Truth[] = []
   let at = 0
@@ -39,7 +43,14 @@ function perform(source: string, speakers: Record<string, Speaker>, usual: strin
     const { samples, words } = speak(speaker.voice, text)
     toLevel(samples, speaker.level - (what ? 3 : 0))
     parts.push({ speaker, at, samples })
-    for (const word of words) truth.push({ start: (at + word.from) / RATE, end: (at + word.to) / RATE, text: what ? `${word.text},` : word.text, ...(what ? { what } : {}), speaker: speaker.name })
+    for (const word of words)
+      truth.push({
+        start: (at + word.from) / RATE,
+        end: (at + word.to) / RATE,
+        text: what ? `${word.text},` : word.text,
+        ...(what ? { what } : {}),
+        speaker: speaker.name,
+      })
     at += samples.length
   }
   const pause = (seconds: number) => {
@@ -51,7 +62,10 @@ function perform(source: string, speakers: Record<string, Speaker>, usual: strin
   for (const line of source.split('\n').filter((text) => text && !text.startsWith('#'))) {
     const [, who = usual, rest] = /^(?:([A-Z]): )?(.*)$/.exec(line)!
     const speaker = speakers[who]
-    for (const piece of rest.split(/(\([\d.]+\)|\[[a-z]+\]|<[a-z]+>)/).map((text) => text.trim()).filter(Boolean)) {
+    for (const piece of rest
+      .split(/(\([\d.]+\)|\[[a-z]+\]|<[a-z]+>)/)
+      .map((text) => text.trim())
+      .filter(Boolean)) {
       if (piece.startsWith('(')) pause(Number(piece.slice(1, -1)))
       else if (piece.startsWith('[')) {
         said(speaker, piece.slice(1, -1), 'filler')
@@ -59,7 +73,13 @@ function perform(source: string, speakers: Record<string, Speaker>, usual: strin
       } else if (piece.startsWith('<')) {
         const samples = cough(7)
         parts.push({ speaker, at, samples })
-        truth.push({ start: at / RATE, end: (at + samples.length) / RATE, text: `(${piece.slice(1, -1)})`, what: 'noise', speaker: speaker.name })
+        truth.push({
+          start: at / RATE,
+          end: (at + samples.length) / RATE,
+          text: `(${piece.slice(1, -1)})`,
+          what: 'noise',
+          speaker: speaker.name,
+        })
         at += samples.length
       } else said(speaker, piece)
     }
@@ -75,14 +95,43 @@ function perform(source: string, speakers: Record<string, Speaker>, usual: strin
 
 function write(name: string, channels: Float32Array[], rate: number, codec: string[]): void {
   const interleaved = new Float32Array(channels[0].length * channels.length)
-  channels.forEach((channel, c) => channel.forEach((sample, i) => (interleaved[i * channels.length + c] = Math.max(-1, Math.min(1, sample)))))
+  channels.forEach((channel, c) =>
+    channel.forEach((sample, i) => (interleaved[i * channels.length + c] = Math.max(-1, Math.min(1, sample)))),
+  )
   const path = join(import.meta.dirname, 'tapes', name)
-  const { status, stderr } = spawnSync('ffmpeg', ['-v', 'error', '-y', '-f', 'f32le', '-ar', String(RATE), '-ac', String(channels.length), '-i', 'pipe:0', '-ar', String(rate), ...codec, '-map_metadata', '-1', '-fflags', '+bitexact', path], { input: Buffer.from(interleaved.buffer), maxBuffer: 1 << 28 })
+  const { status, stderr } = spawnSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-y',
+      '-f',
+      'f32le',
+      '-ar',
+      String(RATE),
+      '-ac',
+      String(channels.length),
+      '-i',
+      'pipe:0',
+      '-ar',
+      String(rate),
+      ...codec,
+      '-map_metadata',
+      '-1',
+      '-fflags',
+      '+bitexact',
+      path,
+    ],
+    { input: Buffer.from(interleaved.buffer), maxBuffer: 1 << 28 },
+  )
   if (status !== 0) throw new Error(String(stderr))
 }
 
 const truthOf = (name: string, truth: Truth[]): void =>
-  writeFileSync(join(import.meta.dirname, 'truth', `${name}.json`), `[\n${truth.map((one) => JSON.stringify({ ...one, start: Number(one.start.toFixed(4)), end: Number(one.end.toFixed(4)) })).join(',\n')}\n]\n`)
+  writeFileSync(
+    join(import.meta.dirname, 'truth', `${name}.json`),
+    `[\n${truth.map((one) => JSON.stringify({ ...one, start: Number(one.start.toFixed(4)), end: Number(one.end.toFixed(4)) })).join(',\n')}\n]\n`,
+  )
 
 const MP3 = ['-c:a', 'libmp3lame', '-b:a', '128k']
 const FLAC = ['-c:a', 'flac', '-sample_fmt', 's16', '-compression_level', '8']

@@ -56,12 +56,14 @@ export function quay(length: number, seed: number, gulls: number): Float32Array 
   for (let i = 0; i < length; i++) wind[i] *= 1 + 0.28 * Math.max(-1, Math.min(1.5, swell[i] * 0.7))
   toLevel(wind, -52)
   const water = highPass(lowPass(noise(length, seed + 2), 1800), 500)
-  for (let i = 0; i < length; i++) water[i] *= 0.55 + 0.45 * Math.sin((2 * Math.PI * i) / (RATE * 3.7)) * Math.sin((2 * Math.PI * i) / (RATE * 5.3))
+  for (let i = 0; i < length; i++)
+    water[i] *= 0.55 + 0.45 * Math.sin((2 * Math.PI * i) / (RATE * 3.7)) * Math.sin((2 * Math.PI * i) / (RATE * 5.3))
   toLevel(water, -57)
   const out = wind
   addTo(out, water, 0)
   addTo(out, toLevel(noise(length, seed + 3), -68), 0)
-  for (let i = 0; i < length; i++) out[i] += 0.0007 * Math.sin((2 * Math.PI * 49.3 * i) / RATE) + 0.0004 * Math.sin((2 * Math.PI * 147.9 * i) / RATE + 1)
+  for (let i = 0; i < length; i++)
+    out[i] += 0.0007 * Math.sin((2 * Math.PI * 49.3 * i) / RATE) + 0.0004 * Math.sin((2 * Math.PI * 147.9 * i) / RATE + 1)
   const next = random(seed + 4)
   for (let g = 0; g < gulls; g++) addTo(out, gull(next), Math.floor(next() * (length - RATE)), 0.012 + 0.01 * next())
   return out
@@ -76,7 +78,8 @@ function gull(next: () => number): Float32Array {
     for (let i = 0; i < length; i++) {
       const t = i / length
       phase += (2 * Math.PI * (1250 + 650 * Math.sin(Math.PI * t) - 200 * t)) / RATE
-      out[Math.round(c * RATE * 0.4) + i] = Math.sin(Math.PI * t) ** 2 * (Math.sin(phase) + 0.5 * Math.sin(2 * phase) + 0.3 * Math.sin(3 * phase)) * 0.5
+      out[Math.round(c * RATE * 0.4) + i] =
+        Math.sin(Math.PI * t) ** 2 * (Math.sin(phase) + 0.5 * Math.sin(2 * phase) + 0.3 * Math.sin(3 * phase)) * 0.5
     }
   }
   return out
@@ -111,7 +114,9 @@ export function bed(seconds: number): [Float32Array, Float32Array] {
   const left = new Float32Array(length)
   const right = new Float32Array(length)
   const note = (midi: number) => 440 * 2 ** ((midi - 69) / 12)
-  const pattern = [50, 57, 62, 65, 64, 62, 57, 53, 48, 55, 60, 64, 62, 60, 55, 52, 46, 53, 58, 62, 60, 58, 53, 50, 45, 52, 57, 61, 64, 61, 57, 52]
+  const pattern = [
+    50, 57, 62, 65, 64, 62, 57, 53, 48, 55, 60, 64, 62, 60, 55, 52, 46, 53, 58, 62, 60, 58, 53, 50, 45, 52, 57, 61, 64, 61, 57, 52,
+  ]
   const beat = 0.42
   for (let n = 0; n * beat < seconds - 1.5; n++) {
     const string = plucked(note(pattern[n % pattern.length] + 12), 2.2, n + 11)

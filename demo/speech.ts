@@ -23,7 +23,11 @@ export interface Spoken {
 const folder = mkdtempSync(join(tmpdir(), 'speech-'))
 
 function flite(voice: Voice, text: string, out: string, print: string): string {
-  const { status, stdout, stderr } = spawnSync('flite', ['-voice', voice.flite, '--setf', `duration_stretch=${voice.stretch * voice.pitch}`, print, '-t', text, '-o', out], { encoding: 'utf8' })
+  const { status, stdout, stderr } = spawnSync(
+    'flite',
+    ['-voice', voice.flite, '--setf', `duration_stretch=${voice.stretch * voice.pitch}`, print, '-t', text, '-o', out],
+    { encoding: 'utf8' },
+  )
   if (status !== 0) throw new Error(`flite: ${stderr}`)
   return stdout.trim()
 }
@@ -34,7 +38,9 @@ function sounds(voice: Voice, word: string): string[] {
   const key = `${voice.flite}/${word}`
   let found = soundsOf.get(key)
   if (!found) {
-    found = flite(voice, ` ${word} `, 'none', '-ps').split(/\s+/).filter((sound) => sound && sound !== 'pau')
+    found = flite(voice, ` ${word} `, 'none', '-ps')
+      .split(/\s+/)
+      .filter((sound) => sound && sound !== 'pau')
     soundsOf.set(key, found)
   }
   return found
@@ -48,11 +54,32 @@ export function speak(voice: Voice, text: string): Spoken {
     .map((part) => part.split(':'))
     .map(([sound, end]) => ({ sound, end: Number(end) / voice.pitch }))
   const timed = phones.map((phone, i) => ({ ...phone, start: i ? phones[i - 1].end : 0 })).filter((phone) => phone.sound !== 'pau')
-  const decoded = spawnSync('ffmpeg', ['-v', 'error', '-i', path, '-af', `asetrate=${Math.round(16_000 * voice.pitch)},aresample=${RATE}`, '-f', 'f32le', '-ac', '1', 'pipe:1'], { maxBuffer: 1 << 28 })
-  const all = new Float32Array(decoded.stdout.buffer.slice(decoded.stdout.byteOffset, decoded.stdout.byteOffset + decoded.stdout.byteLength))
+  const decoded = spawnSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      path,
+      '-af',
+      `asetrate=${Math.round(16_000 * voice.pitch)},aresample=${RATE}`,
+      '-f',
+      'f32le',
+      '-ac',
+      '1',
+      'pipe:1',
+    ],
+    { maxBuffer: 1 << 28 },
+  )
+  const all = new Float32Array(
+    decoded.stdout.buffer.slice(decoded.stdout.byteOffset, decoded.stdout.byteOffset + decoded.stdout.byteLength),
+  )
 
   const texts = text.split(/\s+/)
-  const owners = matched(texts.map((word) => sounds(voice, word.replace(/[^\p{L}'’-]/gu, ''))), timed.map((phone) => phone.sound))
+  const owners = matched(
+    texts.map((word) => sounds(voice, word.replace(/[^\p{L}'’-]/gu, ''))),
+    timed.map((phone) => phone.sound),
+  )
   const lead = Math.max(0, timed[0].start - 0.02)
   const end = timed[timed.length - 1].end + 0.03
   const samples = all.slice(Math.round(lead * RATE), Math.round(end * RATE))
@@ -80,7 +107,8 @@ function matched(words: string[][], phrase: string[]): number[] {
   const alone = words.flatMap((list, word) => list.map((sound) => ({ sound, word })))
   const cost = Array.from({ length: alone.length + 1 }, (_, i) => Array.from({ length: phrase.length + 1 }, (_, j) => (i && j ? 0 : i + j)))
   for (let i = 1; i <= alone.length; i++)
-    for (let j = 1; j <= phrase.length; j++) cost[i][j] = Math.min(cost[i - 1][j - 1] + (alone[i - 1].sound === phrase[j - 1] ? 0 : 0.9), cost[i - 1][j] + 1, cost[i][j - 1] + 1)
+    for (let j = 1; j <= phrase.length; j++)
+      cost[i][j] = Math.min(cost[i - 1][j - 1] + (alone[i - 1].sound === phrase[j - 1] ? 0 : 0.9), cost[i - 1][j] + 1, cost[i][j - 1] + 1)
   const owner = phrase.map(() => 0)
   let i = alone.length
   let j = phrase.length

@@ -13,13 +13,21 @@ let id: string
 const piece = async () => (await api<StoredDocument>(`/documents/${id}`)).body as Actuality
 const length = (name: string) => page.getByTestId(`length-${name}`).innerText()
 const joins = () => page.getByTestId('joins').getByRole('button')
-const shown = () => page.locator('[data-word]').allInnerTexts().then((texts) => texts.map((text) => text.trim()).join(' '))
+const shown = () =>
+  page
+    .locator('[data-word]')
+    .allInnerTexts()
+    .then((texts) => texts.map((text) => text.trim()).join(' '))
 const settled = (test: (body: Actuality) => boolean) => until(piece, test)
 
 beforeAll(async () => {
   const { body } = await pieceOf('Nobody told us')
   id = crypto.randomUUID()
-  await api(`/documents/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...body, slug: 'On the bench' }) })
+  await api(`/documents/${id}`, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ ...body, slug: 'On the bench' }),
+  })
   ;({ page } = await visit(`/pieces/${id}`))
   await sheetDrawn(page)
 })
@@ -116,14 +124,21 @@ describe('joins', () => {
 
   it('are undone although they were heard, and done again', async () => {
     const { page, id } = await ownPiece('Nobody told us')
-    const lengthIs = (wanted: (length: number) => boolean) => until(() => bodyOf(id), (body) => wanted(clipLength(body)))
+    const lengthIs = (wanted: (length: number) => boolean) =>
+      until(
+        () => bodyOf(id),
+        (body) => wanted(clipLength(body)),
+      )
     const whole = clipLength(await bodyOf(id))
     await dragWords(page, 'Nobody', 'us.')
     await page.keyboard.press('Backspace')
     const taken = clipLength(await lengthIs((length) => length < whole - 48_000))
     await page.getByTestId('joins').getByText('run. / Nobody').click()
     await page.keyboard.press('a')
-    await until(() => bodyOf(id), (body) => cuts(body.spans).some(({ join }) => join.heard))
+    await until(
+      () => bodyOf(id),
+      (body) => cuts(body.spans).some(({ join }) => join.heard),
+    )
     await page.keyboard.press('Control+z')
     await lengthIs((length) => length === whole)
     await page.keyboard.press('Control+Shift+z')

@@ -22,7 +22,12 @@ it('a Sheet has its place, its zoom and what is in view when one comes back to i
   await elsewhereAndBack(page)
   await sheetDrawn(page)
   expect(await page.getByTestId('place').innerText()).toBe(place)
-  expect(await until(() => inView(page), (now) => now === words)).toBe(words)
+  expect(
+    await until(
+      () => inView(page),
+      (now) => now === words,
+    ),
+  ).toBe(words)
 })
 
 it('a Bench has its join and its panel', async () => {
@@ -74,11 +79,17 @@ it('levels are measured of a piece, of what is selected in it, and of a block of
   await dialog.getByText('Integrated loudness').waitFor()
   expect(await dialog.getByRole('heading').first().innerText()).toMatch(/^Levels, 0:00/)
   await page.goto(page.url().replace(/\/pieces.*/, `/stories/${FERRY}`))
-  await page.locator('[data-block=actuality]').first().click({ position: { x: 90, y: 12 } })
-  await until(async () => {
-    await press(page, 'v')
-    return dialog.count()
-  }, (count) => count === 1)
+  await page
+    .locator('[data-block=actuality]')
+    .first()
+    .click({ position: { x: 90, y: 12 } })
+  await until(
+    async () => {
+      await press(page, 'v')
+      return dialog.count()
+    },
+    (count) => count === 1,
+  )
   await dialog.getByText('Integrated loudness').waitFor()
   expect(await dialog.getByRole('heading').first().innerText()).toMatch(/^Levels, /)
 })

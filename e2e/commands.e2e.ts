@@ -21,10 +21,14 @@ describe('every command has a way by mouse', () => {
     const before = clipLength(await bodyOf(id))
     await selectWords(page, 2, 2)
     await page.getByRole('button', { name: 'More', exact: true }).click()
-    for (const group of ['Playing', 'Taking out', 'Levels', 'Joins', 'Patches', 'Ends and handles']) await page.getByRole('menuitem', { name: group }).waitFor()
+    for (const group of ['Playing', 'Taking out', 'Levels', 'Joins', 'Patches', 'Ends and handles'])
+      await page.getByRole('menuitem', { name: group }).waitFor()
     await page.getByRole('menuitem', { name: 'Taking out' }).hover()
     await byHand(page, /^Take out, close the gap/)
-    await until(async () => clipLength(await bodyOf(id)), (length) => length < before)
+    await until(
+      async () => clipLength(await bodyOf(id)),
+      (length) => length < before,
+    )
     // with nothing selected it says why it cannot be done
     await page.getByRole('button', { name: 'More', exact: true }).click()
     await page.getByRole('menuitem', { name: 'Taking out' }).hover()
@@ -35,9 +39,15 @@ describe('every command has a way by mouse', () => {
     await page.keyboard.press('Escape')
     // undo and redo have buttons
     await page.getByRole('button', { name: 'Undo' }).click()
-    await until(async () => clipLength(await bodyOf(id)), (length) => length === before)
+    await until(
+      async () => clipLength(await bodyOf(id)),
+      (length) => length === before,
+    )
     await page.getByRole('button', { name: 'Redo' }).click()
-    await until(async () => clipLength(await bodyOf(id)), (length) => length < before)
+    await until(
+      async () => clipLength(await bodyOf(id)),
+      (length) => length < before,
+    )
     await saved(page)
   })
 
@@ -74,9 +84,18 @@ describe('the command list', () => {
     await page.getByPlaceholder('Type to search commands …').waitFor()
     const shown = await titles(page)
     expect(shown.findIndex((title) => title.startsWith('Take out, close the gap'))).toBeLessThan(16)
-    for (const [typed, finds] of [['delete', 'Take out'], ['export', 'Send'], ['bleep', 'Mute'], ['pause', 'pause'], ['filler', 'Search transcripts']]) {
+    for (const [typed, finds] of [
+      ['delete', 'Take out'],
+      ['export', 'Send'],
+      ['bleep', 'Mute'],
+      ['pause', 'pause'],
+      ['filler', 'Search transcripts'],
+    ]) {
       await page.getByPlaceholder('Type to search commands …').fill(typed)
-      await until(() => titles(page), (list) => list.slice(0, 6).some((title) => title.includes(finds)))
+      await until(
+        () => titles(page),
+        (list) => list.slice(0, 6).some((title) => title.includes(finds)),
+      )
     }
   })
 })
@@ -112,7 +131,9 @@ describe('the key list', () => {
     await page.keyboard.press('Backspace')
     await page.waitForTimeout(300)
     expect((await bodyOf(id)).spans).toEqual(before)
-    expect(await page.evaluate(() => (globalThis as unknown as { plainCutPlayer: { playing: boolean } }).plainCutPlayer.playing)).toBe(false)
+    expect(await page.evaluate(() => (globalThis as unknown as { plainCutPlayer: { playing: boolean } }).plainCutPlayer.playing)).toBe(
+      false,
+    )
   })
 })
 

@@ -18,10 +18,16 @@ it('a crossfade is made longer, of another shape, and the sides overlapped, by k
   await press(page, 'Alt+4')
   await until(now, ({ join }) => join.fade === first.join.fade + milliseconds(5) && join.shape !== first.join.shape)
   await press(page, 'Alt+0', 2)
-  const apart = await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(before) - 4 * milliseconds(5))
+  const apart = await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) === clipLength(before) - 4 * milliseconds(5),
+  )
   expect(cuts(apart.spans)[0].join.heard).toBe(false)
   await press(page, 'Alt+9', 2)
-  await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(before))
+  await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) === clipLength(before),
+  )
   expect(complaints).toEqual([])
 })
 
@@ -35,15 +41,24 @@ it('all crossfades are set at once, and what does not fit is counted; ends have 
   await length.fill('30')
   await dialog.getByRole('button', { name: /^At all \d joins$/ }).click()
   await page.getByText(/^Set at \d joins/).waitFor()
-  const set = await until(() => bodyOf(id), (body) => cuts(body.spans).every(({ join }) => join.fade === milliseconds(30)))
+  const set = await until(
+    () => bodyOf(id),
+    (body) => cuts(body.spans).every(({ join }) => join.fade === milliseconds(30)),
+  )
   expect(clipLength(set)).toBe(clipLength(before))
   await dialog.getByLabel('Length, ms (handle 300)').nth(1).fill('90')
   await dialog.getByRole('button', { name: 'Set' }).nth(1).click()
-  await until(() => bodyOf(id), (body) => body.fadeOut?.length === milliseconds(90))
+  await until(
+    () => bodyOf(id),
+    (body) => body.fadeOut?.length === milliseconds(90),
+  )
   await page.keyboard.press('Escape')
   // plain again, all of them
   await press(page, 'Alt+i')
-  await until(() => bodyOf(id), (body) => !body.fadeOut && cuts(body.spans).every(({ join }) => join.fade === milliseconds(8)))
+  await until(
+    () => bodyOf(id),
+    (body) => !body.fadeOut && cuts(body.spans).every(({ join }) => join.fade === milliseconds(8)),
+  )
 })
 
 it('a fade is drawn longer in the close-up, and an overlap', async () => {
@@ -60,11 +75,17 @@ it('a fade is drawn longer in the close-up, and an overlap', async () => {
     await page.mouse.up()
   }
   await draw(box.width / 2 + lean, 10, 40)
-  const longer = await until(() => bodyOf(id), (body) => cuts(body.spans)[0].join.fade > milliseconds(20))
+  const longer = await until(
+    () => bodyOf(id),
+    (body) => cuts(body.spans)[0].join.fade > milliseconds(20),
+  )
   expect(clipLength(longer)).toBe(clipLength(before))
   const wider = ((cuts(longer.spans)[0].join.fade / milliseconds(400)) * box.width) / 2
   await draw(box.width / 2 - wider, box.height - 24, -40)
-  await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(before) - milliseconds(10))
+  await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) < clipLength(before) - milliseconds(10),
+  )
 })
 
 it('a rough join is masked by the next phrase, a pause is made longer and shorter', async () => {
@@ -73,26 +94,42 @@ it('a rough join is masked by the next phrase, a pause is made longer and shorte
   await press(page, 'Home')
   await press(page, ']') // after a sentence
   await press(page, 'Alt+a')
-  const sooner = await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(before) - milliseconds(100))
+  const sooner = await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) < clipLength(before) - milliseconds(100),
+  )
   await page.getByRole('button', { name: /^Pause/ }).waitFor()
   await press(page, 'Space')
   await saved(page)
   // the pause after "us.", which nobody cut
   await atRest(page)
-  const us = Number(await page.locator('[data-word]', { hasText: /^us\. $/ }).first().getAttribute('data-word'))
+  const us = Number(
+    await page
+      .locator('[data-word]', { hasText: /^us\. $/ })
+      .first()
+      .getAttribute('data-word'),
+  )
   const next = await boxOf(page.locator(`[data-word="${us + 1}"]`))
   await page.mouse.dblclick(next.x - 20, next.y + 12)
   await page.locator('[data-testid=selection]').waitFor()
   await press(page, '>', 2)
-  const longer = await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(sooner) + 2 * milliseconds(50))
+  const longer = await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) === clipLength(sooner) + 2 * milliseconds(50),
+  )
   expect(longer.spans.filter(({ sound }) => sound === 'room').length).toBeGreaterThan(0)
   await press(page, 'Control+z', 2)
-  await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(sooner))
+  await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) === clipLength(sooner),
+  )
 })
 
 it('fades of one’s own are used at each new pull', async () => {
   const { page } = await ownPiece('Nobody told us')
-  await page.evaluate(() => (localStorage.fades = JSON.stringify({ join: { fade: 960, shape: 'gain' }, fadeIn: { length: 4800, shape: 'power' } })))
+  await page.evaluate(
+    () => (localStorage.fades = JSON.stringify({ join: { fade: 960, shape: 'gain' }, fadeIn: { length: 4800, shape: 'power' } })),
+  )
   const { body } = await pieceOf('Nobody told us')
   await page.goto(page.url().replace(/\/pieces\/.*/, `/tapes/${body.spans[0].tape}`))
   await page.waitForSelector('canvas[data-drawn=words]')
@@ -107,6 +144,9 @@ it('fades of one’s own are used at each new pull', async () => {
   await press(page, 'Control+ArrowRight', 5)
   await press(page, 'Shift+ArrowRight')
   await press(page, 'Backspace')
-  const [cut] = await until(async () => cuts((await bodyOf(made)).spans), (all) => all.length > 0)
+  const [cut] = await until(
+    async () => cuts((await bodyOf(made)).spans),
+    (all) => all.length > 0,
+  )
   expect(cut.join.shape).toBe('gain')
 })

@@ -25,6 +25,10 @@ it('finds what was said by keyboard alone, plays it where it stands, and goes th
   await page.getByRole('searchbox', { name: 'Words that were said' }).fill('subsidy')
   await page.getByText('No matches').waitFor()
   await page.getByRole('button', { name: 'Everything' }).click()
-  await page.getByTestId('found').getByRole('button', { name: /subsidy.*Council, by phone/ }).first().waitFor()
+  await page
+    .getByTestId('found')
+    .getByRole('button', { name: /subsidy.*Council, by phone/ })
+    .first()
+    .waitFor()
   expect(complaints).toEqual([])
 })

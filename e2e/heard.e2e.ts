@@ -11,7 +11,15 @@ import { readWav } from './wav'
 
 useBrowser()
 
-const ORDER: Omit<SendOrder, 'what'> = { format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }
+const ORDER: Omit<SendOrder, 'what'> = {
+  format: 'wav',
+  rate: 48_000,
+  bits: 24,
+  channels: 1,
+  kbps: 192,
+  unrecorded: 'out',
+  pattern: '{slug}',
+}
 const send = async (order: Partial<SendOrder> & Pick<SendOrder, 'what'>) => {
   await api('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...ORDER, ...order }) })
   const receipt = await sent(order.what.id)
@@ -21,11 +29,20 @@ const send = async (order: Partial<SendOrder> & Pick<SendOrder, 'what'>) => {
 describe('what is heard', () => {
   it('as sent, from the start, is the file, bit for bit', async () => {
     // a page of one's own without its last three blocks: it is listened to for as long as it lasts
-    const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{}' })
+    const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: '{}',
+    })
     const { page } = await visit(`/stories/${id}`)
     await page.getByTestId('page').getByText('tie her up.').waitFor()
     for (const kind of ['copy', 'actuality', 'copy']) {
-      await page.locator(`[data-block=${kind}]`).last().getByText(kind === 'copy' ? 'Copy' : 'Actuality', { exact: true }).first().click()
+      await page
+        .locator(`[data-block=${kind}]`)
+        .last()
+        .getByText(kind === 'copy' ? 'Copy' : 'Actuality', { exact: true })
+        .first()
+        .click()
       await page.keyboard.press('Backspace')
     }
     await saved(page)
@@ -68,7 +85,11 @@ describe('what is sent', () => {
     ['mp3', 48_000, 24, 2],
     ['mp3', 44_100, 24, 1],
   ] as const)('as %s at %i Hz, %i bit, %i channels is exact to the frame', async (format, rate, bits, channels) => {
-    const { frames } = await api<{ frames: number }>('/sends/preview', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...ORDER, what: { kind: 'story', id: FERRY } }) })
+    const { frames } = await api<{ frames: number }>('/sends/preview', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ ...ORDER, what: { kind: 'story', id: FERRY } }),
+    })
     const receipt = await send({ what: { kind: 'story', id: FERRY }, format, rate, bits, channels })
     const wanted = Math.round((frames * rate) / 48_000)
     expect(receipt.frames).toBe(wanted)
@@ -107,9 +128,16 @@ describe('what is sent', () => {
   })
 
   it('can be called off, and leaves nothing half-made', async () => {
-    const placed = await api<{ id: string }>('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...ORDER, what: { kind: 'tape', id: QUAY }, format: 'mp3' }) })
+    const placed = await api<{ id: string }>('/sends', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ ...ORDER, what: { kind: 'tape', id: QUAY }, format: 'mp3' }),
+    })
     await api(`/sends/${placed.id}`, { method: 'DELETE' })
-    const receipt = await until(() => api<{ state: string }>(`/sends/${placed.id}`), (one) => one.state !== 'working')
+    const receipt = await until(
+      () => api<{ state: string }>(`/sends/${placed.id}`),
+      (one) => one.state !== 'working',
+    )
     expect(receipt.state).toBe('cancelled')
     await new Promise((done) => setTimeout(done, 1500))
     await expect(api(`/sends/${placed.id}/file`)).rejects.toThrow('404')
@@ -117,6 +145,12 @@ describe('what is sent', () => {
 
   it('is refused in plain words where there is nothing in it', async () => {
     const empty = (await api<{ stories: { id: string; slug: string }[] }>('/desk')).stories.find((story) => story.slug === 'Kelp prices')!
-    await expect(api('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...ORDER, what: { kind: 'story', id: empty.id } }) })).rejects.toThrow('nothing in it')
+    await expect(
+      api('/sends', {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ ...ORDER, what: { kind: 'story', id: empty.id } }),
+      }),
+    ).rejects.toThrow('nothing in it')
   })
 })

@@ -76,7 +76,23 @@ const flac = () => tone('-f', 'flac')
 const ogg = () => tone('-c:a', 'libvorbis', '-f', 'ogg')
 const picture = () => encode('-f', 'lavfi', '-i', 'color=c=teal:s=64x64', '-frames:v', '1', '-f', 'image2', '-c:v', 'png')
 const film = () => encode('-f', 'lavfi', '-i', 'color=c=teal:s=64x64:d=2', '-f', 'mp4', '-c:v', 'mpeg4')
-const filmWithSound = () => encode('-f', 'lavfi', '-i', 'color=c=teal:s=64x64:d=2', '-f', 'lavfi', '-i', `sine=f=${250 + another()}:d=2`, '-c:v', 'mpeg4', '-c:a', 'aac', '-f', 'mov')
+const filmWithSound = () =>
+  encode(
+    '-f',
+    'lavfi',
+    '-i',
+    'color=c=teal:s=64x64:d=2',
+    '-f',
+    'lavfi',
+    '-i',
+    `sine=f=${250 + another()}:d=2`,
+    '-c:v',
+    'mpeg4',
+    '-c:a',
+    'aac',
+    '-f',
+    'mov',
+  )
 
 const cases: [what: string, name: string, file: () => Buffer, ending: Ending][] = [
   ['text named .wav', 'letter.wav', () => Buffer.from('Dear all, the ferry is cancelled.'), 'sentence'],
@@ -104,7 +120,12 @@ const cases: [what: string, name: string, file: () => Buffer, ending: Ending][] 
   ['noise', 'noise.bin', () => Buffer.from(Array.from({ length: 300_000 }, (_, i) => (i * 2_654_435_761) >>> 24)), 'either'],
   ['an MP3 cut in a frame', 'cut.mp3', () => cut(mp3(), 0.61), 'tape'],
   ['an MP3 after a page of text', 'page.mp3', () => Buffer.concat([Buffer.from('<html>'.repeat(400)), cut(mp3(), 0.9)]), 'either'],
-  ['an MP3 with a tag that claims 200 MB', 'tag.mp3', () => Buffer.concat([Buffer.from([0x49, 0x44, 0x33, 4, 0, 0, 0x60, 0, 0, 0]), cut(mp3(), 0.8)]), 'either'],
+  [
+    'an MP3 with a tag that claims 200 MB',
+    'tag.mp3',
+    () => Buffer.concat([Buffer.from([0x49, 0x44, 0x33, 4, 0, 0, 0x60, 0, 0, 0]), cut(mp3(), 0.8)]),
+    'either',
+  ],
   ['an M4A without its table of contents', 'cut.m4a', () => cut(m4a(), 0.5), 'sentence'],
   ['an M4A of its first bytes', 'first.m4a', () => m4a().subarray(0, 40), 'sentence'],
   ['a FLAC cut short', 'cut.flac', () => cut(flac(), 0.5), 'tape'],
@@ -115,7 +136,12 @@ const cases: [what: string, name: string, file: () => Buffer, ending: Ending][] 
   ['a playlist that points at a file', 'list.m3u8', () => Buffer.from('#EXTM3U\n#EXTINF:1,\nfile:///etc/hostname\n'), 'sentence'],
   ['a playlist that points at an address', 'web.m3u', () => Buffer.from('#EXTM3U\nhttp://127.0.0.1:1/x.mp3\n'), 'sentence'],
   ['a list of parts named .wav', 'parts.wav', () => Buffer.from("ffconcat version 1.0\nfile '/etc/hostname'\n"), 'sentence'],
-  ['a session description', 'call.sdp', () => Buffer.from('v=0\no=- 0 0 IN IP4 127.0.0.1\ns=x\nc=IN IP4 127.0.0.1\nm=audio 5004 RTP/AVP 0\n'), 'sentence'],
+  [
+    'a session description',
+    'call.sdp',
+    () => Buffer.from('v=0\no=- 0 0 IN IP4 127.0.0.1\ns=x\nc=IN IP4 127.0.0.1\nm=audio 5004 RTP/AVP 0\n'),
+    'sentence',
+  ],
   ['a picture', 'quay.png', picture, 'sentence'],
   ['a picture named .mp3', 'quay.mp3', picture, 'sentence'],
   ['a film without sound', 'quay.mp4', film, 'sentence'],
@@ -129,8 +155,32 @@ const cases: [what: string, name: string, file: () => Buffer, ending: Ending][] 
   ['a name in other letters', 'Fähre – Überfahrt 深夜 🚢.wav', () => wav(), 'tape'],
   ['a header of one sample a second', 'one.wav', () => wav(2, (file) => file.writeUInt32LE(1, 24)), 'sentence'],
   ['a rate that is too low for speech', 'slow.wav', () => wav(2, (file) => file.writeUInt32LE(2000, 24)), 'sentence'],
-  ['nine channels', 'nine.wav', () => encode('-f', 'lavfi', '-i', 'anoisesrc=d=1:c=white', '-filter_complex', '[0]asplit=9[a][b][c][d][e][f][g][h][i];[a][b][c][d][e][f][g][h][i]amerge=inputs=9', '-f', 'wav'), 'sentence'],
-  ['sixteen channels', 'sixteen.wav', () => wav(2, (file) => { file.writeUInt16LE(16, 22); file.writeUInt16LE(32, 32) }), 'sentence'],
+  [
+    'nine channels',
+    'nine.wav',
+    () =>
+      encode(
+        '-f',
+        'lavfi',
+        '-i',
+        'anoisesrc=d=1:c=white',
+        '-filter_complex',
+        '[0]asplit=9[a][b][c][d][e][f][g][h][i];[a][b][c][d][e][f][g][h][i]amerge=inputs=9',
+        '-f',
+        'wav',
+      ),
+    'sentence',
+  ],
+  [
+    'sixteen channels',
+    'sixteen.wav',
+    () =>
+      wav(2, (file) => {
+        file.writeUInt16LE(16, 22)
+        file.writeUInt16LE(32, 32)
+      }),
+    'sentence',
+  ],
   ['float that is no number', 'nan.wav', () => floats((i) => (i === 5000 ? NaN : 0.1 * Math.sin(i / 20))), 'tape'],
   ['float without end', 'infinite.wav', () => floats((i) => (i === 7000 ? Infinity : 0.1 * Math.sin(i / 21))), 'tape'],
   ['float beyond reason', 'absurd.wav', () => floats((i) => (i === 9000 ? 1e30 : 0.1 * Math.sin(i / 22))), 'tape'],
@@ -151,9 +201,14 @@ describe('a file that is', () => {
     const tape = await bring(name, file(), 100_000)
     if (tape.state === 'failed') {
       expect(ending).not.toBe('tape')
-      expect(tape.error).toMatch(/^(There is no sound to be read in “.*”|“.*” (is here already, as “.*”|has .*|would unpack .*))\. ?(Nothing was kept of it\.)?$/)
+      expect(tape.error).toMatch(
+        /^(There is no sound to be read in “.*”|“.*” (is here already, as “.*”|has .*|would unpack .*))\. ?(Nothing was kept of it\.)?$/,
+      )
       expect(tape.error).not.toMatch(/[\n\u202e]/)
-      await until(() => existsSync(join(here.data, 'media', 'tapes', tape.id)), (kept) => !kept)
+      await until(
+        () => existsSync(join(here.data, 'media', 'tapes', tape.id)),
+        (kept) => !kept,
+      )
       await fetch(`${here.address}/api/tapes/${tape.id}/arrival`, { method: 'DELETE' })
       expect((await fetch(`${here.address}/api/tapes/${tape.id}`)).status).toBe(404)
       return
@@ -168,7 +223,8 @@ describe('a file that is', () => {
   })
 
   it('says what was wrong with it', async () => {
-    const named = async (name: string) => (await api<TapeInfo[]>('/tapes')).find((tape) => tape.fileName === name)!.findings.map(({ what }) => what)
+    const named = async (name: string) =>
+      (await api<TapeInfo[]>('/tapes')).find((tape) => tape.fileName === name)!.findings.map(({ what }) => what)
     expect(await named('cut.wav')).toContain('cutShort')
     expect(await named('cut.flac')).toContain('cutShort')
     for (const name of ['bitten.mp3', 'bitten.flac']) expect(await named(name)).toContain('damaged')
@@ -183,7 +239,10 @@ describe('a file that is', () => {
     let kills = 0
     const killing = setInterval(() => {
       const { stdout } = spawnSync('pgrep', ['-f', `ffmpeg .*${here.data}`], { encoding: 'utf8' })
-      for (const pid of stdout.split('\n').filter(Boolean).slice(0, 2 - kills)) {
+      for (const pid of stdout
+        .split('\n')
+        .filter(Boolean)
+        .slice(0, 2 - kills)) {
         process.kill(Number(pid), 'SIGKILL')
         kills++
       }
@@ -202,13 +261,19 @@ describe('a file that is', () => {
 
   it('leaves nothing behind, and the server up', async () => {
     const left = (folder: string) => media(folder).filter((id) => !before.has(id))
-    await until(() => left('uploads'), (ids) => !ids.length)
+    await until(
+      () => left('uploads'),
+      (ids) => !ids.length,
+    )
     expect(left('tapes').sort()).toEqual([...made].sort())
     expect((await api<TapeInfo[]>('/tapes')).filter(({ id, state }) => !before.has(id) && state !== 'ready')).toEqual([])
   })
 
   // others count what there is
   afterAll(async () => {
-    for (const id of made) await api(`/documents/${id}`, { method: 'PATCH', headers: { 'Content-Type': 'application/json' }, body: '{"aside":true}' }).catch(() => undefined)
+    for (const id of made)
+      await api(`/documents/${id}`, { method: 'PATCH', headers: { 'Content-Type': 'application/json' }, body: '{"aside":true}' }).catch(
+        () => undefined,
+      )
   })
 })

@@ -68,7 +68,11 @@ const cases: [what: string, name: string, file: () => Buffer | Promise<Buffer>, 
 
 describe('a file of words that is', () => {
   it.each(cases)('%s', { timeout: 60_000 }, async (_what, name, file, ending) => {
-    const answer = await fetch(`${here.address}/api/bringings/${tape.id}?name=${name}&author=${crypto.randomUUID()}`, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: new Uint8Array(await file()) })
+    const answer = await fetch(`${here.address}/api/bringings/${tape.id}?name=${name}&author=${crypto.randomUUID()}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/octet-stream' },
+      body: new Uint8Array(await file()),
+    })
     const said = (await answer.json()) as { detail?: string }
     expect({ status: answer.status, said }).toMatchObject({ status: ending === 'read' ? 202 : 422 })
     if (ending === 'refused') expect(said.detail).toMatch(/^[A-Z][^\n{}\\]{5,120}[.?]( Is it .*\?)?$/)

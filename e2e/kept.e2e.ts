@@ -17,10 +17,15 @@ useBrowser()
 async function copyOf(slug: string): Promise<string> {
   const { body } = await pieceOf(slug)
   const id = crypto.randomUUID()
-  await api(`/documents/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...body, slug: `${slug}, ${id.slice(0, 4)}` }) })
+  await api(`/documents/${id}`, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ ...body, slug: `${slug}, ${id.slice(0, 4)}` }),
+  })
   return id
 }
-const stored = (id: string, address = here.address): Promise<StoredDocument & { body: Actuality }> => fetch(`${address}/api/documents/${id}`).then((answer) => answer.json()) as never
+const stored = (id: string, address = here.address): Promise<StoredDocument & { body: Actuality }> =>
+  fetch(`${address}/api/documents/${id}`).then((answer) => answer.json()) as never
 const joins = (page: import('playwright-core').Page) => page.getByTestId('joins').getByRole('button')
 
 describe('two who cut one piece', () => {
@@ -32,15 +37,25 @@ describe('two who cut one piece', () => {
     await dragWords(one.page, 'Nobody', 'us.')
     await dragWords(two.page, 'engine', 'running,')
     await Promise.all([one.page.keyboard.press('Backspace'), two.page.keyboard.press('Backspace')])
-    await until(async () => [await joins(one.page).count(), await joins(two.page).count()], ([a, b]) => a === 5 && b === 5, 5000)
+    await until(
+      async () => [await joins(one.page).count(), await joins(two.page).count()],
+      ([a, b]) => a === 5 && b === 5,
+      5000,
+    )
     await saved(one.page)
     expect((await stored(id)).body.spans).toHaveLength(6)
     // undo takes back one's own, under what the other did
     await one.page.keyboard.press('Control+z')
-    await until(() => joins(two.page).count(), (count) => count === 4)
+    await until(
+      () => joins(two.page).count(),
+      (count) => count === 4,
+    )
     await one.page.getByText('Nobody told us').first().waitFor()
     await two.page.keyboard.press('Control+z')
-    await until(() => joins(one.page).count(), (count) => count === 3)
+    await until(
+      () => joins(one.page).count(),
+      (count) => count === 3,
+    )
   })
 
   it('are told when both touch the same place, and see the newer state', async () => {
@@ -63,13 +78,19 @@ describe('two who cut one piece', () => {
     await two.page.keyboard.press('Backspace')
     await dragWords(one.page, 'Nobody', 'us.')
     await one.page.keyboard.press('Backspace')
-    await until(() => stored(id), ({ revision }) => revision === 1)
+    await until(
+      () => stored(id),
+      ({ revision }) => revision === 1,
+    )
     letThrough()
     await two.page.getByText('changed the same place first').waitFor()
     await saved(two.page)
     const { body } = await stored(id)
     expect(body.spans).toHaveLength(5)
-    await until(() => joins(two.page).count(), (count) => count === 4)
+    await until(
+      () => joins(two.page).count(),
+      (count) => count === 4,
+    )
   })
 })
 
@@ -84,15 +105,27 @@ describe('undo', () => {
     await saved(page)
     await page.getByLabel('Slug').fill('Island')
     await page.keyboard.press('Enter')
-    await until(() => stored(id), ({ body }) => body.slug === 'Island')
+    await until(
+      () => stored(id),
+      ({ body }) => body.slug === 'Island',
+    )
     await page.reload()
     await sheetDrawn(page)
     await page.keyboard.press('Control+z')
-    await until(() => stored(id), ({ body }) => body.slug === before.slug)
+    await until(
+      () => stored(id),
+      ({ body }) => body.slug === before.slug,
+    )
     await page.keyboard.press('Control+z')
-    await until(() => stored(id), ({ body }) => JSON.stringify(body.spans) === JSON.stringify(before.spans))
+    await until(
+      () => stored(id),
+      ({ body }) => JSON.stringify(body.spans) === JSON.stringify(before.spans),
+    )
     await page.keyboard.press('Control+Shift+z')
-    await until(() => stored(id), ({ body }) => body.spans.length === before.spans.length + 1)
+    await until(
+      () => stored(id),
+      ({ body }) => body.spans.length === before.spans.length + 1,
+    )
   })
 })
 
@@ -115,7 +148,10 @@ describe('a crash', () => {
     await page.getByTestId('save-state').getByText('not saved yet').waitFor()
     await dragWords(page, 'engine', 'running,')
     await page.keyboard.press('Backspace')
-    await until(() => joins(page).count(), (count) => count === 5)
+    await until(
+      () => joins(page).count(),
+      (count) => count === 5,
+    )
     server = await start(port)
     await saved(page)
     expect((await stored(id, address)).body.spans).toHaveLength(6)
@@ -127,12 +163,29 @@ describe('a crash', () => {
     const port = await freePort()
     const address = `http://localhost:${port}`
     let server = await start(port)
-    const order = { what: { kind: 'actuality', id: piece.id }, format: 'mp3', rate: 44_100, bits: 24, channels: 2, kbps: 192, unrecorded: 'out', pattern: '{slug}' }
-    const placed = await fetch(`${address}/api/sends`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(order) })
+    const order = {
+      what: { kind: 'actuality', id: piece.id },
+      format: 'mp3',
+      rate: 44_100,
+      bits: 24,
+      channels: 2,
+      kbps: 192,
+      unrecorded: 'out',
+      pattern: '{slug}',
+    }
+    const placed = await fetch(`${address}/api/sends`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(order),
+    })
     const { id } = (await placed.json()) as { id: string }
     server.child.kill('SIGKILL')
     server = await start(port)
-    await until(() => api<{ state: string }>(`/sends/${id}`), (receipt) => receipt.state === 'done', 20_000)
+    await until(
+      () => api<{ state: string }>(`/sends/${id}`),
+      (receipt) => receipt.state === 'done',
+      20_000,
+    )
     await server.stop()
   })
 
@@ -151,14 +204,21 @@ describe('a crash', () => {
     await page.keyboard.press('Backspace')
     await page.getByTestId('save-state').getByText('not saved yet').waitFor()
     await page.waitForTimeout(300)
-    const session = await context.browser()?.newBrowserCDPSession().catch(() => null)
+    const session = await context
+      .browser()
+      ?.newBrowserCDPSession()
+      .catch(() => null)
     if (session) await session.send('Browser.crash').catch(() => undefined)
     else await context.close()
     server = await start(port)
     context = await chromium.launchPersistentContext(profile, CHROMIUM)
     page = await context.newPage()
     await page.goto(address) // not even the piece itself
-    await until(() => stored(id, address), ({ body }) => body.spans.length === 5, 15_000)
+    await until(
+      () => stored(id, address),
+      ({ body }) => body.spans.length === 5,
+      15_000,
+    )
     await context.close()
     await server.stop()
   })
@@ -173,5 +233,9 @@ it('what is done in one tab is seen in another of the same browser', async () =>
   await sheetDrawn(one.page)
   await one.page.getByLabel('Slug').fill('Till six')
   await one.page.keyboard.press('Enter')
-  await until(() => two.page.getByLabel('Slug').inputValue(), (value) => value === 'Till six', 2000)
+  await until(
+    () => two.page.getByLabel('Slug').inputValue(),
+    (value) => value === 'Till six',
+    2000,
+  )
 })

@@ -28,7 +28,10 @@ it('goes by keyboard alone from the Desk to a sent WAV', async () => {
   for (let i = 0; i < 9; i++) await page.keyboard.press('Shift+ArrowRight')
   const before = (await pieces(FERRY)).length
   await page.keyboard.press('p')
-  const pulled = await until(() => pieces(FERRY), (rows) => rows.length === before + 1)
+  const pulled = await until(
+    () => pieces(FERRY),
+    (rows) => rows.length === before + 1,
+  )
   const piece = pulled.at(-1)!
 
   // to its Bench, one word out
@@ -57,12 +60,28 @@ it('goes by keyboard alone from the Desk to a sent WAV', async () => {
   await saved(page)
   await page.keyboard.press('Control+Enter')
   await page.getByRole('dialog').getByText('samples, nothing before or after').waitFor()
-  const { frames } = await api<{ frames: number }>('/sends/preview', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ what: { kind: 'story', id: FERRY }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }) })
+  const { frames } = await api<{ frames: number }>('/sends/preview', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({
+      what: { kind: 'story', id: FERRY },
+      format: 'wav',
+      rate: 48_000,
+      bits: 24,
+      channels: 1,
+      kbps: 192,
+      unrecorded: 'out',
+      pattern: '{slug}',
+    }),
+  })
   const earlier = (await api<Receipt[]>(`/sends?of=${FERRY}`)).length
   await tabTo(page, /^Send$/)
   await page.keyboard.press('Enter')
   // others have sent this story before
-  await until(() => api<Receipt[]>(`/sends?of=${FERRY}`), (list) => list.length > earlier)
+  await until(
+    () => api<Receipt[]>(`/sends?of=${FERRY}`),
+    (list) => list.length > earlier,
+  )
   const wav = readWav(await fileOf(await sent(FERRY)))
   await page.getByTestId('receipts').getByRole('link', { name: 'Save' }).first().waitFor()
   expect(wav.frames).toBe(frames)
@@ -72,7 +91,21 @@ it('and the same with an MP3 of one’s own, which has no words', async () => {
   const { page } = await visit('/tapes')
   await page.getByRole('searchbox').waitFor()
   // other bytes at each try: what is here already is not taken in twice
-  const mp3 = spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `sine=f=${300 + (Date.now() % 1000)}:d=20`, '-af', 'tremolo=f=1:d=0.9', '-b:a', '128k', '-f', 'mp3', 'pipe:1']).stdout
+  const mp3 = spawnSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    `sine=f=${300 + (Date.now() % 1000)}:d=20`,
+    '-af',
+    'tremolo=f=1:d=0.9',
+    '-b:a',
+    '128k',
+    '-f',
+    'mp3',
+    'pipe:1',
+  ]).stdout
   const chooser = page.waitForEvent('filechooser')
   await page.keyboard.press('Shift+T')
   await (await chooser).setFiles({ name: 'own memo.mp3', mimeType: 'audio/mpeg', buffer: mp3 })
@@ -83,7 +116,10 @@ it('and the same with an MP3 of one’s own, which has no words', async () => {
   await page.keyboard.press('Enter')
   await sheetDrawn(page)
   const tape = page.url().split('/').at(-1)
-  await until(() => api<TapeInfo>(`/tapes/${tape}`), ({ state }) => state === 'ready')
+  await until(
+    () => api<TapeInfo>(`/tapes/${tape}`),
+    ({ state }) => state === 'ready',
+  )
   await page.getByText('Still arriving').waitFor({ state: 'detached' })
   await page.keyboard.press('ArrowRight')
   await page.keyboard.press('i')
@@ -91,7 +127,12 @@ it('and the same with an MP3 of one’s own, which has no words', async () => {
   await page.keyboard.press('o')
   const before = (await pieces()).length
   await page.keyboard.press('p')
-  const piece = (await until(() => pieces(), (rows) => rows.length === before + 1)).at(-1)!
+  const piece = (
+    await until(
+      () => pieces(),
+      (rows) => rows.length === before + 1,
+    )
+  ).at(-1)!
   expect(Math.abs(clipLength(piece.body) - 8 * 48_000)).toBeLessThan(1000)
   await page.getByRole('complementary').getByText('Untitled').waitFor()
   await page.keyboard.press('g')

@@ -42,7 +42,14 @@ it('and what is wrong would be found', async () => {
     <div style="position:absolute;left:10px;top:240px;height:40px;width:80px;overflow-y:auto"><p>first</p><p>scrolled to</p></div>
     <span style="position:absolute;clip:rect(0,0,0,0)">for screen readers alone</span>`)
   const found = (await page.evaluate(layoutFaults)).join('\n')
-  for (const fault of ['“one line” and “over another” lie over one another', 'text “cut off at the side” is cut off', 'text “seen” is cut off above or below', 'text “beyond the window”', 'button “Covered” lies under']) expect(found).toContain(fault)
+  for (const fault of [
+    '“one line” and “over another” lie over one another',
+    'text “cut off at the side” is cut off',
+    'text “seen” is cut off above or below',
+    'text “beyond the window”',
+    'button “Covered” lies under',
+  ])
+    expect(found).toContain(fault)
   for (const fine of ['a long name', 'scrolled to', 'for screen readers', '“first”']) expect(found).not.toContain(fine)
   await browser.close()
 })

@@ -15,15 +15,28 @@ it('a level is typed, a breath goes down by a figure of one’s own, and all com
   const level = page.getByLabel('Level of what is selected, dB')
   await level.fill('−4.5')
   await page.keyboard.press('Enter')
-  const typed = await until(() => bodyOf(id), (body) => body.spans.some((span) => span.level))
+  const typed = await until(
+    () => bodyOf(id),
+    (body) => body.spans.some((span) => span.level),
+  )
   expect(Math.min(...typed.spans.flatMap((span) => span.level?.map(({ dB }) => dB) ?? []))).toBe(-4.5)
   await page.getByLabel('Breath reduction, dB').fill('12')
   await page.keyboard.press('Enter')
   await press(page, 'Shift+b')
-  await until(() => bodyOf(id), (body) => body.spans.some((span) => span.level?.some(({ dB }) => dB === -16.5)))
+  await until(
+    () => bodyOf(id),
+    (body) => body.spans.some((span) => span.level?.some(({ dB }) => dB === -16.5)),
+  )
   await press(page, 'Escape')
   await press(page, 'Shift+v')
-  expect((await until(() => bodyOf(id), (body) => !body.spans.some((span) => span.level))).spans).toEqual(before.spans)
+  expect(
+    (
+      await until(
+        () => bodyOf(id),
+        (body) => !body.spans.some((span) => span.level),
+      )
+    ).spans,
+  ).toEqual(before.spans)
   expect(complaints).toEqual([])
 })
 
@@ -35,7 +48,10 @@ it('the gain of the whole says how much room is left', async () => {
   const then = await until(figure, Number.isFinite)
   await page.getByLabel('Gain of all of the piece, dB').fill('1.5')
   await page.keyboard.press('Enter')
-  await until(() => bodyOf(id), (body) => body.gain === 1.5)
+  await until(
+    () => bodyOf(id),
+    (body) => body.gain === 1.5,
+  )
   expect(await until(figure, (now) => Number.isFinite(now) && now !== then)).toBeCloseTo(then - 1.5, 1)
   await page.getByLabel('Gain of all of the piece, dB').fill('24')
   await page.keyboard.press('Enter')
@@ -46,7 +62,10 @@ it('a phrase that is too soft is brought to its neighbours, as a suggestion that
   const { page, id } = await ownPiece('Nobody told us')
   await selectWords(page, 9, 3)
   await press(page, 'Control+,', 5)
-  const softer = await until(() => bodyOf(id), (body) => body.spans.some((span) => span.level?.some(({ dB }) => dB === -7.5)))
+  const softer = await until(
+    () => bodyOf(id),
+    (body) => body.spans.some((span) => span.level?.some(({ dB }) => dB === -7.5)),
+  )
   await press(page, 'Alt+l')
   const suggested = page.getByTestId('suggested')
   await suggested.waitFor()
@@ -57,7 +76,10 @@ it('a phrase that is too soft is brought to its neighbours, as a suggestion that
   await press(page, 'Alt+l')
   await suggested.waitFor()
   await press(page, 'Enter')
-  const even = await until(() => bodyOf(id), (body) => JSON.stringify(body.spans) !== JSON.stringify(softer.spans))
+  const even = await until(
+    () => bodyOf(id),
+    (body) => JSON.stringify(body.spans) !== JSON.stringify(softer.spans),
+  )
   const middle = (body: typeof even) => {
     const span = body.spans.find(({ level }) => level)!
     const lowest = softer.spans.find(({ level }) => level)!.level!.filter(({ dB }) => dB === -7.5)
@@ -70,7 +92,8 @@ it('a level line is applied to the tape, and pieces that are there stay as they 
   const { page, id } = await ownPiece()
   await selectWords(page, 2)
   await press(page, 'Control+,')
-  const linesOf = async () => new Map((await pieces()).filter((row) => row.id !== id).map((row) => [row.id, row.body.spans.map(({ level }) => level)]))
+  const linesOf = async () =>
+    new Map((await pieces()).filter((row) => row.id !== id).map((row) => [row.id, row.body.spans.map(({ level }) => level)]))
   const others = await linesOf()
   await press(page, 'Alt+g')
   const line = async () => tapeLevel((await api<StoredDocument & { body: TapeDocument }>(`/documents/${QUAY}`)).body)?.points ?? []
@@ -92,24 +115,57 @@ it('single points are added, moved by key, typed and removed', async () => {
   await press(page, 'Home')
   await press(page, 'Control+ArrowRight', 3)
   await press(page, 'Shift+p')
-  const added = points(await until(() => bodyOf(id), (body) => points(body).length === 3))
+  const added = points(
+    await until(
+      () => bodyOf(id),
+      (body) => points(body).length === 3,
+    ),
+  )
   const [, [at]] = added
-  expect(added).toEqual([[at - 12_000, 0], [at, 0], [at + 12_000, 0]])
+  expect(added).toEqual([
+    [at - 12_000, 0],
+    [at, 0],
+    [at + 12_000, 0],
+  ])
   await press(page, 'Control+.', 2)
-  await until(() => bodyOf(id), (body) => points(body)[1][1] === 3)
+  await until(
+    () => bodyOf(id),
+    (body) => points(body)[1][1] === 3,
+  )
   await press(page, 'Alt+.', 3)
   // it goes later with what comes and goes beside it
-  expect(points(await until(() => bodyOf(id), (body) => points(body)[1][0] === at + 1440))).toEqual([[at - 10_560, 0], [at + 1440, 3], [at + 13_440, 0]])
+  expect(
+    points(
+      await until(
+        () => bodyOf(id),
+        (body) => points(body)[1][0] === at + 1440,
+      ),
+    ),
+  ).toEqual([
+    [at - 10_560, 0],
+    [at + 1440, 3],
+    [at + 13_440, 0],
+  ])
   const point = page.getByTestId('level-point')
   await point.getByLabel('Level of the point, dB').fill('-4')
   await page.keyboard.press('Enter')
-  await until(() => bodyOf(id), (body) => points(body)[1][1] === -4)
+  await until(
+    () => bodyOf(id),
+    (body) => points(body)[1][1] === -4,
+  )
   await page.getByRole('region', { name: /^Bench/ }).focus()
   await press(page, 'Alt+q')
   await press(page, 'Alt+w')
   await point.waitFor()
   await press(page, 'Alt+d')
-  expect((await until(() => bodyOf(id), (body) => points(body).length === 0)).spans).toEqual(before.spans)
+  expect(
+    (
+      await until(
+        () => bodyOf(id),
+        (body) => points(body).length === 0,
+      )
+    ).spans,
+  ).toEqual(before.spans)
 })
 
 it('level keys, points and measuring work on a tape too, also while the cursor is in the panel', async () => {
@@ -119,7 +175,10 @@ it('level keys, points and measuring work on a tape too, also while the cursor i
   const flat = await line()
   await selectWords(page, 4, 3)
   await press(page, 'Alt+v')
-  await page.getByTestId('measured').getByText(/LUFS, peak/).waitFor()
+  await page
+    .getByTestId('measured')
+    .getByText(/LUFS, peak/)
+    .waitFor()
   expect(await page.getByLabel('Level of what is selected, dB').evaluate((field) => field === document.activeElement)).toBe(true)
   await press(page, 'Control+,', 2)
   await until(line, (all) => all.some(({ dB }) => dB === -3))

@@ -16,11 +16,29 @@ useBrowser()
 
 let page: Page
 let complaints: string[]
-const rows = () => page.getByTestId('tapes').getByRole('row').evaluateAll((all) => all.slice(1).map((row) => row.querySelector('a')?.textContent ?? ''))
+const rows = () =>
+  page
+    .getByTestId('tapes')
+    .getByRole('row')
+    .evaluateAll((all) => all.slice(1).map((row) => row.querySelector('a')?.textContent ?? ''))
 const shows = (names: string[]) => until(rows, (list) => list.join() === names.join())
-const ANYTHING: PageOrder['filter'] = { text: '', state: '', tag: '', speaker: '', story: null, from: '', to: '', shortest: null, longest: null }
+const ANYTHING: PageOrder['filter'] = {
+  text: '',
+  state: '',
+  tag: '',
+  speaker: '',
+  story: null,
+  from: '',
+  to: '',
+  shortest: null,
+  longest: null,
+}
 const asked = (filter: Partial<PageOrder['filter']>, order: Partial<PageOrder> = {}) =>
-  api<LibraryPage>('/library/page', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ filter: { ...ANYTHING, ...filter }, order: 'name', descending: false, from: 0, count: 200, ...order }) })
+  api<LibraryPage>('/library/page', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ filter: { ...ANYTHING, ...filter }, order: 'name', descending: false, from: 0, count: 200, ...order }),
+  })
 const library = async () => (await asked({})).rows
 const find = (text: string) => page.getByRole('searchbox').fill(text)
 
@@ -95,7 +113,8 @@ describe('tapes are found', () => {
 describe('the library answers', () => {
   const names = async (filter: Partial<PageOrder['filter']>) => (await asked(filter)).rows.map(({ name }) => name)
   it('to any words of names, speakers, tags and files, in any order', async () => {
-    for (const text of ['quay', 'QUAY deck', 'aldous deckhand', 'crew piet']) expect(await names({ text })).toContain('Deckhand, on the quay')
+    for (const text of ['quay', 'QUAY deck', 'aldous deckhand', 'crew piet'])
+      expect(await names({ text })).toContain('Deckhand, on the quay')
     for (const text of ['quay council', 'deckhand%', 'deck_and']) expect(await names({ text })).not.toContain('Deckhand, on the quay')
   })
   it('to how far a tape has come, to tag, speaker and story, to day and length', async () => {
@@ -106,7 +125,10 @@ describe('the library answers', () => {
     expect([await leaves({ speaker: 'Piet Aldous' }), await leaves({ speaker: 'Piet' })]).toEqual([true, false])
     expect([await leaves({ story: quay.usedIn[0] }), await leaves({ story: crypto.randomUUID() })]).toEqual([true, false])
     expect([await leaves({ from: quay.day, to: quay.day }), await leaves({ to: '2000-01-01' })]).toEqual([true, false])
-    expect([await leaves({ shortest: quay.frames, longest: quay.frames }), await leaves({ longest: quay.frames - 1 })]).toEqual([true, false])
+    expect([await leaves({ shortest: quay.frames, longest: quay.frames }), await leaves({ longest: quay.frames - 1 })]).toEqual([
+      true,
+      false,
+    ])
     expect(await leaves({ text: 'quay', tag: 'crew', state: 'used' })).toBe(true)
   })
   it('in pages that, put together, are the whole in every order', async () => {
@@ -115,7 +137,8 @@ describe('the library answers', () => {
       for (const descending of [true, false]) {
         const whole = (await asked({}, { order, descending })).rows.map(({ id }) => id)
         const pages = []
-        for (let from = 0; from < total; from += 2) pages.push(...(await asked({}, { order, descending, from, count: 2 })).rows.map(({ id }) => id))
+        for (let from = 0; from < total; from += 2)
+          pages.push(...(await asked({}, { order, descending, from, count: 2 })).rows.map(({ id }) => id))
         expect(pages).toEqual(whole)
       }
   })
@@ -161,14 +184,32 @@ describe('a tape', () => {
   it('is gone for good after thirty days, unless something was made of it all the same', async () => {
     const [left, used] = [await bring('Left behind.wav', makeWav(6)), await bring('Used at the last.wav', makeWav(6))]
     for (const { id } of [left, used]) expect((await fetch(`${here.address}/api/library/tapes/${id}`, { method: 'DELETE' })).ok).toBe(true)
-    const body: Actuality = { kind: 'actuality', slug: 'of it', speaker: '', role: '', story: null, spans: [{ tape: used.id, from: 0, to: 48_000, sound: 'tape' }], head: 0, tail: 0 }
-    await api(`/documents/${crypto.randomUUID()}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+    const body: Actuality = {
+      kind: 'actuality',
+      slug: 'of it',
+      speaker: '',
+      role: '',
+      story: null,
+      spans: [{ tape: used.id, from: 0, to: 48_000, sound: 'tape' }],
+      head: 0,
+      tail: 0,
+    }
+    await api(`/documents/${crypto.randomUUID()}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    })
     const database = new pg.Client({ connectionString: here.database })
     await database.connect()
     await database.query(`update document set deleted = now() - interval '31 days' where id = any($1)`, [[left.id, used.id]])
     await database.end()
     // it is looked to whenever a server begins
-    const server = await serve({ PORT: String(await freePort()), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none' })
+    const server = await serve({
+      PORT: String(await freePort()),
+      PLAIN_CUT_DATA: here.data,
+      PLAIN_CUT_DATABASE: here.database,
+      PLAIN_CUT_DEMO: 'none',
+    })
     await server.stop()
     const there = [left, used].map(({ id }) => existsSync(join(here.data, 'media', 'tapes', id)))
     expect(there).toEqual([false, true])

@@ -16,11 +16,12 @@ const RATE = 48_000
 function talk(seed: number, mine: (second: number) => boolean): Float32Array {
   const next = random(seed)
   const out = new Float32Array(SECONDS * RATE)
-  for (let at = 0; at < out.length; ) {
+  for (let at = 0; at < out.length;) {
     const length = Math.round(RATE * (0.06 + 0.2 * next()))
     const hertz = 200 + 2500 * next() ** 2
     const loud = mine(at / RATE) && next() > 0.2 ? 0.3 : 0
-    for (let i = 0; i < length && at < out.length; i++, at++) out[at] = loud * Math.sin((Math.PI * i) / length) * (Math.sin((2 * Math.PI * hertz * i) / RATE) + 0.6 * (next() - 0.5))
+    for (let i = 0; i < length && at < out.length; i++, at++)
+      out[at] = loud * Math.sin((Math.PI * i) / length) * (Math.sin((2 * Math.PI * hertz * i) / RATE) + 0.6 * (next() - 0.5))
   }
   return out
 }
@@ -33,7 +34,8 @@ const START = toFrames(3.2)
 /** A microphone that hears one well and the other a little, as a machine with a clock of its own writes it down. */
 function machine(near: Float32Array, far: Float32Array, seed: number, start: Frames, drift: number): Buffer {
   const next = random(seed)
-  const read = (from: Frames, to: Frames) => Float32Array.from({ length: to - from }, (_, i) => (near[from + i] ?? 0) + 0.08 * (far[from + i] ?? 0))
+  const read = (from: Frames, to: Frames) =>
+    Float32Array.from({ length: to - from }, (_, i) => (near[from + i] ?? 0) + 0.08 * (far[from + i] ?? 0))
   const sound = resampled(read, start, 1 + drift, Math.floor((near.length - start) / (1 + drift)) - 100)
   return wavOf(sound.length / RATE, RATE, (t) => 32_767 * ((sound[Math.round(t * RATE)] ?? 0) + 0.0008 * (next() - 0.5)))
 }
@@ -45,7 +47,17 @@ describe('lining up', () => {
     // made before any of them is sent: it takes longer than a connection is kept open
     const tried = another()
     const named = (name: string) => `${name} ${tried}`
-    const files = [machine(host, guest, another(), 0, 0), machine(guest, host, another(), START, DRIFT), machine(talk(9, () => true), talk(10, () => false), another(), 0, 0)]
+    const files = [
+      machine(host, guest, another(), 0, 0),
+      machine(guest, host, another(), START, DRIFT),
+      machine(
+        talk(9, () => true),
+        talk(10, () => false),
+        another(),
+        0,
+        0,
+      ),
+    ]
     const first = await bring(`${named('host side')}.wav`, files[0])
     const second = await bring(`${named('guest side')}.wav`, files[1])
     const stranger = await bring(`${named('other talk')}.wav`, files[2])
@@ -55,7 +67,17 @@ describe('lining up', () => {
     await api(`/documents/${piece}`, {
       method: 'PUT',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ kind: 'actuality', slug: 'Guest said', speaker: '', role: '', story: null, spans: [{ tape: second.id, from: at, to: at + RATE, sound: 'tape' }], head: 0, tail: 0, sides: { [second.id]: second.sides } }),
+      body: JSON.stringify({
+        kind: 'actuality',
+        slug: 'Guest said',
+        speaker: '',
+        role: '',
+        story: null,
+        spans: [{ tape: second.id, from: at, to: at + RATE, sound: 'tape' }],
+        head: 0,
+        tail: 0,
+        sides: { [second.id]: second.sides },
+      }),
     })
 
     const { page } = await visit(`/tapes/${first.id}`)
@@ -76,11 +98,18 @@ describe('lining up', () => {
     await dialog.getByLabel('What the new tape is called').fill(named('Both of them'))
     await dialog.getByRole('button', { name: 'Make the tape' }).click()
 
-    const joined = await until(async () => (await api<TapeInfo[]>('/tapes')).find((tape) => tape.name === named('Both of them')), (tape) => tape?.state === 'ready', 30_000)
+    const joined = await until(
+      async () => (await api<TapeInfo[]>('/tapes')).find((tape) => tape.name === named('Both of them')),
+      (tape) => tape?.state === 'ready',
+      30_000,
+    )
     await page.waitForURL(`**/tapes/${joined!.id}*`)
     expect(joined!.sides.map((side) => side.name)).toEqual(['Host', 'Guest'])
     // what the guest said lies in step on both sides: the far microphone's copy and the near one's
-    const read = async (channel: number, from: Frames, to: Frames) => new Float32Array(await (await fetch(`${here.address}/api/tapes/${joined!.id}/sound/sound/${channel}?from=${from}&to=${to}`)).arrayBuffer())
+    const read = async (channel: number, from: Frames, to: Frames) =>
+      new Float32Array(
+        await (await fetch(`${here.address}/api/tapes/${joined!.id}/sound/sound/${channel}?from=${from}&to=${to}`)).arrayBuffer(),
+      )
     for (const second_ of [16, 36, 66]) {
       const [own, bleed] = await Promise.all([read(1, second_ * RATE, (second_ + 1) * RATE), read(0, second_ * RATE, (second_ + 1) * RATE)])
       expect(Math.abs(bestLag(own, bleed, 60))).toBeLessThan(24) // half a millisecond
@@ -92,7 +121,10 @@ describe('lining up', () => {
 
     await page.getByText('Lined up of').waitFor()
     await page.getByRole('button', { name: 'Move over' }).click()
-    const moved = await until(async () => (await pieces()).find((row) => row.id === piece)!, (row) => row.body.spans[0].tape === joined!.id)
+    const moved = await until(
+      async () => (await pieces()).find((row) => row.id === piece)!,
+      (row) => row.body.spans[0].tape === joined!.id,
+    )
     const [span] = moved.body.spans
     expect(Math.abs(span.from - (START + at * (1 + DRIFT)))).toBeLessThan(48)
     expect(moved.body.sides![joined!.id].map((side) => side.name)).toEqual(['Host', 'Guest'])
@@ -102,7 +134,10 @@ describe('lining up', () => {
     await page.goto(`${here.address}/pieces/${piece}`)
     await sheetDrawn(page)
     await page.keyboard.press('Control+z')
-    await until(async () => (await api<StoredDocument>(`/documents/${piece}`)).body as Actuality, (body) => body.spans[0].tape === second.id)
+    await until(
+      async () => (await api<StoredDocument>(`/documents/${piece}`)).body as Actuality,
+      (body) => body.spans[0].tape === second.id,
+    )
   })
 
   it('knows a mixed recording of a call, lists what it mutes of it, and lets each be overruled', { timeout: 90_000 }, async () => {
@@ -135,7 +170,11 @@ describe('lining up', () => {
     await found.getByLabel(`Who speaks on ${named('my microphone')}`).fill('Host')
     await dialog.getByLabel('What the new tape is called').fill(named('Call and host'))
     await dialog.getByRole('button', { name: 'Make the tape' }).click()
-    const joined = await until(async () => (await api<TapeInfo[]>('/tapes')).find((tape) => tape.name === named('Call and host')), (tape) => tape?.state === 'ready', 30_000)
+    const joined = await until(
+      async () => (await api<TapeInfo[]>('/tapes')).find((tape) => tape.name === named('Call and host')),
+      (tape) => tape?.state === 'ready',
+      30_000,
+    )
     const side = joined!.sides.find(({ name }) => name === 'the call')!
     const over = (a: Frames, b: Frames) => side.hush!.some((one) => one.from < b && one.to > a)
     expect(over(from + RATE / 4, to - RATE / 4)).toBe(false)

@@ -8,7 +8,10 @@ export const listen = (page: Page, press: () => Promise<void>): Promise<Float32A
   heardDuring(page, async () => {
     await press()
     await page.waitForFunction(() => (globalThis as unknown as Window).plainCutPlayer.playing)
-    await page.waitForFunction(() => !(globalThis as unknown as Window).plainCutPlayer.playing, undefined, { timeout: 90_000, polling: 200 })
+    await page.waitForFunction(() => !(globalThis as unknown as Window).plainCutPlayer.playing, undefined, {
+      timeout: 90_000,
+      polling: 200,
+    })
   })
 
 /** Every sample that goes out while something is done. */

@@ -45,7 +45,10 @@ it('is gone through by mark, filtered by keyword, coloured, and a mark is dragge
   await page.keyboard.press('PageUp')
   expect(await place()).toBeCloseTo(first.at / 48_000, 1)
   await page.getByTestId('log').getByRole('button', { name: '#quay' }).click()
-  await until(() => page.getByTestId('log').getByRole('listitem').count(), (shown) => shown === 1)
+  await until(
+    () => page.getByTestId('log').getByRole('listitem').count(),
+    (shown) => shown === 1,
+  )
   await page.getByRole('button', { name: /Another colour/ }).click()
   await until(marks, (list) => list.find(({ id }) => id === first.id)!.colour === 'voice')
   const spot = await page.evaluate((at) => {

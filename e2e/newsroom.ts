@@ -68,10 +68,17 @@ export const pieceOf = async (slug: string): Promise<PieceRow> => (await pieces(
 export const bodyOf = async (id: string): Promise<Actuality> => (await api<StoredDocument & { body: Actuality }>(`/documents/${id}`)).body
 
 /** A piece of one's own to work on, on its Bench: made of one that is there, or of a body. */
-export async function ownPiece(of: string | Actuality = 'No boat till six', more: Partial<Actuality> = {}): Promise<Visit & { id: string }> {
+export async function ownPiece(
+  of: string | Actuality = 'No boat till six',
+  more: Partial<Actuality> = {},
+): Promise<Visit & { id: string }> {
   const body = typeof of === 'string' ? (await pieceOf(of)).body : of
   const id = crypto.randomUUID()
-  await api(`/documents/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...body, slug: 'tried', story: null, ...more }) })
+  await api(`/documents/${id}`, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ ...body, slug: 'tried', story: null, ...more }),
+  })
   const visited = await visit(`/pieces/${id}`)
   await sheetDrawn(visited.page)
   return { ...visited, id }
@@ -80,8 +87,24 @@ export async function ownPiece(of: string | Actuality = 'No boat till six', more
 /** The WAV of all of a piece, as it would be sent. */
 export async function soundOf(id: string): Promise<Wav> {
   const earlier = (await api<Receipt[]>(`/sends?of=${id}`)).length
-  await api('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ what: { kind: 'actuality', id }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }) })
-  await until(() => api<Receipt[]>(`/sends?of=${id}`), (list) => list.length > earlier)
+  await api('/sends', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({
+      what: { kind: 'actuality', id },
+      format: 'wav',
+      rate: 48_000,
+      bits: 24,
+      channels: 1,
+      kbps: 192,
+      unrecorded: 'out',
+      pattern: '{slug}',
+    }),
+  })
+  await until(
+    () => api<Receipt[]>(`/sends?of=${id}`),
+    (list) => list.length > earlier,
+  )
   return readWav(await fileOf(await sent(id)))
 }
 
@@ -113,14 +136,20 @@ export const sheetDrawn = (page: Page): Promise<unknown> => page.waitForSelector
 /** Chooses a join in the list beside a Bench, which shows it a moment later; gives what the join reads. */
 export async function chooseJoin(join: Locator): Promise<string> {
   await join.click()
-  await until(() => join.getAttribute('aria-pressed'), (pressed) => pressed === 'true')
+  await until(
+    () => join.getAttribute('aria-pressed'),
+    (pressed) => pressed === 'true',
+  )
   return (await join.innerText()).split('\n')[0]
 }
 
 /** Where something stands, once it does: what is drawn anew is nowhere for a moment. */
 export async function boxOf(spot: Locator): Promise<{ x: number; y: number; width: number; height: number }> {
   await spot.waitFor({ state: 'attached' })
-  return (await until(() => spot.boundingBox(), (found) => found !== null))!
+  return (await until(
+    () => spot.boundingBox(),
+    (found) => found !== null,
+  ))!
 }
 
 /** A word on the Sheet, by what it says and which time it is said in view. */
@@ -165,7 +194,11 @@ export async function selection(page: Page): Promise<{ from: number; to: number 
   return { from: seconds(from), to: seconds(to) }
 }
 
-export const seconds = (text: string): number => text.replace('−', '-').split(':').reduce((sum, part) => sum * 60 + Number(part), 0)
+export const seconds = (text: string): number =>
+  text
+    .replace('−', '-')
+    .split(':')
+    .reduce((sum, part) => sum * 60 + Number(part), 0)
 
 /** A figure at the foot of a page: "TRT", "in the file". */
 export async function figure(page: Page, name: string): Promise<number> {
@@ -208,7 +241,8 @@ export const sent = (of: string): Promise<Receipt> =>
     30_000,
   )
 
-export const fileOf = async (receipt: Receipt): Promise<Buffer> => Buffer.from(await (await fetch(`${here.address}/api/sends/${receipt.id}/file`)).arrayBuffer())
+export const fileOf = async (receipt: Receipt): Promise<Buffer> =>
+  Buffer.from(await (await fetch(`${here.address}/api/sends/${receipt.id}/file`)).arrayBuffer())
 
 /** Sends a file the way the application does, all at once; gives the tape as soon as it is in, or refused. */
 export async function bring(name: string, file: Buffer, limit = 20_000): Promise<TapeInfo> {
@@ -216,9 +250,18 @@ export async function bring(name: string, file: Buffer, limit = 20_000): Promise
   await new Promise((done) => setTimeout(done, 50))
   const answer = await fetch(`${here.address}/api/uploads`, {
     method: 'POST',
-    headers: { 'Tus-Resumable': '1.0.0', 'Upload-Length': String(file.length), 'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}`, 'Content-Type': 'application/offset+octet-stream' },
+    headers: {
+      'Tus-Resumable': '1.0.0',
+      'Upload-Length': String(file.length),
+      'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}`,
+      'Content-Type': 'application/offset+octet-stream',
+    },
     body: new Uint8Array(file),
   })
   if (answer.status !== 201) throw new Error(await answer.text())
-  return until(() => api<TapeInfo>(`/tapes/${answer.headers.get('location')!.split('/').at(-1)}`), (tape) => tape.state !== 'arriving', limit)
+  return until(
+    () => api<TapeInfo>(`/tapes/${answer.headers.get('location')!.split('/').at(-1)}`),
+    (tape) => tape.state !== 'arriving',
+    limit,
+  )
 }

@@ -13,7 +13,11 @@ const rows = () => page.locator('[data-block]')
 const kinds = () => rows().evaluateAll((all) => all.map((row) => (row as HTMLElement).dataset.block))
 
 beforeAll(async () => {
-  ;({ id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{}' }))
+  ;({ id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: '{}',
+  }))
   ;({ page } = await visit(`/stories/${id}`))
   await page.getByText('tie her up.').waitFor()
 })
@@ -39,7 +43,10 @@ describe('the page', () => {
     await page.keyboard.press('c')
     await page.keyboard.type('Seventeen words of copy take just six seconds when read at one hundred and seventy a minute.')
     // its reading time, and the handles on either side that have nothing to lie over any more
-    const after = await until(() => figure(page, 'TRT'), (now) => now - before >= 6)
+    const after = await until(
+      () => figure(page, 'TRT'),
+      (now) => now - before >= 6,
+    )
     expect(after - before).toBeLessThan(6 + 0.9)
     await page.keyboard.press('Escape')
     expect(await kinds()).toEqual(there.toSpliced(3, 0, 'copy'))
@@ -69,14 +76,23 @@ describe('the page', () => {
   it('sets blocks aside and takes them back, and nothing is lost', async () => {
     const count = await rows().count()
     const text = 'Seventeen words'
-    const at = await rows().evaluateAll((all, wanted) => all.findIndex((row) => row.querySelector('textarea')?.value.includes(wanted)), text)
+    const at = await rows().evaluateAll(
+      (all, wanted) => all.findIndex((row) => row.querySelector('textarea')?.value.includes(wanted)),
+      text,
+    )
     await rows().nth(at).getByText('Copy', { exact: true }).click()
     await page.keyboard.press('Backspace')
-    await until(() => rows().count(), (now) => now === count - 1)
+    await until(
+      () => rows().count(),
+      (now) => now === count - 1,
+    )
     const offcuts = page.getByTestId('offcuts')
     await offcuts.getByText(text).waitFor()
     await offcuts.locator('li', { hasText: text }).getByText('put back').click()
-    await until(() => rows().count(), (now) => now === count)
+    await until(
+      () => rows().count(),
+      (now) => now === count,
+    )
   })
 
   it('lets letters be letters while one writes', async () => {
@@ -94,11 +110,17 @@ describe('rehearsing', () => {
   it('runs live copy silent for its time, its words marked as they pass', async () => {
     await page.keyboard.press('Home')
     await page.keyboard.press('Space')
-    await until(() => page.locator('[data-passed]').count(), (count) => count >= 3)
+    await until(
+      () => page.locator('[data-passed]').count(),
+      (count) => count >= 3,
+    )
     await page.keyboard.press('Space')
   })
   it('plays from any block', async () => {
-    await rows().nth(2).getByRole('button', { name: /More for/ }).click()
+    await rows()
+      .nth(2)
+      .getByRole('button', { name: /More for/ })
+      .click()
     await page.getByRole('menuitem', { name: 'Play from here' }).click()
     await page.getByRole('button', { name: 'Pause' }).waitFor()
     const place = await page.getByTestId('place').textContent()
@@ -111,7 +133,17 @@ it('has a script to print, with cues and lengths', async () => {
   const script = await visit(`/stories/${FERRY}/script`)
   await script.page.getByText('In: “I remember the first').waitFor()
   const text = await script.page.innerText('main')
-  for (const part of ['The night ferry', 'TRT', 'Out: “', 'tie her up.', 'Host intro', 'Nobody told us', 'For Brackle Sound, this is Tamsin Roe', 'Piet Aldous, deckhand']) expect(text).toContain(part)
+  for (const part of [
+    'The night ferry',
+    'TRT',
+    'Out: “',
+    'tie her up.',
+    'Host intro',
+    'Nobody told us',
+    'For Brackle Sound, this is Tamsin Roe',
+    'Piet Aldous, deckhand',
+  ])
+    expect(text).toContain(part)
 })
 
 describe('the desk', () => {
@@ -119,16 +151,26 @@ describe('the desk', () => {
     const visitor = await visit('/')
     const list = visitor.page.getByTestId('stories')
     await list.getByText('Kelp prices').waitFor()
-    const more = () => list.locator('tr', { hasText: 'Kelp prices' }).first().getByRole('button', { name: /More for/ })
+    const more = () =>
+      list
+        .locator('tr', { hasText: 'Kelp prices' })
+        .first()
+        .getByRole('button', { name: /More for/ })
     await more().click()
     await visitor.page.getByRole('menuitem', { name: 'Duplicate' }).click()
     await list.getByText('Kelp prices, copy').waitFor()
-    await list.locator('tr', { hasText: 'Kelp prices, copy' }).getByRole('button', { name: /More for/ }).click()
+    await list
+      .locator('tr', { hasText: 'Kelp prices, copy' })
+      .getByRole('button', { name: /More for/ })
+      .click()
     await visitor.page.getByRole('menuitem', { name: 'Rename' }).click()
     await visitor.page.getByLabel('Slug').fill('Herring prices')
     await visitor.page.keyboard.press('Enter')
     await list.getByRole('link', { name: 'Herring prices' }).waitFor()
-    await list.locator('tr', { hasText: 'Herring prices' }).getByRole('button', { name: /More for/ }).click()
+    await list
+      .locator('tr', { hasText: 'Herring prices' })
+      .getByRole('button', { name: /More for/ })
+      .click()
     await visitor.page.getByRole('menuitem', { name: 'Archive' }).click()
     await visitor.page.getByText('Archived: 1').click()
     await visitor.page.getByRole('button', { name: 'Restore' }).click()

@@ -14,7 +14,12 @@ it('a part is muted: it stays to be seen, and is not in the file', async () => {
   const loud = (samples: Int32Array) => samples.reduce((most, one) => Math.max(most, Math.abs(one)), 0)
   await selectWords(page, 2)
   await press(page, 'Alt+m')
-  const [{ from, to }] = muted(await until(() => bodyOf(id), (body) => muted(body).length > 0))
+  const [{ from, to }] = muted(
+    await until(
+      () => bodyOf(id),
+      (body) => muted(body).length > 0,
+    ),
+  )
   await page.getByTestId('muted').getByText('mother').waitFor()
   await word(page, 'mother')
   await saved(page)
@@ -24,7 +29,14 @@ it('a part is muted: it stays to be seen, and is not in the file', async () => {
   expect(loud(inside)).toBeLessThan(loud(sound.channel(0)) / 20)
   expect(loud(inside)).toBeGreaterThan(0) // never digital silence
   await page.getByTestId('muted').getByRole('button', { name: 'unmute' }).click()
-  expect((await until(() => bodyOf(id), (body) => muted(body).length === 0)).spans).toEqual(before.spans)
+  expect(
+    (
+      await until(
+        () => bodyOf(id),
+        (body) => muted(body).length === 0,
+      )
+    ).spans,
+  ).toEqual(before.spans)
   expect(complaints).toEqual([])
 })
 
@@ -33,14 +45,23 @@ it('a passage is set aside and taken back elsewhere, by keyboard', async () => {
   const before = await bodyOf(id)
   await selectWords(page, 2)
   await press(page, 'Alt+Backspace')
-  const without = await until(() => bodyOf(id), (body) => body.offcuts?.length === 1 && clipLength(body) < clipLength(before))
+  const without = await until(
+    () => bodyOf(id),
+    (body) => body.offcuts?.length === 1 && clipLength(body) < clipLength(before),
+  )
   await page.getByTestId('offcuts').getByText('mother').waitFor()
   await saved(page)
   await press(page, 'End')
   await press(page, 'Alt+Enter')
-  const back = await until(() => bodyOf(id), (body) => body.offcuts?.length === 0)
+  const back = await until(
+    () => bodyOf(id),
+    (body) => body.offcuts?.length === 0,
+  )
   expect(clipLength(back)).toBeGreaterThan(clipLength(without) + listLength(without.offcuts![0].spans) / 2)
-  await until(async () => (await page.locator('[data-word]').allInnerTexts()).at(-1)?.trim(), (last) => last === 'mother')
+  await until(
+    async () => (await page.locator('[data-word]').allInnerTexts()).at(-1)?.trim(),
+    (last) => last === 'mother',
+  )
 })
 
 it('a passage is drawn to another place', async () => {
@@ -69,9 +90,15 @@ it('what is split is joined again, and several pieces become one', async () => {
   await press(page, 'Home')
   await press(page, 'Control+ArrowRight', 4)
   await press(page, 'Shift+x')
-  await until(() => bodyOf(id), (body) => cuts(body.spans).some(({ join }) => join.origin === 'split'))
+  await until(
+    () => bodyOf(id),
+    (body) => cuts(body.spans).some(({ join }) => join.origin === 'split'),
+  )
   await press(page, 'Alt+x')
-  await until(() => bodyOf(id), (body) => body.spans.length === before.spans.length)
+  await until(
+    () => bodyOf(id),
+    (body) => body.spans.length === before.spans.length,
+  )
 
   // another one that belongs to no story either
   const other = await ownPiece('Nobody told us')
@@ -81,7 +108,11 @@ it('what is split is joined again, and several pieces become one', async () => {
   await page.waitForSelector('canvas[data-drawn=words]')
   await press(page, 'Alt+p')
   const dialog = page.getByRole('dialog', { name: 'Append pieces' })
-  const row = dialog.getByRole('listitem').filter({ hasText: /^tried/ }).filter({ hasText: ':15' }).first()
+  const row = dialog
+    .getByRole('listitem')
+    .filter({ hasText: /^tried/ })
+    .filter({ hasText: ':15' })
+    .first()
   await row.getByRole('checkbox').check()
   await dialog.getByRole('button', { name: 'Append 1 piece' }).click()
   await page.waitForURL((url) => url.pathname.startsWith('/pieces/') && !url.pathname.includes(id))
@@ -102,14 +133,23 @@ it('held time is filled with another sound of the tape, and is room tone again w
   await press(page, 'Escape')
   await selectWords(page, 3)
   await press(page, 'Shift+Backspace')
-  await until(() => bodyOf(id), (body) => body.spans.some(({ sound }) => sound === 'tone'))
+  await until(
+    () => bodyOf(id),
+    (body) => body.spans.some(({ sound }) => sound === 'tone'),
+  )
   await press(page, 'Control+Shift+v')
-  const filled = await until(() => bodyOf(id), (body) => patches(body).length > 0)
+  const filled = await until(
+    () => bodyOf(id),
+    (body) => patches(body).length > 0,
+  )
   expect(clipLength(filled)).toBe(clipLength(before))
   expect(patches(filled).every(({ patch }) => patch.held)).toBe(true)
   await page.getByTestId('patches').waitFor()
   await press(page, 'Alt+u')
-  await until(() => bodyOf(id), (body) => patches(body).length === 0 && body.spans.some(({ sound }) => sound === 'tone'))
+  await until(
+    () => bodyOf(id),
+    (body) => patches(body).length === 0 && body.spans.some(({ sound }) => sound === 'tone'),
+  )
 })
 
 it('what was copied is laid over what is selected, and marked as a patch', async () => {
@@ -121,10 +161,18 @@ it('what was copied is laid over what is selected, and marked as a patch', async
   await press(page, 'Escape')
   await selectWords(page, 10)
   await press(page, 'Control+Shift+v')
-  const [patch] = patches(await until(() => bodyOf(id), (body) => patches(body).length === 1))
+  const [patch] = patches(
+    await until(
+      () => bodyOf(id),
+      (body) => patches(body).length === 1,
+    ),
+  )
   expect(patch.patch.own).toBe(true)
   // as loud as what is said there: of one voice in one place, that is not far from what it was
   expect(Math.abs(patch.span.level?.[0].dB ?? 0)).toBeLessThan(6)
   await press(page, 'Alt+u')
-  await until(() => bodyOf(id), (body) => patches(body).length === 0 && clipLength(body) === clipLength(before))
+  await until(
+    () => bodyOf(id),
+    (body) => patches(body).length === 0 && clipLength(body) === clipLength(before),
+  )
 })

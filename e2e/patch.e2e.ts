@@ -28,7 +28,10 @@ it('a word is patched with the same word said elsewhere, by keyboard alone, and 
   await panel.getByText(/^1 of \d: said again at/).waitFor({ timeout: 30_000 })
   // what only similar sound comes after it
   await panel.getByText('similar sound').first().waitFor()
-  await until(() => panel.getByRole('listitem').count(), (count) => count > 3)
+  await until(
+    () => panel.getByRole('listitem').count(),
+    (count) => count > 3,
+  )
   // it is heard in its place as soon as it is there, and so is the next
   await page.getByRole('button', { name: /^Pause/ }).waitFor()
   await press(page, 't')
@@ -53,7 +56,10 @@ it('a word is patched with the same word said elsewhere, by keyboard alone, and 
   await page.getByTestId('patches').getByText('Nobody').waitFor()
 
   await press(page, 'Shift+e')
-  await page.getByTestId('record').getByText(/^patched with sound from/).waitFor()
+  await page
+    .getByTestId('record')
+    .getByText(/^patched with sound from/)
+    .waitFor()
   await page.goBack()
   await page.getByRole('button', { name: 'remove' }).waitFor()
   await page.getByRole('button', { name: 'remove' }).click()
@@ -71,7 +77,11 @@ it('goes where the bad spot goes when another speaker cuts, and is let go when t
     const { body, revision } = await api<StoredDocument & { body: Actuality }>(`/documents/${id}`)
     const { at, end } = pieceWords(body.spans, () => words).filter((one) => one.text === text)[nth]
     const entry = { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'take out', steps: takeOut(body, { from: at, to: end }) }
-    await api(`/documents/${id}/steps`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ base: revision, entry }) })
+    await api(`/documents/${id}/steps`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ base: revision, entry }),
+    })
   }
   const panel = page.getByRole('region', { name: 'Patch' })
   const seek = async () => {
@@ -92,7 +102,10 @@ it('goes where the bad spot goes when another speaker cuts, and is let go when t
   expect(patch.from).toBeLessThan(spoilt.to)
   expect(patch.to).toBeGreaterThan(spoilt.from)
   await press(page, 'Control+z')
-  await until(() => bodyOf(id), (body) => patches(body).length === 0)
+  await until(
+    () => bodyOf(id),
+    (body) => patches(body).length === 0,
+  )
 
   await seek()
   await theirs('told', 1)
@@ -112,7 +125,12 @@ it('offers nothing that was said off the record', async () => {
   const [best] = await seek()
   expect(best.foundBy).toBe('words')
   const { revision } = await api<StoredDocument>(`/documents/${QUAY}`)
-  const put = (steps: object[], at: number) => api(`/documents/${QUAY}/steps`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ base: at, entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'off the record', steps } }) })
+  const put = (steps: object[], at: number) =>
+    api(`/documents/${QUAY}/steps`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ base: at, entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'off the record', steps } }),
+    })
   const off = crypto.randomUUID()
   await put([{ type: 'put', record: { id: off, kind: 'off', from: best.at.from, to: best.at.to } }], revision)
   const offered = await seek()

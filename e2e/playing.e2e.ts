@@ -19,7 +19,10 @@ describe('playing', () => {
     const { frames } = await api<{ frames: number }>(`/tapes/${QUAY}`)
     const [left] = await heardDuring(page, async () => {
       await page.keyboard.press('Space')
-      await until(() => position(page), (at) => at > 4800)
+      await until(
+        () => position(page),
+        (at) => at > 4800,
+      )
       away = true
       await page.getByText('Playing stopped: the sound can’t be fetched').waitFor({ timeout: 20_000 })
     })
@@ -35,12 +38,18 @@ describe('playing', () => {
     away = false
     const stopped = await position(page)
     await page.keyboard.press('Space')
-    await until(() => position(page), (at) => at > stopped + 4800)
+    await until(
+      () => position(page),
+      (at) => at > stopped + 4800,
+    )
   })
 
   it('counts no join as played whose sound was not there', async () => {
     const { body } = await pieceOf('Nobody told us')
-    const { page, id } = await ownPiece({ ...body, spans: body.spans.map((span) => (span.join ? { ...span, join: { ...span.join, heard: false } } : span)) })
+    const { page, id } = await ownPiece({
+      ...body,
+      spans: body.spans.map((span) => (span.join ? { ...span, join: { ...span.join, heard: false } } : span)),
+    })
     const played = async () => edits((await bodyOf(id)).spans).filter((edit) => edit.played).length
     const before = await played()
     expect([before, edits((await bodyOf(id)).spans).length > 1]).toEqual([0, true])
@@ -78,15 +87,24 @@ describe('playing', () => {
     // two words of the beginning go, and the joins after them lie earlier
     await selectWords(page, 1, 2)
     await page.keyboard.press('Shift+Enter')
-    await until(() => position(page), (at) => at > before[0] - 96_000)
+    await until(
+      () => position(page),
+      (at) => at > before[0] - 96_000,
+    )
     await page.keyboard.press('Delete')
     await saved(page)
     const after = edits((await bodyOf(id)).spans).map(({ at }) => at)
     const last = after[after.length - 1]
     expect(last).toBeLessThan(before[before.length - 1] - 4800)
     // the last to be played is the last of the piece as it is now, from 2 s before it to 2 s after
-    await until(() => isPlaying(page), (playing) => !playing, 30_000)
-    const { length } = await page.evaluate(() => ({ length: (globalThis as unknown as { plainCutPlayer: { plan: { length: number } } }).plainCutPlayer.plan.length }))
+    await until(
+      () => isPlaying(page),
+      (playing) => !playing,
+      30_000,
+    )
+    const { length } = await page.evaluate(() => ({
+      length: (globalThis as unknown as { plainCutPlayer: { plan: { length: number } } }).plainCutPlayer.plan.length,
+    }))
     expect(Math.abs((await position(page)) - Math.min(length, last + 96_000))).toBeLessThan(2400)
   })
 
@@ -100,13 +118,17 @@ describe('playing', () => {
     for (const open of [async () => (await ownPiece()).page, onPage]) {
       const page = await open()
       await page.getByRole('button', { name: 'Play', exact: true }).click()
-      await until(() => isPlaying(page), (playing) => playing)
+      await until(
+        () => isPlaying(page),
+        (playing) => playing,
+      )
       await page.getByRole('button', { name: 'Pause', exact: true }).click()
-      const same = () => page.evaluate(() => {
-        const own = globalThis as unknown as { plainCutPlayer: { plan: unknown }; planBefore?: unknown }
-        own.planBefore ??= own.plainCutPlayer.plan
-        return own.planBefore === own.plainCutPlayer.plan
-      })
+      const same = () =>
+        page.evaluate(() => {
+          const own = globalThis as unknown as { plainCutPlayer: { plan: unknown }; planBefore?: unknown }
+          own.planBefore ??= own.plainCutPlayer.plan
+          return own.planBefore === own.plainCutPlayer.plan
+        })
       await page.waitForTimeout(500)
       expect(await same()).toBe(true)
       // a tape comes in, gets its figures, and a piece of another story changes

@@ -17,7 +17,11 @@ it('who else is in a story is seen at once, and in which line', async () => {
   const copy = first.page.locator('[data-block=copy]').first()
   await copy.getByRole('textbox', { name: /words$/ }).click()
   const here = second.page.locator('[data-block=copy]').first().getByTestId('here')
-  await until(async () => ((await here.count()) ? here.innerText() : ''), (text) => text === 'Maren is here', 5000)
+  await until(
+    async () => ((await here.count()) ? here.innerText() : ''),
+    (text) => text === 'Maren is here',
+    5000,
+  )
   // who leaves is gone at once
   await first.context.close()
   await second.page.getByRole('button', { name: 'Nobody else is here' }).waitFor({ timeout: 12_000 })

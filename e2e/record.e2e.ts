@@ -21,7 +21,12 @@ const profile = join(folder, 'profile')
 const open = () =>
   chromium.launchPersistentContext(profile, {
     ...CHROMIUM,
-    args: [...CHROMIUM.args, '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream', `--use-file-for-fake-audio-capture=${join(folder, 'tone.wav')}`],
+    args: [
+      ...CHROMIUM.args,
+      '--use-fake-device-for-media-stream',
+      '--use-fake-ui-for-media-stream',
+      `--use-file-for-fake-audio-capture=${join(folder, 'tone.wav')}`,
+    ],
     viewport: { width: 1280, height: 800 },
     permissions: ['microphone'],
   })
@@ -34,11 +39,21 @@ const named = async (name: string) => (await tapes()).find((tape) => tape.name =
 let context: BrowserContext
 beforeAll(async () => {
   // a tone of 440 Hz at -12 dB of full scale is what the microphone hears
-  writeFileSync(join(folder, 'tone.wav'), wavOf(10, 44_100, (t) => 32_767 * 10 ** (-12 / 20) * Math.sin(2 * Math.PI * 440 * t)))
+  writeFileSync(
+    join(folder, 'tone.wav'),
+    wavOf(10, 44_100, (t) => 32_767 * 10 ** (-12 / 20) * Math.sin(2 * Math.PI * 440 * t)),
+  )
   context = await open()
 })
 // a test that was given up leaves none that records
-afterEach(() => Promise.all(context.pages().filter((page) => page.url() !== 'about:blank').map((page) => page.close())))
+afterEach(() =>
+  Promise.all(
+    context
+      .pages()
+      .filter((page) => page.url() !== 'about:blank')
+      .map((page) => page.close()),
+  ),
+)
 afterAll(async () => {
   await context.close()
   rmSync(folder, { recursive: true, force: true })
@@ -55,8 +70,14 @@ describe('recording', () => {
     await page.getByText('Echo cancelling, noise suppression and automatic gain are off').waitFor()
     await page.getByText(/Space left for/).waitFor()
     await page.getByLabel('Name of the take').fill('Fish hall, by hand')
-    await page.getByRole('main').getByRole('button', { name: /^Record/ }).click()
-    await until(() => length(page), (at) => at > 2)
+    await page
+      .getByRole('main')
+      .getByRole('button', { name: /^Record/ })
+      .click()
+    await until(
+      () => length(page),
+      (at) => at > 2,
+    )
     await page.getByRole('button', { name: 'Mark' }).click()
     await page.getByText('Mark added.').waitFor()
     await page.getByRole('button', { name: 'Pause' }).click()
@@ -64,17 +85,27 @@ describe('recording', () => {
     await page.waitForTimeout(600)
     expect(await length(page)).toBeLessThan(halted + 0.2)
     await page.getByRole('button', { name: 'Resume' }).click()
-    await until(() => length(page), (at) => at > halted + 1)
+    await until(
+      () => length(page),
+      (at) => at > halted + 1,
+    )
     // on to the tape, while it goes on
     await page.getByText('Edit while recording').click()
     await sheetDrawn(page)
     await page.getByText(/^Recording 0:0/).waitFor()
     // with its level, wherever one is
     const small = page.getByTestId('small-input-meter')
-    await until(async () => Number((await small.getAttribute('data-peak'))!.replace('−', '-')), (shown) => Math.abs(shown + 12) < 0.5)
+    await until(
+      async () => Number((await small.getAttribute('data-peak'))!.replace('−', '-')),
+      (shown) => Math.abs(shown + 12) < 0.5,
+    )
     await page.getByText(/Still arriving: 0:0/).waitFor()
     await page.getByRole('button', { name: 'Stop', exact: true }).click()
-    const tape = await until(() => named('Fish hall, by hand'), (found) => found?.state === 'ready', 20_000)
+    const tape = await until(
+      () => named('Fish hall, by hand'),
+      (found) => found?.state === 'ready',
+      20_000,
+    )
     expect(tape!.frames / 48_000).toBeGreaterThan(3)
     expect(tape!.findings.map(({ what }) => what)).not.toContain('unfinished')
     expect(tape!.origin.originator).toBe('Plain Cut')
@@ -82,7 +113,9 @@ describe('recording', () => {
     expect(marks).toHaveLength(1)
     expect(marks[0].at / 48_000).toBeGreaterThan(1.5)
     // it is the tone that was there to be heard
-    const sound = new Float32Array(await (await fetch(`${here.address}/api/tapes/${tape!.id}/sound/sound/0?from=48000&to=96000`)).arrayBuffer())
+    const sound = new Float32Array(
+      await (await fetch(`${here.address}/api/tapes/${tape!.id}/sound/sound/0?from=48000&to=96000`)).arrayBuffer(),
+    )
     let crossings = 0
     for (let i = 1; i < sound.length; i++) if (sound[i - 1] < 0 && sound[i] >= 0) crossings++
     expect(Math.abs(crossings - 440)).toBeLessThan(12)
@@ -93,30 +126,64 @@ describe('recording', () => {
     const line = Object.values(story.records).find((record) => record.kind === 'copy' && record.text)!
     const page = await context.newPage()
     await page.goto(`${here.address}/record?story=${FERRY}&line=${line.id}`)
-    await page.getByTestId('copy-to-read').getByText('text' in line ? line.text : '').waitFor()
+    await page
+      .getByTestId('copy-to-read')
+      .getByText('text' in line ? line.text : '')
+      .waitFor()
     await page.getByText('ready', { exact: true }).waitFor()
-    await page.getByRole('main').getByRole('button', { name: /^Record/ }).click()
-    await until(() => length(page), (at) => at > 1)
+    await page
+      .getByRole('main')
+      .getByRole('button', { name: /^Record/ })
+      .click()
+    await until(
+      () => length(page),
+      (at) => at > 1,
+    )
     await page.getByRole('button', { name: 'New take' }).click()
-    await until(() => length(page), (at) => at > 0.3 && at < 1)
-    await until(() => length(page), (at) => at > 1)
+    await until(
+      () => length(page),
+      (at) => at > 0.3 && at < 1,
+    )
+    await until(
+      () => length(page),
+      (at) => at > 1,
+    )
     await page.getByRole('button', { name: 'Stop', exact: true }).click()
-    const takes = await until(async () => (await tapes()).filter(({ name, state }) => name.startsWith('Voice track, ') && state === 'ready'), (list) => list.length === 2, 20_000)
+    const takes = await until(
+      async () => (await tapes()).filter(({ name, state }) => name.startsWith('Voice track, ') && state === 'ready'),
+      (list) => list.length === 2,
+      20_000,
+    )
     expect(takes.filter(({ name }) => name.endsWith(', take 2'))).toHaveLength(1)
-    const [filed] = await Promise.all(takes.map(async ({ id }) => tapeHead((await api<StoredDocument>(`/documents/${id}`)).body as TapeDocument)))
+    const [filed] = await Promise.all(
+      takes.map(async ({ id }) => tapeHead((await api<StoredDocument>(`/documents/${id}`)).body as TapeDocument)),
+    )
     expect(filed.stories).toEqual([FERRY])
     // the newest is the line's voice track, trimmed to where it is heard
-    const onLine = await until(() => record(line.id), ({ piece }) => piece !== (line as Block).piece, 15_000)
+    const onLine = await until(
+      () => record(line.id),
+      ({ piece }) => piece !== (line as Block).piece,
+      15_000,
+    )
     const newest = takes.find(({ name }) => name.endsWith(', take 2'))!
-    const track = await until(async () => bodyOf((await record(line.id)).piece!), (piece) => piece.spans.every(({ tape }) => tape === newest.id))
+    const track = await until(
+      async () => bodyOf((await record(line.id)).piece!),
+      (piece) => piece.spans.every(({ tape }) => tape === newest.id),
+    )
     expect([track.story, track.slug]).toEqual([FERRY, onLine.text.split(' ').slice(0, 5).join(' ')])
     // one's own act: it is taken back like any other
     await page.goto(`${here.address}/stories/${FERRY}`)
     await page.getByTestId('story-tapes').waitFor()
     await page.keyboard.press('Control+z')
-    await until(() => record(line.id), ({ piece }) => piece !== onLine.piece)
+    await until(
+      () => record(line.id),
+      ({ piece }) => piece !== onLine.piece,
+    )
     await page.keyboard.press('Control+z')
-    await until(() => record(line.id), ({ piece }) => piece === (line as Block).piece)
+    await until(
+      () => record(line.id),
+      ({ piece }) => piece === (line as Block).piece,
+    )
     // the story lists them with the tapes that it uses
     await page.getByTestId('story-tapes').getByText('take 2').waitFor()
     await page.getByTestId('story-tapes').getByText('Deckhand, on the quay').waitFor()
@@ -127,15 +194,25 @@ describe('recording', () => {
     await page.goto(`${here.address}/record`)
     await page.getByText('ready', { exact: true }).waitFor()
     await page.getByLabel('Name of the take').fill('Cut off')
-    await page.getByRole('main').getByRole('button', { name: /^Record/ }).click()
-    await until(() => length(page), (at) => at > 3)
+    await page
+      .getByRole('main')
+      .getByRole('button', { name: /^Record/ })
+      .click()
+    await until(
+      () => length(page),
+      (at) => at > 3,
+    )
     const shown = await length(page)
     spawnSync('pkill', ['-KILL', '-f', profile])
     await context.close().catch(() => undefined)
     context = await open()
     const again = await context.newPage()
     await again.goto(`${here.address}/`)
-    const tape = await until(() => named('Cut off'), (found) => found?.state === 'ready', 30_000)
+    const tape = await until(
+      () => named('Cut off'),
+      (found) => found?.state === 'ready',
+      30_000,
+    )
     expect(tape!.frames / 48_000).toBeGreaterThan(shown - 1)
   })
 
@@ -148,25 +225,50 @@ describe('recording', () => {
     await page.goto(`http://localhost:${port}/record`)
     await page.getByText('ready', { exact: true }).waitFor()
     await page.getByLabel('Name of the take').fill('Went on')
-    await page.getByRole('main').getByRole('button', { name: /^Record/ }).click()
-    await until(() => length(page), (at) => at > 1.5)
+    await page
+      .getByRole('main')
+      .getByRole('button', { name: /^Record/ })
+      .click()
+    await until(
+      () => length(page),
+      (at) => at > 1.5,
+    )
     server.child.kill('SIGKILL')
     await page.getByText('Can’t reach the server. What is recorded is kept in this browser').waitFor()
     const then = await length(page)
     // a take is over when it is kept: the next one begins while the server is away, with a mark in it
     await page.getByRole('button', { name: 'New take' }).click()
-    await until(() => length(page), (at) => at > 0.5 && at < then)
+    await until(
+      () => length(page),
+      (at) => at > 0.5 && at < then,
+    )
     await page.getByRole('button', { name: 'Mark' }).click()
     server = await serve(environment)
     await page.getByText('Can’t reach the server. What is recorded is kept in this browser').waitFor({ state: 'detached', timeout: 20_000 })
-    await until(() => length(page), (at) => at > 1)
+    await until(
+      () => length(page),
+      (at) => at > 1,
+    )
     const shown = await length(page)
     await page.getByRole('button', { name: 'Stop' }).click()
-    const first = await until(() => named('Went on'), (found) => found?.state === 'ready', 30_000)
+    const first = await until(
+      () => named('Went on'),
+      (found) => found?.state === 'ready',
+      30_000,
+    )
     expect(first!.frames / 48_000).toBeGreaterThanOrEqual(then - 0.1)
-    const second = await until(() => named('Went on, take 2'), (found) => found?.state === 'ready', 30_000)
+    const second = await until(
+      () => named('Went on, take 2'),
+      (found) => found?.state === 'ready',
+      30_000,
+    )
     expect(second!.frames / 48_000).toBeGreaterThanOrEqual(shown - 0.1)
-    expect(await until(async () => marksOf((await api<StoredDocument>(`/documents/${second!.id}`)).body as TapeDocument), (marks) => marks.length > 0)).toHaveLength(1)
+    expect(
+      await until(
+        async () => marksOf((await api<StoredDocument>(`/documents/${second!.id}`)).body as TapeDocument),
+        (marks) => marks.length > 0,
+      ),
+    ).toHaveLength(1)
   })
 
   it('stops loudly where nothing more can be kept, and keeps what there is', async () => {
@@ -174,8 +276,14 @@ describe('recording', () => {
     await page.goto(`${here.address}/record`)
     await page.getByText('ready', { exact: true }).waitFor()
     await page.getByLabel('Name of the take').fill('No more room')
-    await page.getByRole('main').getByRole('button', { name: /^Record/ }).click()
-    await until(() => length(page), (at) => at > 1)
+    await page
+      .getByRole('main')
+      .getByRole('button', { name: /^Record/ })
+      .click()
+    await until(
+      () => length(page),
+      (at) => at > 1,
+    )
     const session = await context.newCDPSession(page)
     await session.send('Storage.overrideQuotaForOrigin', { origin: here.address, quotaSize: 1 })
     const alert = page.getByRole('alert').filter({ hasText: 'Recording stopped: this browser has no more room' })
@@ -183,10 +291,18 @@ describe('recording', () => {
     await page.getByText('recording', { exact: true }).waitFor({ state: 'detached' })
     const shown = await length(page)
     expect(await alert.textContent()).toContain(`The 0:0${shown.toFixed(1)} recorded until then is kept`)
-    const tape = await until(() => named('No more room'), (found) => found?.state === 'ready', 20_000)
+    const tape = await until(
+      () => named('No more room'),
+      (found) => found?.state === 'ready',
+      20_000,
+    )
     expect(Math.abs(tape!.frames / 48_000 - shown)).toBeLessThan(0.1)
     // nor does it say that it records where nothing can be kept from the start
-    await page.getByRole('main').getByRole('button', { name: /take|^Record/ }).first().click()
+    await page
+      .getByRole('main')
+      .getByRole('button', { name: /take|^Record/ })
+      .first()
+      .click()
     await alert.filter({ hasText: 'Nothing was recorded' }).waitFor()
     expect(await length(page)).toBe(0)
   })
@@ -212,7 +328,9 @@ describe('recording', () => {
     await page.evaluate(() => (globalThis as unknown as { allow: () => void }).allow())
     await page.waitForFunction(() => (globalThis as unknown as { given: MediaStream[] }).given.length === 1)
     await page.waitForTimeout(300)
-    expect(await page.evaluate(() => (globalThis as unknown as { given: MediaStream[] }).given[0].getTracks().map((track) => track.readyState))).toEqual(['ended'])
+    expect(
+      await page.evaluate(() => (globalThis as unknown as { given: MediaStream[] }).given[0].getTracks().map((track) => track.readyState)),
+    ).toEqual(['ended'])
   })
 
   it('ends a take whose browser is gone within half a minute of the next start', { timeout: 60_000 }, async () => {
@@ -221,14 +339,25 @@ describe('recording', () => {
     const TUS = { 'Tus-Resumable': '1.0.0' }
     let server = await serve(environment)
     onTestFinished(() => server.stop())
-    const begun = await fetch(`http://localhost:${port}/api/uploads`, { method: 'POST', headers: { ...TUS, 'Upload-Defer-Length': '1', 'Upload-Metadata': `filename ${btoa('Left alone.wav')}` } })
+    const begun = await fetch(`http://localhost:${port}/api/uploads`, {
+      method: 'POST',
+      headers: { ...TUS, 'Upload-Defer-Length': '1', 'Upload-Metadata': `filename ${btoa('Left alone.wav')}` },
+    })
     const url = `http://localhost:${port}${begun.headers.get('location')}`
     const sound = recordingBytes([Float32Array.from({ length: 96_000 }, (_, i) => 0.2 * Math.sin(i / 17))])
     const body = new Uint8Array([...recordingHeader(1, 48_000, '', new Date()), ...sound])
-    await fetch(url, { method: 'PATCH', headers: { ...TUS, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' }, body })
+    await fetch(url, {
+      method: 'PATCH',
+      headers: { ...TUS, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
+      body,
+    })
     server.child.kill('SIGKILL')
     server = await serve(environment)
-    const tape = await until(() => named('Left alone'), (found) => found?.state === 'ready', 30_000)
+    const tape = await until(
+      () => named('Left alone'),
+      (found) => found?.state === 'ready',
+      30_000,
+    )
     expect(tape!.frames).toBe(96_000)
     // whoever comes back with more is told, and can send all of it anew
     expect((await fetch(url, { method: 'HEAD', headers: TUS })).status).toBeGreaterThanOrEqual(404)

@@ -15,7 +15,9 @@ async function measured(id: string, extension: string): Promise<{ loudness: numb
   onTestFinished(() => rmSync(folder, { recursive: true, force: true }))
   const path = join(folder, `sent.${extension}`)
   writeFileSync(path, Buffer.from(await (await fetch(`${here.address}/api/sends/${id}/file`)).arrayBuffer()))
-  const said = execFileSync('sh', ['-c', `ffmpeg -hide_banner -nostats -i ${path} -af ebur128=peak=true -f null - 2>&1 | tail -14`], { encoding: 'utf8' })
+  const said = execFileSync('sh', ['-c', `ffmpeg -hide_banner -nostats -i ${path} -af ebur128=peak=true -f null - 2>&1 | tail -14`], {
+    encoding: 'utf8',
+  })
   return { loudness: Number(/I:\s+(-?[\d.]+) LUFS/.exec(said)![1]), truePeak: Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(said)![1]) }
 }
 
@@ -41,7 +43,10 @@ it('a selection goes out as one, under its own name, and how loud it is is said 
   // all of it goes with one click, and under its own name
   await dialog.getByText('the whole actuality').click()
   await dialog.getByRole('heading', { name: 'Send tried' }).waitFor()
-  await dialog.getByTestId('preview').getByText(/^tried_/).waitFor()
+  await dialog
+    .getByTestId('preview')
+    .getByText(/^tried_/)
+    .waitFor()
   await dialog.getByText('WAV', { exact: true }).click()
   await dialog.getByRole('button', { name: 'Send', exact: true }).click()
   const [whole, part] = await until(receipts, (list) => list.length === 3 && list[0].state === 'done', 20_000)

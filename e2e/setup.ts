@@ -24,7 +24,10 @@ async function start(): Promise<Application & { stop: () => Promise<void> }> {
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   buildOnce()
   const lanes = await Promise.all(Array.from({ length: project.config.maxWorkers }, start))
-  project.provide('lanes', lanes.map(({ address, database, data }) => ({ address, database, data })))
+  project.provide(
+    'lanes',
+    lanes.map(({ address, database, data }) => ({ address, database, data })),
+  )
   return async () => {
     await Promise.all(lanes.map(({ stop }) => stop()))
   }

@@ -11,13 +11,21 @@ import { api, bodyOf, dragWords, FERRY, ownPiece, pieces, press, QUAY, saved, sh
 useBrowser()
 
 it('several blocks are chosen on purpose, said, acted on as one and undone as one', async () => {
-  const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{}' })
+  const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: '{}',
+  })
   const order = async () => spineOf((await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument).map((block) => block.id)
   const { page } = await visit(`/stories/${id}`)
   await page.getByTestId('page').getByText('tie her up.').waitFor()
   const before = await order()
   const blocks = page.locator('[data-block]')
-  const name = (nth: number) => blocks.nth(nth).getByText(/^(Copy|Actuality|Host intro)$/).first()
+  const name = (nth: number) =>
+    blocks
+      .nth(nth)
+      .getByText(/^(Copy|Actuality|Host intro)$/)
+      .first()
 
   // one is one, and says nothing of many
   await name(1).click()
@@ -69,18 +77,32 @@ it('several passages of a piece are chosen, said, acted on as one and undone as 
   await page.getByText('This works on one passage at a time.').waitFor()
 
   await press(page, 'Control+,', 2)
-  await until(() => bodyOf(id), (body) => body.spans.flatMap(({ level = [] }) => level).filter(({ dB }) => dB === -3).length === 4)
+  await until(
+    () => bodyOf(id),
+    (body) => body.spans.flatMap(({ level = [] }) => level).filter(({ dB }) => dB === -3).length === 4,
+  )
   await press(page, 'Control+z', 2)
-  await until(() => bodyOf(id), (body) => JSON.stringify(body.spans) === JSON.stringify(before.spans))
+  await until(
+    () => bodyOf(id),
+    (body) => JSON.stringify(body.spans) === JSON.stringify(before.spans),
+  )
   await page.keyboard.press('Delete')
-  const shorter = await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(before))
+  const shorter = await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) < clipLength(before),
+  )
   const said = async (body: typeof before) => {
     const words = wordsOf((await api<StoredDocument & { body: Transcript }>(`/tapes/${QUAY}/words`)).body)
-    return pieceWords(body.spans, () => words).map(({ text }) => text).join(' ')
+    return pieceWords(body.spans, () => words)
+      .map(({ text }) => text)
+      .join(' ')
   }
   expect(await said(shorter)).toBe((await said(before)).replace('first night ', '').replace('engine running, ', ''))
   await press(page, 'Control+z')
-  await until(() => bodyOf(id), (body) => JSON.stringify(body.spans) === JSON.stringify(before.spans))
+  await until(
+    () => bodyOf(id),
+    (body) => JSON.stringify(body.spans) === JSON.stringify(before.spans),
+  )
   expect(complaints).toEqual([])
 })
 
@@ -98,9 +120,16 @@ it('several passages of a tape are pulled as one actuality', async () => {
   await page.getByTestId('several').getByText('2 passages').waitFor()
   await page.getByRole('button', { name: 'Pull 2 as one actuality' }).click()
   // the join between them is placed, which is nothing that was done here: there is nothing to undo
-  const piece = (await until(async () => (await pieces()).find(({ id }) => !earlier.has(id)), (found) => Boolean(found?.body.spans.some(({ join }) => join?.asked))))!
+  const piece = (await until(
+    async () => (await pieces()).find(({ id }) => !earlier.has(id)),
+    (found) => Boolean(found?.body.spans.some(({ join }) => join?.asked)),
+  ))!
   const words = wordsOf((await api<StoredDocument & { body: Transcript }>(`/tapes/${QUAY}/words`)).body)
-  expect(pieceWords(piece.body.spans, () => words).map(({ text }) => text).join(' ')).toBe('Nurses coming off shift. lads')
+  expect(
+    pieceWords(piece.body.spans, () => words)
+      .map(({ text }) => text)
+      .join(' '),
+  ).toBe('Nurses coming off shift. lads')
   await page.getByRole('button', { name: 'To the Bench' }).click()
   await page.waitForURL(/pieces/)
   await press(page, 'Control+z')
@@ -125,7 +154,14 @@ it('several tapes are tagged as one and undone as one, several pieces put on a p
   const { page } = await visit('/tapes')
   const rows = page.getByTestId('tapes').getByRole('row')
   await rows.nth(2).waitFor()
-  const tagged = async () => (await api<LibraryPage>('/library/page', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ filter: { ...ANYTHING, tag: 'for air' }, order: 'name', descending: false, from: 0, count: 10 }) })).total
+  const tagged = async () =>
+    (
+      await api<LibraryPage>('/library/page', {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ filter: { ...ANYTHING, tag: 'for air' }, order: 'name', descending: false, from: 0, count: 10 }),
+      })
+    ).total
   await rows.nth(1).getByRole('checkbox').click()
   await rows.nth(3).click({ modifiers: ['Shift'] })
   const bar = page.getByTestId('chosen-tapes')
@@ -137,7 +173,11 @@ it('several tapes are tagged as one and undone as one, several pieces put on a p
   await page.getByRole('button', { name: 'Undo', exact: true }).click()
   await until(tagged, (total) => total === 0)
 
-  const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{}' })
+  const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: '{}',
+  })
   const own = await Promise.all(['one', 'two'].map(async (slug) => ownPiece('No boat till six', { slug, story: id })))
   const order = async () => spineOf((await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument).map((block) => block.piece)
   const before = await order()

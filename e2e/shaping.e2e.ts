@@ -15,7 +15,10 @@ it('a version is kept by one key, compared by ear and as words, and gone back to
   await list.getByRole('button', { name: 'compare' }).waitFor()
   await selectWords(page, 2)
   await press(page, 'Backspace')
-  await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(before))
+  await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) < clipLength(before),
+  )
   await list.getByRole('button', { name: 'words' }).click()
   await page.getByRole('dialog').locator('mark', { hasText: 'mother' }).waitFor()
   await page.keyboard.press('Escape')
@@ -25,7 +28,10 @@ it('a version is kept by one key, compared by ear and as words, and gone back to
   await page.getByRole('button', { name: /version 1/, pressed: true }).waitFor()
   await press(page, 'b')
   await list.getByRole('button', { name: 'restore' }).click()
-  const back = await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(before))
+  const back = await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) === clipLength(before),
+  )
   expect(back.spans).toEqual(before.spans)
   expect(back.versions).toHaveLength(1)
   expect(complaints).toEqual([])
@@ -38,20 +44,35 @@ it('gaps grow and shrink by key, and what went is held or closed up afterwards',
   await press(page, 'Home')
   await press(page, ']')
   await press(page, '>', 2)
-  await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(before) + 2 * 2400)
+  await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) === clipLength(before) + 2 * 2400,
+  )
   await press(page, '<', 2)
-  await until(() => bodyOf(id), (body) => clipLength(body) === clipLength(before))
+  await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) === clipLength(before),
+  )
 
   // a word goes, its time is held afterwards, and closed up again
   await selectWords(page, 2)
   await press(page, 'Backspace')
-  const closed = await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(before))
+  const closed = await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) < clipLength(before),
+  )
   await saved(page)
   await press(page, 'Shift+h')
-  const held = await until(() => bodyOf(id), (body) => clipLength(body) > clipLength(closed))
+  const held = await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) > clipLength(closed),
+  )
   expect(nicks(held).some(({ held: time }) => time > 4800)).toBe(true)
   await press(page, 'Shift+h')
-  await until(() => bodyOf(id), (body) => clipLength(body) < clipLength(held))
+  await until(
+    () => bodyOf(id),
+    (body) => clipLength(body) < clipLength(held),
+  )
 })
 
 it('a point of a level line is dragged', async () => {
@@ -59,7 +80,12 @@ it('a point of a level line is dragged', async () => {
   await selectWords(page, 2)
   await press(page, 'Control+,', 4)
   const levelOf = (body: Actuality) => body.spans[0].level ?? []
-  const line = levelOf(await until(() => bodyOf(id), (body) => levelOf(body).some(({ dB }) => dB === -6)))
+  const line = levelOf(
+    await until(
+      () => bodyOf(id),
+      (body) => levelOf(body).some(({ dB }) => dB === -6),
+    ),
+  )
   await press(page, 'Escape')
   // the playhead out of the way, and the word in view
   await press(page, 'Home')
@@ -78,13 +104,21 @@ it('a point of a level line is dragged', async () => {
   await page.mouse.move(x + 6, at! - 6, { steps: 2 })
   await page.mouse.move(x + 12, at! - 14, { steps: 2 })
   await page.mouse.up()
-  const moved = levelOf(await until(() => bodyOf(id), (body) => JSON.stringify(levelOf(body)) !== JSON.stringify(line)))
+  const moved = levelOf(
+    await until(
+      () => bodyOf(id),
+      (body) => JSON.stringify(levelOf(body)) !== JSON.stringify(line),
+    ),
+  )
   expect(moved).toHaveLength(line.length)
   expect(moved[1].at).toBeGreaterThan(line[1].at)
   expect(moved[1].dB).toBeGreaterThan(-6)
   expect(moved.slice(2)).toEqual(line.slice(2))
   await press(page, 'Control+z')
-  await until(() => bodyOf(id), (body) => JSON.stringify(levelOf(body)) === JSON.stringify(line))
+  await until(
+    () => bodyOf(id),
+    (body) => JSON.stringify(levelOf(body)) === JSON.stringify(line),
+  )
 })
 
 it('the room before and after the words grows and shrinks, and the words stay as long', async () => {
@@ -93,10 +127,16 @@ it('the room before and after the words grows and shrinks, and the words stay as
   const { head, tail } = before
   await press(page, 'Shift+6', 2)
   await press(page, 'Shift+7')
-  const changed = await until(() => bodyOf(id), (body) => body.head === head + 4800 && body.tail === tail - 2400)
+  const changed = await until(
+    () => bodyOf(id),
+    (body) => body.head === head + 4800 && body.tail === tail - 2400,
+  )
   expect(wordsLength(changed)).toBe(wordsLength(before))
   await page.getByTestId('handles').getByRole('button', { name: 'Shorter head handle' }).click()
-  await until(() => bodyOf(id), (body) => body.head === head + 2400)
+  await until(
+    () => bodyOf(id),
+    (body) => body.head === head + 2400,
+  )
 })
 
 it('the ends are drawn in between words by mouse, and out again into the tape', async () => {
@@ -113,7 +153,10 @@ it('the ends are drawn in between words by mouse, and out again into the tape', 
   await page.mouse.move(to.x - 6, from.y, { steps: 4 })
   await page.getByTestId('end-place').waitFor()
   await page.mouse.up()
-  const shorter = await until(() => bodyOf(id), (body) => body.spans[0].from > first.from)
+  const shorter = await until(
+    () => bodyOf(id),
+    (body) => body.spans[0].from > first.from,
+  )
   expect(shorter.head).toBe(toFrames(0.3))
   // what was cut off comes back by drawing the start out by as much
   await saved(page)
@@ -123,6 +166,9 @@ it('the ends are drawn in between words by mouse, and out again into the tape', 
   await page.mouse.move(from.x - 70, from.y, { steps: 3 })
   await page.getByText('s more of the tape').waitFor()
   await page.mouse.up()
-  const longer = await until(() => bodyOf(id), (body) => wordsLength(body) > wordsLength(shorter))
+  const longer = await until(
+    () => bodyOf(id),
+    (body) => wordsLength(body) > wordsLength(shorter),
+  )
   expect(longer.spans[0].from).toBeLessThan(shorter.spans[0].from)
 })

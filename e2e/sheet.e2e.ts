@@ -4,7 +4,22 @@ import type { StoredDocument } from '../contract/documents'
 import { strikesOf, type TapeDocument } from '../core/tape/tape'
 import type { Word } from '../core/tape/words'
 import { wordsOf, type Transcript } from '../core/transcript/transcript'
-import { api, boxOf, dragWords, open, pieceOf, QUAY, saved, seconds, selection, sheetDrawn, until, useBrowser, visit, word } from './newsroom'
+import {
+  api,
+  boxOf,
+  dragWords,
+  open,
+  pieceOf,
+  QUAY,
+  saved,
+  seconds,
+  selection,
+  sheetDrawn,
+  until,
+  useBrowser,
+  visit,
+  word,
+} from './newsroom'
 
 useBrowser()
 
@@ -57,10 +72,16 @@ describe('selecting', () => {
     expect((await selection(page))!.to).toBeCloseTo(before.to - 0.001, 3)
     await page.getByLabel('Selection: From').fill('0:02.5')
     await page.keyboard.press('Enter')
-    await until(() => selection(page), (now) => now?.from === 2.5)
+    await until(
+      () => selection(page),
+      (now) => now?.from === 2.5,
+    )
     await page.getByLabel('Selection: Length').fill('0:01.25')
     await page.keyboard.press('Enter')
-    await until(() => selection(page), (now) => now?.to === 3.75)
+    await until(
+      () => selection(page),
+      (now) => now?.to === 3.75,
+    )
   })
 
   it('takes a word with two clicks and a phrase with three', async () => {
@@ -131,7 +152,10 @@ describe('playing', () => {
     await page.keyboard.press('s')
     await page.getByRole('button', { name: 'Pause' }).waitFor()
     const bar = page.getByTestId('meter').locator('div div').first()
-    await until(() => bar.evaluate((element) => (element as HTMLElement).offsetWidth), (width) => width > 20)
+    await until(
+      () => bar.evaluate((element) => (element as HTMLElement).offsetWidth),
+      (width) => width > 20,
+    )
     await page.getByRole('button', { name: 'Play', exact: true }).waitFor()
     expect(await place()).toBeCloseTo(at('shift.').to / 48_000, 0)
     await page.keyboard.press('Escape')
@@ -201,7 +225,10 @@ describe('striking', () => {
     await dragWords(page, 'Nurses', 'board.')
     await page.keyboard.press('p')
     // where the strike was, the join is placed like that of any cut
-    const piece = await until(() => pieceOf('Nurses coming off'), (row) => Boolean(row?.body.spans.some(({ join }) => join?.asked)))
+    const piece = await until(
+      () => pieceOf('Nurses coming off'),
+      (row) => Boolean(row?.body.spans.some(({ join }) => join?.asked)),
+    )
     expect(piece.body.spans.filter(({ sound }) => sound === 'tape')).toHaveLength(2)
     expect(piece.body.spans[0].to).toBeLessThan(at('lads').from)
     expect(piece.body.speaker).toBe('Piet Aldous')

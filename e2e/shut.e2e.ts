@@ -5,7 +5,10 @@ import { here } from './here'
 import { AMBIENCE, api, FERRY, pieceOf, QUAY } from './newsroom'
 
 /** One request as any program could make it. */
-function ask(path: string, { method = 'GET', headers = {}, body }: { method?: string; headers?: Record<string, string>; body?: string | Buffer } = {}): Promise<{ status: number; headers: Record<string, unknown>; problem: Partial<Problem>; text: string }> {
+function ask(
+  path: string,
+  { method = 'GET', headers = {}, body }: { method?: string; headers?: Record<string, string>; body?: string | Buffer } = {},
+): Promise<{ status: number; headers: Record<string, unknown>; problem: Partial<Problem>; text: string }> {
   const { port } = new URL(here.address)
   return new Promise((resolve, reject) => {
     const call = request({ host: '127.0.0.1', port, path, method, headers: { Host: `localhost:${port}`, ...headers } }, (answer) => {
@@ -35,10 +38,16 @@ describe('strangers', () => {
   it('find a policy that lets no foreign content in', async () => {
     const { headers } = await ask('/')
     const policy = String(headers['content-security-policy'])
-    for (const part of ["default-src 'self'", "object-src 'none'", "frame-ancestors 'none'", "base-uri 'none'"]) expect(policy).toContain(part)
+    for (const part of ["default-src 'self'", "object-src 'none'", "frame-ancestors 'none'", "base-uri 'none'"])
+      expect(policy).toContain(part)
     expect(policy).not.toContain('unsafe-eval')
     expect(policy).not.toMatch(/script-src[^;]*unsafe-inline/)
-    expect([headers['cross-origin-opener-policy'], headers['cross-origin-embedder-policy'], headers['x-content-type-options'], headers['x-powered-by']]).toEqual(['same-origin', 'require-corp', 'nosniff', undefined])
+    expect([
+      headers['cross-origin-opener-policy'],
+      headers['cross-origin-embedder-policy'],
+      headers['x-content-type-options'],
+      headers['x-powered-by'],
+    ]).toEqual(['same-origin', 'require-corp', 'nosniff', undefined])
   })
 })
 
@@ -68,7 +77,11 @@ describe('every request is checked', () => {
   })
 
   const submit = async (document: string, steps: unknown[], base = 0) =>
-    ask(`/api/documents/${document}/steps`, { method: 'POST', headers: json, body: JSON.stringify({ base, entry: { id: id(), author: id(), label: 'x', steps } }) })
+    ask(`/api/documents/${document}/steps`, {
+      method: 'POST',
+      headers: json,
+      body: JSON.stringify({ base, entry: { id: id(), author: id(), label: 'x', steps } }),
+    })
 
   it('so are steps, one by one', async () => {
     const piece = await pieceOf('No boat till six')
@@ -107,6 +120,9 @@ describe('every request is checked', () => {
 })
 
 it('keeps a stereo picture as one side, a two-way as two', async () => {
-  const [ambience, council] = await Promise.all([api<{ sides: unknown[] }>(`/tapes/${AMBIENCE}`), api<{ sides: unknown[] }>('/tapes/5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02')])
+  const [ambience, council] = await Promise.all([
+    api<{ sides: unknown[] }>(`/tapes/${AMBIENCE}`),
+    api<{ sides: unknown[] }>('/tapes/5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02'),
+  ])
   expect([ambience.sides.length, council.sides.length]).toEqual([1, 2])
 })

@@ -11,11 +11,21 @@ useBrowser()
 
 const stereo = (seconds: number, left: (t: number) => number, right: (t: number) => number): Buffer => {
   const loud = 20_000 - another()
-  return wavOf(seconds, 48_000, (t) => loud * left(t), (t) => loud * right(t))
+  return wavOf(
+    seconds,
+    48_000,
+    (t) => loud * left(t),
+    (t) => loud * right(t),
+  )
 }
 /** Bursts of a buzz, with a little hiss, where `on` says. */
 const talk = (pitch: number, on: (t: number) => boolean) => (t: number) =>
-  (on(t) ? 0.35 * (Math.sin(2 * Math.PI * pitch * 2 * t) + 0.6 * Math.sin(2 * Math.PI * pitch * 5 * t)) * (0.6 - 0.4 * Math.cos(2 * Math.PI * 4 * t)) : 0) + 0.0008 * Math.sin(9999 * t * (1 + (t % 0.37)))
+  (on(t)
+    ? 0.35 *
+      (Math.sin(2 * Math.PI * pitch * 2 * t) + 0.6 * Math.sin(2 * Math.PI * pitch * 5 * t)) *
+      (0.6 - 0.4 * Math.cos(2 * Math.PI * 4 * t))
+    : 0) +
+  0.0008 * Math.sin(9999 * t * (1 + (t % 0.37)))
 const one = talk(131, (t) => t % 4 < 1.7)
 const other = talk(197, (t) => t % 4 > 2 && t % 4 < 3.7)
 
@@ -39,7 +49,10 @@ describe('a tape with a speaker a channel', () => {
     await page.getByLabel('Slip of side 2').fill('20')
     await page.keyboard.press('Enter')
     await saved(page)
-    expect(await sidesOf(tape.id)).toEqual([{ name: '', channels: [0] }, { name: 'Maren Ferris', channels: [1], level: -6, slip: 960 }])
+    expect(await sidesOf(tape.id)).toEqual([
+      { name: '', channels: [0] },
+      { name: 'Maren Ferris', channels: [1], level: -6, slip: 960 },
+    ])
   })
 
   it('gives pieces its sides as they are when they are pulled, and no piece changes later', async () => {
@@ -48,7 +61,10 @@ describe('a tape with a speaker a channel', () => {
     await page.getByRole('region', { name: /^Sheet of/ }).focus()
     await page.keyboard.press('Control+a')
     await page.keyboard.press('p')
-    const piece = await until(async () => (await pieces()).find(({ id, body }) => !earlier.has(id) && body.spans[0].tape === tape.id), Boolean)
+    const piece = await until(
+      async () => (await pieces()).find(({ id, body }) => !earlier.has(id) && body.spans[0].tape === tape.id),
+      Boolean,
+    )
     await page.getByLabel('Level of side 2').fill('3')
     await page.keyboard.press('Enter')
     await page.getByRole('button', { name: 'Swap them' }).click()
@@ -61,7 +77,10 @@ describe('a tape with a speaker a channel', () => {
   it('gives a side a tape of its own, and keeps it', async () => {
     await page.getByRole('button', { name: 'More for side 1' }).click()
     await page.getByRole('menuitem', { name: 'Make a tape of this side' }).click()
-    const alone = await until(async () => (await api<TapeInfo[]>('/tapes')).find(({ name }) => name.startsWith('two of them,')), (found) => found?.state === 'ready')
+    const alone = await until(
+      async () => (await api<TapeInfo[]>('/tapes')).find(({ name }) => name.startsWith('two of them,')),
+      (found) => found?.state === 'ready',
+    )
     expect([alone!.channels, alone!.frames]).toEqual([1, tape.frames])
     expect(alone!.name).toBe('two of them, Maren Ferris')
     expect(await sidesOf(tape.id)).toHaveLength(2)
@@ -72,17 +91,32 @@ describe('a tape with a speaker a channel', () => {
     await page.keyboard.press('Control+a')
     await page.getByRole('button', { name: 'More for side 1' }).click()
     await page.getByRole('menuitem', { name: 'Mute it over the selection' }).click()
-    await until(() => sidesOf(tape.id), ([first]) => first.hush?.[0].to === 16 * 48_000)
+    await until(
+      () => sidesOf(tape.id),
+      ([first]) => first.hush?.[0].to === 16 * 48_000,
+    )
     await page.getByRole('button', { name: 'More for side 1' }).click()
     await page.getByRole('menuitem', { name: /^Unmute \d/ }).click()
-    await until(() => sidesOf(tape.id), ([first]) => first.hush === undefined)
+    await until(
+      () => sidesOf(tape.id),
+      ([first]) => first.hush === undefined,
+    )
   })
 })
 
 describe('what is wrong with channels', () => {
   it('is said, and put right at a click', async () => {
     const cases: [name: string, file: Buffer, says: string, offer: string, sides: Side[]][] = [
-      ['upside down.wav', stereo(9, one, (t) => -one(t)), 'One channel is upside down', 'Turn it over', [{ name: '', channels: [0] }, { name: '', channels: [1], flip: true }]],
+      [
+        'upside down.wav',
+        stereo(9, one, (t) => -one(t)),
+        'One channel is upside down',
+        'Turn it over',
+        [
+          { name: '', channels: [0] },
+          { name: '', channels: [1], flip: true },
+        ],
+      ],
       ['same.wav', stereo(10, one, one), 'Both channels are the same.', 'Keep one', [{ name: '', channels: [0] }]],
       ['half empty.wav', stereo(11, () => 0, other), 'Channel 1 is empty.', 'Leave it out', [{ name: '', channels: [1] }]],
     ]
@@ -91,7 +125,10 @@ describe('what is wrong with channels', () => {
       const { page } = await visit(`/tapes/${id}`)
       await page.getByText(says).waitFor()
       await page.getByRole('button', { name: offer }).click()
-      await until(() => sidesOf(id), (now) => isDeepStrictEqual(now, sides))
+      await until(
+        () => sidesOf(id),
+        (now) => isDeepStrictEqual(now, sides),
+      )
       await page.getByRole('button', { name: offer }).waitFor({ state: 'detached' })
       await page.close()
     }

@@ -13,7 +13,9 @@ let page: Page
 const place = async () => seconds((await page.getByTestId('place').textContent())!)
 /** What of a sound is no silence, in parts of a hundredth of a second. */
 const sounding = (sound: Float32Array) => {
-  const parts = Array.from({ length: Math.floor(sound.length / 480) }, (_, i) => sound.subarray(480 * i, 480 * (i + 1))).filter((part) => part.some((sample) => Math.abs(sample) > 0.01))
+  const parts = Array.from({ length: Math.floor(sound.length / 480) }, (_, i) => sound.subarray(480 * i, 480 * (i + 1))).filter((part) =>
+    part.some((sample) => Math.abs(sample) > 0.01),
+  )
   const out = new Float32Array(480 * parts.length)
   parts.forEach((part, i) => out.set(part, 480 * i))
   return out
@@ -88,7 +90,10 @@ it('sounds what the playhead is drawn over, there and back, and is silent where 
   // by its grip, below the line
   await page.mouse.move(head.x + 1, head.y + head.height)
   await page.mouse.down()
-  for (const [from, to] of [[0, 200], [200, 60]]) {
+  for (const [from, to] of [
+    [0, 200],
+    [200, 60],
+  ]) {
     const [left] = await heardDuring(page, () => drawn(from, to))
     const loud = sounding(left)
     expect(loud.length).toBeGreaterThan(0.4 * 48_000)
@@ -105,7 +110,17 @@ it('sounds what the playhead is drawn over, there and back, and is silent where 
 })
 
 it('goes faster where nobody speaks, if that is wanted', async () => {
-  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `aevalsrc='if(lt(mod(t,4),1.6),0.3*sin(2*PI*200*t),0)+0.0005*sin(2*PI*${1200 + another()}*t)':d=8:s=48000`, '-f', 'wav', 'pipe:1'])
+  const { stdout } = spawnSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    `aevalsrc='if(lt(mod(t,4),1.6),0.3*sin(2*PI*200*t),0)+0.0005*sin(2*PI*${1200 + another()}*t)':d=8:s=48000`,
+    '-f',
+    'wav',
+    'pipe:1',
+  ])
   const { id } = await bring('Two words and two pauses.wav', stdout)
   await page.goto(`${here.address}/tapes/${id}`)
   await sheetDrawn(page)

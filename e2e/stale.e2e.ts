@@ -1,6 +1,21 @@
 import type { Page } from 'playwright-core'
 import { describe, expect, it } from 'vitest'
-import { bodyOf, chooseJoin, dragWords, ownPiece, pieces, press, QUAY, saved, selection, selectWords, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import {
+  bodyOf,
+  chooseJoin,
+  dragWords,
+  ownPiece,
+  pieces,
+  press,
+  QUAY,
+  saved,
+  selection,
+  selectWords,
+  sheetDrawn,
+  until,
+  useBrowser,
+  visit,
+} from './newsroom'
 
 useBrowser()
 
@@ -19,7 +34,10 @@ describe('a stale answer never edits', () => {
     const before = (await pieces()).length
     await dragWords(page, 'Nobody', 'anybody.')
     await press(page, 'p', 2)
-    await page.getByRole('button', { name: /Pull as actuality/ }).and(page.locator(':disabled')).waitFor()
+    await page
+      .getByRole('button', { name: /Pull as actuality/ })
+      .and(page.locator(':disabled'))
+      .waitFor()
     await page.keyboard.press('Home')
     await page.keyboard.press('Shift+ArrowRight')
     const meanwhile = await selection(page)
@@ -41,7 +59,10 @@ describe('a stale answer never edits', () => {
         const { spans } = await bodyOf(id)
         await page.keyboard.press('6')
         if (!wait) continue
-        await until(() => bodyOf(id), (body) => JSON.stringify(body.spans) !== JSON.stringify(spans))
+        await until(
+          () => bodyOf(id),
+          (body) => JSON.stringify(body.spans) !== JSON.stringify(spans),
+        )
       }
       await page.waitForTimeout(1800)
       await saved(page)
@@ -57,7 +78,10 @@ describe('a stale answer never edits', () => {
     const before = await joins.count()
     await selectWords(page, 3, 2)
     await page.keyboard.press('Delete')
-    await until(() => joins.count(), (count) => count > before)
+    await until(
+      () => joins.count(),
+      (count) => count > before,
+    )
     const chosen = async () => (await page.getByTestId('joins').locator('[aria-pressed=true]').innerText()).split('\n')[0]
     const mine = await chooseJoin(joins.last())
     await saved(page)
@@ -74,7 +98,10 @@ describe('a stale answer never edits', () => {
     const before = await joins.allInnerTexts()
     await selectWords(page, 3, 2)
     await page.keyboard.press('Delete')
-    const texts = await until(() => joins.allInnerTexts(), (now) => now.length > before.length)
+    const texts = await until(
+      () => joins.allInnerTexts(),
+      (now) => now.length > before.length,
+    )
     const fresh = texts.findIndex((text, i) => text !== before[i])
     await chooseJoin(joins.nth(fresh))
     await saved(page)

@@ -32,7 +32,13 @@ let port = 0
 const address = () => `http://localhost:${port}`
 beforeAll(async () => {
   port = await freePort()
-  server = await serve({ PORT: String(port), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none', PLAIN_CUT_CARDS: cards })
+  server = await serve({
+    PORT: String(port),
+    PLAIN_CUT_DATA: here.data,
+    PLAIN_CUT_DATABASE: here.database,
+    PLAIN_CUT_DEMO: 'none',
+    PLAIN_CUT_CARDS: cards,
+  })
 })
 afterAll(async () => {
   await server.stop()
@@ -45,7 +51,11 @@ describe('a recorder’s card', () => {
     await page.goto(`${address()}/tapes`)
     const quay = join(top, 'demo', 'tapes', 'tape-043.mp3')
     const from = Math.random() // another recording each time: the same one is taken in once
-    const card = insertCard(cards, 'FIELD-7', '2026-11-24', [{ source: quay, time: '14:05:00', from, to: from + 6 }, { source: quay, time: '14:05:06', from: from + 6, to: from + 11 }, { source: quay, time: '16:00:00', from: 20, to: 24 }])
+    const card = insertCard(cards, 'FIELD-7', '2026-11-24', [
+      { source: quay, time: '14:05:00', from, to: from + 6 },
+      { source: quay, time: '14:05:06', from: from + 6, to: from + 11 },
+      { source: quay, time: '16:00:00', from: 20, to: 24 },
+    ])
     onTestFinished(() => pullCard(card))
     await page.getByText('FIELD-7 is in: 3 new recordings').waitFor()
     expect(await named('REC 0001')).toBeUndefined()
@@ -53,8 +63,14 @@ describe('a recorder’s card', () => {
     const list = page.getByRole('list', { name: 'Recordings on the card' })
     await list.getByRole('checkbox', { name: /REC_0003/ }).uncheck()
     await page.getByRole('button', { name: 'Take 2' }).click()
-    const first = await until(() => named('REC 0001'), (tape) => tape?.state === 'ready')
-    const second = await until(() => named('REC 0002'), (tape) => tape?.state === 'ready')
+    const first = await until(
+      () => named('REC 0001'),
+      (tape) => tape?.state === 'ready',
+    )
+    const second = await until(
+      () => named('REC 0002'),
+      (tape) => tape?.state === 'ready',
+    )
     expect([first!.day, first!.origin.time, first!.origin.originator]).toEqual(['2026-11-24', '14:05:00', 'Field recorder'])
     await page.getByText('FIELD-7 is in: 1 new recording').waitFor()
 
@@ -62,7 +78,10 @@ describe('a recorder’s card', () => {
     await page.goto(`${address()}/tapes/${first!.id}`)
     await page.getByText('One recording with “REC 0002”').waitFor()
     await page.getByRole('button', { name: 'Make them one tape' }).click()
-    const whole = await until(() => named('REC 0001, whole'), (tape) => tape?.state === 'ready')
+    const whole = await until(
+      () => named('REC 0001, whole'),
+      (tape) => tape?.state === 'ready',
+    )
     expect(whole!.frames).toBe(first!.frames + second!.frames)
     await page.waitForURL(`**/tapes/${whole!.id}`)
     pullCard(card)
@@ -79,7 +98,13 @@ describe('a recorder’s card', () => {
       const place = join(cards, 'B', `LONG${tries}.WAV`)
       writeFileSync(place, file)
       const { mtime } = statSync(place)
-      const [id] = (await (await fetch(`${address()}/api/intake/cards/take`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ card: 'B', paths: [`LONG${tries}.WAV`] }) })).json()) as string[]
+      const [id] = (await (
+        await fetch(`${address()}/api/intake/cards/take`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ card: 'B', paths: [`LONG${tries}.WAV`] }),
+        })
+      ).json()) as string[]
       renameSync(join(cards, 'B'), join(cards, '.B'))
       await new Promise((done) => setTimeout(done, 1500))
       if ((await api<TapeInfo>(`/tapes/${id}`)).state === 'arriving') return { file, place, mtime, id }
@@ -92,14 +117,21 @@ describe('a recorder’s card', () => {
     writeFileSync(join(here.data, 'media', 'uploads', id), file.subarray(0, 2_000_000))
     renameSync(join(cards, '.B'), join(cards, 'B'))
     utimesSync(place, mtime, mtime)
-    const tape = await until(() => api<TapeInfo>(`/tapes/${id}`), ({ state }) => state === 'ready', 20_000)
+    const tape = await until(
+      () => api<TapeInfo>(`/tapes/${id}`),
+      ({ state }) => state === 'ready',
+      20_000,
+    )
     expect(tape.sha256).toBe(sha(file))
   })
 })
 
 describe('the telephone line', () => {
   // each side says something else, at a place that can be found again
-  const side = (hertz: number, from: number, to: number) => Float32Array.from({ length: 6 * LINE_RATE }, (_, i) => (i >= from * LINE_RATE && i < to * LINE_RATE ? 0.4 * Math.sin((2 * Math.PI * hertz * i) / LINE_RATE) : 0))
+  const side = (hertz: number, from: number, to: number) =>
+    Float32Array.from({ length: 6 * LINE_RATE }, (_, i) =>
+      i >= from * LINE_RATE && i < to * LINE_RATE ? 0.4 * Math.sin((2 * Math.PI * hertz * i) / LINE_RATE) : 0,
+    )
   const near = side(500, 1, 3)
   const far = side(800, 3, 5)
   const calls = async () => (await (await fetch(`${address()}/api/intake/calls`)).json()) as CallInfo[]
@@ -120,14 +152,26 @@ describe('the telephone line', () => {
     await page.waitForURL('**/tapes/*')
     await page.getByText(/Still arriving/).waitFor()
     expect(await over).toBe('sent')
-    const tape = await until(() => named('Call, Harbour office'), (found) => found?.state === 'ready', 20_000)
+    const tape = await until(
+      () => named('Call, Harbour office'),
+      (found) => found?.state === 'ready',
+      20_000,
+    )
     expect(tape!.sides.map(({ name }) => name)).toEqual(['near end', 'Harbour office'])
     // where each side is loud, in twentieths of a second; a machine that is busy may answer or hang up a little late
     const loud = async (channel: number) => {
-      const sound = new Float32Array(await (await fetch(`${address()}/api/tapes/${tape!.id}/sound/sound/${channel}?from=0&to=${tape!.frames}`)).arrayBuffer())
+      const sound = new Float32Array(
+        await (await fetch(`${address()}/api/tapes/${tape!.id}/sound/sound/${channel}?from=0&to=${tape!.frames}`)).arrayBuffer(),
+      )
       const part = RATE / 20
-      const levels = Array.from({ length: Math.floor(sound.length / part) }, (_, i) => Math.sqrt(sound.subarray(i * part, (i + 1) * part).reduce((sum, sample) => sum + sample * sample, 0) / part))
-      return { from: levels.findIndex((level) => level > 0.1), to: levels.findLastIndex((level) => level > 0.1) + 1, share: levels.filter((level) => level > 0.1).length / 20 }
+      const levels = Array.from({ length: Math.floor(sound.length / part) }, (_, i) =>
+        Math.sqrt(sound.subarray(i * part, (i + 1) * part).reduce((sum, sample) => sum + sample * sample, 0) / part),
+      )
+      return {
+        from: levels.findIndex((level) => level > 0.1),
+        to: levels.findLastIndex((level) => level > 0.1) + 1,
+        share: levels.filter((level) => level > 0.1).length / 20,
+      }
     }
     const [own, other] = [await loud(0), await loud(1)]
     expect(tape!.frames / RATE).toBeGreaterThan(5)
@@ -171,7 +215,11 @@ describe('the telephone line', () => {
     await page.waitForTimeout(1000)
     await page.getByRole('button', { name: 'Hang up' }).click()
     expect(await first).toBe('hungUp')
-    await until(() => named('Call, Long talker'), (tape) => tape?.state === 'ready', 20_000)
+    await until(
+      () => named('Call, Long talker'),
+      (tape) => tape?.state === 'ready',
+      20_000,
+    )
     const second = call(port, { name: 'Wrong number', near, far, loss: 0, jitter: 0, seed: 1 })
     await page.getByRole('button', { name: 'Decline' }).click()
     expect(await second).toBe('refused')
@@ -186,8 +234,18 @@ describe('the telephone line', () => {
     await new Promise((done) => setTimeout(done, 2000))
     server.child.kill('SIGKILL')
     expect(await talk).toBe('sent')
-    server = await serve({ PORT: String(port), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none', PLAIN_CUT_CARDS: cards })
-    const tape = await until(() => named('Call, Cut off'), (found) => found?.state === 'ready', 20_000)
+    server = await serve({
+      PORT: String(port),
+      PLAIN_CUT_DATA: here.data,
+      PLAIN_CUT_DATABASE: here.database,
+      PLAIN_CUT_DEMO: 'none',
+      PLAIN_CUT_CARDS: cards,
+    })
+    const tape = await until(
+      () => named('Call, Cut off'),
+      (found) => found?.state === 'ready',
+      20_000,
+    )
     expect(tape!.frames / RATE).toBeGreaterThan(1)
     expect(await calls()).toEqual([])
   })
@@ -195,14 +253,34 @@ describe('the telephone line', () => {
 
 describe('a remote guest', () => {
   it('is put in step with the call, as their clock ran', async () => {
-    const decoder = spawn('ffmpeg', ['-v', 'error', '-i', join(top, 'demo', 'tapes', 'call-council-2.flac'), '-af', 'pan=mono|c0=c1', '-ar', String(RATE), '-f', 'f32le', 'pipe:1'])
+    const decoder = spawn('ffmpeg', [
+      '-v',
+      'error',
+      '-i',
+      join(top, 'demo', 'tapes', 'call-council-2.flac'),
+      '-af',
+      'pan=mono|c0=c1',
+      '-ar',
+      String(RATE),
+      '-f',
+      'f32le',
+      'pipe:1',
+    ])
     const parts: Buffer[] = []
     for await (const part of decoder.stdout) parts.push(part as Buffer)
     const all = Buffer.concat(parts)
     const guest = new Float32Array(all.buffer.slice(all.byteOffset, all.byteOffset + all.byteLength)).subarray(0, 80 * RATE)
     const tape = await bring('Guest, own recording.wav', guestRecording(guest, { later: 2.5 * RATE, ppm: -41 }))
-    const { id } = await api<LineUpInfo>('/lineups', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ tapes: [COUNCIL, tape.id] }) })
-    const info = await until(() => api<LineUpInfo>(`/lineups/${id}`), ({ state }) => state === 'compared', 50_000)
+    const { id } = await api<LineUpInfo>('/lineups', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ tapes: [COUNCIL, tape.id] }),
+    })
+    const info = await until(
+      () => api<LineUpInfo>(`/lineups/${id}`),
+      ({ state }) => state === 'compared',
+      50_000,
+    )
     const [, fit] = info.fits
     expect(fit.belongs).toBe(true)
     expect(Math.abs(fit.offset / RATE - 2.5)).toBeLessThan(0.001)

@@ -19,15 +19,26 @@ interface Started {
 
 /** A command itself, as somebody would type it. */
 function start(port: number, command: 'start' | 'dev' = 'start'): Started {
-  const child = spawn('npm', ['run', command], { cwd: top, env: { ...process.env, PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DEMO: 'none' }, detached: true })
+  const child = spawn('npm', ['run', command], {
+    cwd: top,
+    env: { ...process.env, PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DEMO: 'none' },
+    detached: true,
+  })
   let out = ''
   child.stdout.on('data', (chunk) => (out += chunk))
   child.stderr.on('data', (chunk) => (out += chunk))
   return { child, said: () => out, ended: new Promise((done) => child.on('close', done)) }
 }
-const postgres = () => (existsSync(join(data, 'database', 'postmaster.pid')) ? Number(readFileSync(join(data, 'database', 'postmaster.pid'), 'utf8').split('\n')[0]) : 0)
+const postgres = () =>
+  existsSync(join(data, 'database', 'postmaster.pid'))
+    ? Number(readFileSync(join(data, 'database', 'postmaster.pid'), 'utf8').split('\n')[0])
+    : 0
 const alive = (pid: number) => pid > 0 && spawnSync('kill', ['-0', String(pid)]).status === 0
-const answers = (port: number) => fetch(`http://localhost:${port}/api/desk`).then((answer) => answer.ok, () => false)
+const answers = (port: number) =>
+  fetch(`http://localhost:${port}/api/desk`).then(
+    (answer) => answer.ok,
+    () => false,
+  )
 
 afterAll(() => rmSync(data, { recursive: true, force: true }))
 
@@ -54,9 +65,19 @@ describe('npm start', () => {
     await until(running.said, (text) => text.includes('Ctrl-C'), 60_000)
     const id = crypto.randomUUID()
     const author = crypto.randomUUID()
-    const json = (method: string, body: unknown): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+    const json = (method: string, body: unknown): RequestInit => ({
+      method,
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    })
     const ask = (path: string, init: RequestInit) => fetch(`http://localhost:${port}/api${path}`, init)
-    await ask(`/documents/${id}`, json('PUT', { kind: 'story', records: { story: { id: 'story', kind: 'story', slug: 'before', airs: '', slot: 0, client: '', soc: '' } } }))
+    await ask(
+      `/documents/${id}`,
+      json('PUT', {
+        kind: 'story',
+        records: { story: { id: 'story', kind: 'story', slug: 'before', airs: '', slot: 0, client: '', soc: '' } },
+      }),
+    )
     process.kill(postgres(), 'SIGKILL')
     const killed = Date.now()
     // an act that is sent again until it is taken, as the page does

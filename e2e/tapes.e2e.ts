@@ -25,7 +25,10 @@ const samples = async (tape: TapeInfo, channel: number, from: number, to: number
   new Float32Array(await (await fetch(`${here.address}/api/tapes/${tape.id}/sound/sound/${channel}?from=${from}&to=${to}`)).arrayBuffer())
 
 describe('a file that is brought in', () => {
-  const sine = (seconds: number, rate: number, more = '') => ['-i', `sine=f=440:d=${seconds}:r=${rate},volume=${1 - another() / 1000}${more}`]
+  const sine = (seconds: number, rate: number, more = '') => [
+    '-i',
+    `sine=f=440:d=${seconds}:r=${rate},volume=${1 - another() / 1000}${more}`,
+  ]
   it.each([
     ['memo.mp3', 44_100, ['-f', 'mp3']],
     ['memo.flac', 44_100, ['-f', 'flac']],
@@ -61,8 +64,14 @@ describe('a file that is brought in', () => {
   it('with a speaker a channel becomes two sides, a stereo picture one', async () => {
     const talk = (offset: number) => `if(lt(mod(t+${offset},4),1.8),0.3*sin(2*PI*200*t),0)+0.0005*sin(2*PI*${1200 + another()}*t)`
     const twoWay = await bring('two-way.wav', encode('-i', `aevalsrc='${talk(0)}|${talk(2)}':d=16:s=48000`, '-f', 'wav'))
-    expect(twoWay.sides).toEqual([{ name: '', channels: [0] }, { name: '', channels: [1] }])
-    const stereo = await bring('band.wav', encode('-i', `aevalsrc=0.3*sin(2*PI*200*t)|0.25*sin(2*PI*${203 + another() / 100}*t):d=6:s=48000`, '-f', 'wav'))
+    expect(twoWay.sides).toEqual([
+      { name: '', channels: [0] },
+      { name: '', channels: [1] },
+    ])
+    const stereo = await bring(
+      'band.wav',
+      encode('-i', `aevalsrc=0.3*sin(2*PI*200*t)|0.25*sin(2*PI*${203 + another() / 100}*t):d=6:s=48000`, '-f', 'wav'),
+    )
     expect(stereo.sides).toEqual([{ name: '', channels: [0, 1] }])
   })
 
@@ -75,14 +84,43 @@ describe('a file that is brought in', () => {
     await page.getByText('made from its noise floor').waitFor()
     // time held in a piece of it is never digital silence
     const piece = crypto.randomUUID()
-    const body = { kind: 'actuality', slug: 'Held', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: tape.id, from: 0, to: 48_000, sound: 'tape' }, { tape: tape.id, from: 48_000, to: 144_000, sound: 'tone', join: { fade: 384, shape: 'power', origin: 'hand', heard: false } }] }
+    const body = {
+      kind: 'actuality',
+      slug: 'Held',
+      speaker: '',
+      role: '',
+      story: null,
+      head: 0,
+      tail: 0,
+      spans: [
+        { tape: tape.id, from: 0, to: 48_000, sound: 'tape' },
+        { tape: tape.id, from: 48_000, to: 144_000, sound: 'tone', join: { fade: 384, shape: 'power', origin: 'hand', heard: false } },
+      ],
+    }
     await api(`/documents/${piece}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
-    const order = { what: { kind: 'actuality', id: piece }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }
-    const { id } = await api<{ id: string }>('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(order) })
-    await until(() => api<{ state: string }>(`/sends/${id}`), (receipt) => receipt.state === 'done')
+    const order = {
+      what: { kind: 'actuality', id: piece },
+      format: 'wav',
+      rate: 48_000,
+      bits: 24,
+      channels: 1,
+      kbps: 192,
+      unrecorded: 'out',
+      pattern: '{slug}',
+    }
+    const { id } = await api<{ id: string }>('/sends', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(order),
+    })
+    await until(
+      () => api<{ state: string }>(`/sends/${id}`),
+      (receipt) => receipt.state === 'done',
+    )
     const wav = readWav(Buffer.from(await (await fetch(`${here.address}/api/sends/${id}/file`)).arrayBuffer()))
     const sound = wav.channel(0)
-    for (let at = 48_000; at + 4800 < sound.length; at += 4800) expect(sound.subarray(at, at + 4800).some((sample) => sample !== 0)).toBe(true)
+    for (let at = 48_000; at + 4800 < sound.length; at += 4800)
+      expect(sound.subarray(at, at + 4800).some((sample) => sample !== 0)).toBe(true)
   })
 })
 
@@ -109,18 +147,27 @@ it('is dropped anywhere on the window, and has a name of its own choosing', asyn
 it('dropped on a story’s page joins the story', async () => {
   const { page } = await visit(`/stories/${FERRY}`)
   await page.getByTestId('story-tapes').getByText('Deckhand, on the quay').waitFor()
-  await page.evaluate((file) => {
-    const transfer = new DataTransfer()
-    transfer.items.add(new File([new Uint8Array(file)], 'harbour_bell.wav'))
-    document.body.dispatchEvent(new DragEvent('dragover', { dataTransfer: transfer, bubbles: true, cancelable: true }))
-  }, [...makeWav(3)])
+  await page.evaluate(
+    (file) => {
+      const transfer = new DataTransfer()
+      transfer.items.add(new File([new Uint8Array(file)], 'harbour_bell.wav'))
+      document.body.dispatchEvent(new DragEvent('dragover', { dataTransfer: transfer, bubbles: true, cancelable: true }))
+    },
+    [...makeWav(3)],
+  )
   await page.getByText('Drop to import into this story.').waitFor()
-  await page.evaluate((file) => {
-    const transfer = new DataTransfer()
-    transfer.items.add(new File([new Uint8Array(file)], 'harbour_bell.wav'))
-    document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true }))
-  }, [...makeWav(3)])
-  await page.getByTestId('story-tapes').getByText(/harbour.bell/i).waitFor()
+  await page.evaluate(
+    (file) => {
+      const transfer = new DataTransfer()
+      transfer.items.add(new File([new Uint8Array(file)], 'harbour_bell.wav'))
+      document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true }))
+    },
+    [...makeWav(3)],
+  )
+  await page
+    .getByTestId('story-tapes')
+    .getByText(/harbour.bell/i)
+    .waitFor()
 })
 
 it('that is no sound gets a plain sentence', async () => {

@@ -7,11 +7,14 @@ import { api, FERRY, QUAY, saved, sheetDrawn, until, useBrowser, visit } from '.
 useBrowser()
 
 const drop = async (page: Page, name: string, text: string) => {
-  const transfer = await page.evaluateHandle(([called, holds]) => {
-    const made = new DataTransfer()
-    made.items.add(new File([holds], called, { type: 'text/plain' }))
-    return made
-  }, [name, text])
+  const transfer = await page.evaluateHandle(
+    ([called, holds]) => {
+      const made = new DataTransfer()
+      made.items.add(new File([holds], called, { type: 'text/plain' }))
+      return made
+    },
+    [name, text],
+  )
   await page.dispatchEvent('body', 'drop', { dataTransfer: transfer })
 }
 const spine = async () => spineOf((await api<StoredDocument & { body: StoryDocument }>(`/documents/${FERRY}`)).body)
@@ -25,7 +28,10 @@ it('of a text that is dropped it is asked what it is; a script becomes blocks of
   await dialog.getByRole('button', { name: 'Import as script' }).click()
   await dialog.waitFor({ state: 'detached' })
   const after = await until(spine, (now) => now.length === before.length + 2)
-  expect(after.slice(-2).map(({ kind, text }) => ({ kind, text }))).toEqual([{ kind: 'copy', text: 'The boat has sailed.' }, { kind: 'copy', text: 'Nobody waved.' }])
+  expect(after.slice(-2).map(({ kind, text }) => ({ kind, text }))).toEqual([
+    { kind: 'copy', text: 'The boat has sailed.' },
+    { kind: 'copy', text: 'Nobody waved.' },
+  ])
   await page.keyboard.press('Control+z')
   await saved(page)
   expect(await until(spine, (now) => now.length === before.length)).toEqual(before)

@@ -53,7 +53,10 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   // on the page, with a line before it
   await page.getByRole('button', { name: 'Put on the page' }).click()
   await page.getByRole('button', { name: 'To the page' }).click()
-  await page.getByTestId('page').getByRole('region', { name: /Actuality/ }).waitFor()
+  await page
+    .getByTestId('page')
+    .getByRole('region', { name: /Actuality/ })
+    .waitFor()
   await page.getByRole('complementary').getByRole('button', { name: 'Host intro' }).click()
   await page.keyboard.type('The fog came in at six and the boats stayed where they were.')
   await page.keyboard.press('Escape')
@@ -61,7 +64,10 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   const file = await figure(page, 'file')
   expect(file).toBeCloseTo(clipLength(after.body) / 48_000, 1)
   expect(await figure(page, 'TRT')).toBeGreaterThan(file + 3)
-  const row = await until(async () => (await desk()).stories.find((one) => one.id === story)!, (one) => one.trt > 0)
+  const row = await until(
+    async () => (await desk()).stories.find((one) => one.id === story)!,
+    (one) => one.trt > 0,
+  )
   expect(row.lacks).toEqual([])
 
   // and out

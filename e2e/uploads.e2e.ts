@@ -19,9 +19,21 @@ useBrowser()
 const sha = (file: Buffer): string => createHash('sha256').update(file).digest('hex')
 const UPLOAD = { 'Tus-Resumable': '1.0.0' }
 const begin = async (name: string, size: number): Promise<string> =>
-  (await fetch(`${here.address}/api/uploads`, { method: 'POST', headers: { ...UPLOAD, 'Upload-Length': String(size), 'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}` } })).headers.get('location')!.split('/').at(-1)!
+  (
+    await fetch(`${here.address}/api/uploads`, {
+      method: 'POST',
+      headers: { ...UPLOAD, 'Upload-Length': String(size), 'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}` },
+    })
+  ).headers
+    .get('location')!
+    .split('/')
+    .at(-1)!
 const send = (id: string, offset: number, body: Buffer) =>
-  fetch(`${here.address}/api/uploads/${id}`, { method: 'PATCH', headers: { ...UPLOAD, 'Upload-Offset': String(offset), 'Content-Type': 'application/offset+octet-stream' }, body: new Uint8Array(body) })
+  fetch(`${here.address}/api/uploads/${id}`, {
+    method: 'PATCH',
+    headers: { ...UPLOAD, 'Upload-Offset': String(offset), 'Content-Type': 'application/offset+octet-stream' },
+    body: new Uint8Array(body),
+  })
 const tapes = watchTapes()
 const sentAs = async (name: string) => (await tapes()).find(({ fileName }) => fileName === name)
 
@@ -36,7 +48,10 @@ describe('a tape that is still arriving', () => {
     await sheetDrawn(page)
     await page.getByText(/Still arriving: 0:(19|20)\.\d of it is here/).waitFor()
     await page.keyboard.press('Space')
-    await until(() => page.evaluate(() => (globalThis as unknown as { plainCutPlayer: { position: number } }).plainCutPlayer.position), (at) => at > 24_000)
+    await until(
+      () => page.evaluate(() => (globalThis as unknown as { plainCutPlayer: { position: number } }).plainCutPlayer.position),
+      (at) => at > 24_000,
+    )
     await page.keyboard.press('Space')
     await page.keyboard.press('Control+a')
     await page.keyboard.press('p')
@@ -48,9 +63,13 @@ describe('a tape that is still arriving', () => {
     const tape = await api<TapeInfo>(`/tapes/${id}`)
     expect([tape.state, tape.frames, tape.sha256]).toEqual(['ready', 60 * 48_000, sha(file)])
     // what was shown while it grew is what is there now
-    const end = new Float32Array(await (await fetch(`${here.address}/api/tapes/${id}/sound/sound/0?from=${59 * 48_000}&to=${60 * 48_000}`)).arrayBuffer())
+    const end = new Float32Array(
+      await (await fetch(`${here.address}/api/tapes/${id}/sound/sound/0?from=${59 * 48_000}&to=${60 * 48_000}`)).arrayBuffer(),
+    )
     expect(end).toHaveLength(48_000)
-    const [piece] = (await api<{ body: { spans: { tape: string; to: number }[] } }[]>('/pieces')).filter(({ body }) => body.spans[0].tape === id)
+    const [piece] = (await api<{ body: { spans: { tape: string; to: number }[] } }[]>('/pieces')).filter(
+      ({ body }) => body.spans[0].tape === id,
+    )
     expect(piece.body.spans[0].to).toBeGreaterThan(18 * 48_000)
     expect(complaints).toEqual([])
   })
@@ -59,11 +78,20 @@ describe('a tape that is still arriving', () => {
     const other = makeWav(30, 48_000)
     const id = await begin('halt.wav', other.length)
     await send(id, 0, other.subarray(0, 900_000))
-    await until(() => api<TapeInfo>(`/tapes/${id}`), (tape) => tape.frames > 400_000)
+    await until(
+      () => api<TapeInfo>(`/tapes/${id}`),
+      (tape) => tape.frames > 400_000,
+    )
     await new Promise((done) => setTimeout(done, 6000)) // longer than anybody waits for it
-    expect((await fetch(`${here.address}/api/uploads/${id}`, { method: 'HEAD', headers: UPLOAD })).headers.get('upload-offset')).toBe('900000')
+    expect((await fetch(`${here.address}/api/uploads/${id}`, { method: 'HEAD', headers: UPLOAD })).headers.get('upload-offset')).toBe(
+      '900000',
+    )
     await send(id, 900_000, other.subarray(900_000))
-    const tape = await until(() => api<TapeInfo>(`/tapes/${id}`), ({ state }) => state === 'ready', 20_000)
+    const tape = await until(
+      () => api<TapeInfo>(`/tapes/${id}`),
+      ({ state }) => state === 'ready',
+      20_000,
+    )
     expect(tape.sha256).toBe(sha(other))
   })
 })
@@ -84,7 +112,10 @@ describe('an upload', () => {
     const again = async () => {
       const id = await begin('sent again.wav', file.length)
       await send(id, 0, file.subarray(0, 1_000_000))
-      await until(() => api<TapeInfo>(`/tapes/${id}`), (tape) => tape.frames > 400_000)
+      await until(
+        () => api<TapeInfo>(`/tapes/${id}`),
+        (tape) => tape.frames > 400_000,
+      )
       return { id, rest: () => send(id, 1_000_000, file.subarray(1_000_000)) }
     }
     const [left, patching] = [await again(), await again()]
@@ -92,10 +123,26 @@ describe('an upload', () => {
     await page.getByText(/Still arriving/).waitFor()
     // no word of it stands in the piece: some of it is laid over the other
     const patch = { tape: patching.id, from: 48_000, to: 72_000, laid: { from: 96_000, to: 120_000 } }
-    const body: Actuality = { kind: 'actuality', slug: 'patched', speaker: '', role: '', story: null, spans: [{ tape: first.id, from: 96_000, to: 120_000, sound: 'tape', patch }], head: 0, tail: 0 }
-    await api(`/documents/${crypto.randomUUID()}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+    const body: Actuality = {
+      kind: 'actuality',
+      slug: 'patched',
+      speaker: '',
+      role: '',
+      story: null,
+      spans: [{ tape: first.id, from: 96_000, to: 120_000, sound: 'tape', patch }],
+      head: 0,
+      tail: 0,
+    }
+    await api(`/documents/${crypto.randomUUID()}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    })
     await Promise.all([left.rest(), patching.rest()])
-    await until(() => api<TapeInfo>(`/tapes/${patching.id}`), ({ state }) => state === 'ready')
+    await until(
+      () => api<TapeInfo>(`/tapes/${patching.id}`),
+      ({ state }) => state === 'ready',
+    )
     await page.getByText('“sent again.wav” is here already, as “sent once”.').waitFor()
     await page.getByRole('link', { name: 'Open that one' }).click()
     await page.waitForURL(`**/tapes/${first.id}`)
@@ -112,7 +159,11 @@ describe('an upload', () => {
     const { page } = await visit(`/tapes/${id}`)
     await page.getByText('Not imported yet').waitFor()
     rmSync(folder)
-    const tape = await until(() => api<TapeInfo>(`/tapes/${id}`), ({ state }) => state === 'ready', 30_000)
+    const tape = await until(
+      () => api<TapeInfo>(`/tapes/${id}`),
+      ({ state }) => state === 'ready',
+      30_000,
+    )
     expect([tape.error, tape.sha256]).toEqual(['', sha(file)])
     await sheetDrawn(page)
   })
@@ -134,7 +185,10 @@ describe('an upload', () => {
     await row.getByRole('button', { name: `Pause ${name}` }).waitFor()
     await row.getByRole('button', { name: `Cancel ${name}` }).click()
     await row.waitFor({ state: 'detached' })
-    await until(() => sentAs(name), (tape) => !tape)
+    await until(
+      () => sentAs(name),
+      (tape) => !tape,
+    )
   })
 
   it('outlives the browser: what was sent is not sent again', async () => {
@@ -148,7 +202,11 @@ describe('an upload', () => {
     await slow.send('Network.enable')
     await slow.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: 1e7, uploadThroughput: 600_000 })
     await page.getByTestId('file-input').setInputFiles({ name, mimeType: 'audio/wav', buffer: file })
-    const half = await until(() => sentAs(name), (tape) => (tape?.frames ?? 0) > 5 * 48_000, 30_000)
+    const half = await until(
+      () => sentAs(name),
+      (tape) => (tape?.frames ?? 0) > 5 * 48_000,
+      30_000,
+    )
     spawnSync('pkill', ['-KILL', '-f', profile]) // no goodbye
     await first.close().catch(() => undefined)
     const { headers } = await fetch(`${here.address}/api/uploads/${half!.id}`, { method: 'HEAD', headers: UPLOAD })
@@ -161,7 +219,11 @@ describe('an upload', () => {
     const sent: number[] = []
     again.on('request', (request) => request.method() === 'PATCH' && sent.push(Number(request.headers()['upload-offset'])))
     await again.goto(`${here.address}/`)
-    const tape = await until(() => api<TapeInfo>(`/tapes/${half!.id}`), ({ state }) => state === 'ready', 30_000)
+    const tape = await until(
+      () => api<TapeInfo>(`/tapes/${half!.id}`),
+      ({ state }) => state === 'ready',
+      30_000,
+    )
     expect(tape.sha256).toBe(sha(file))
     expect(sent[0]).toBeGreaterThanOrEqual(there)
     await second.close()
@@ -181,7 +243,11 @@ describe('an upload', () => {
     await slow.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: 1e7, uploadThroughput: 800_000 })
     const [name, file] = ['restart.wav', makeWav(40, 48_000)]
     await page.getByTestId('file-input').setInputFiles({ name, mimeType: 'audio/wav', buffer: file })
-    await until(() => sentAs(name), (tape) => (tape?.frames ?? 0) > 2 * 48_000, 30_000)
+    await until(
+      () => sentAs(name),
+      (tape) => (tape?.frames ?? 0) > 2 * 48_000,
+      30_000,
+    )
     server.child.kill('SIGKILL')
     await page.getByText('can’t reach the server; it resumes by itself').waitFor()
     server = await serve(environment)

@@ -15,7 +15,10 @@ const COLOURS = ['color-contrast']
 
 async function violations(page: Page, runOnly = ALL): Promise<string[]> {
   await page.evaluate(axe)
-  const { violations: found } = await page.evaluate((rules) => (globalThis as unknown as { axe: { run: (options: object) => Promise<AxeResults> } }).axe.run({ runOnly: rules }), runOnly)
+  const { violations: found } = await page.evaluate(
+    (rules) => (globalThis as unknown as { axe: { run: (options: object) => Promise<AxeResults> } }).axe.run({ runOnly: rules }),
+    runOnly,
+  )
   return found.flatMap((one) => one.nodes.map((node) => `${one.id}: ${node.html.slice(0, 160)} ${node.any[0]?.message ?? ''}`))
 }
 
@@ -51,7 +54,9 @@ describe.each(VIEWS)('%s', (_name, path, shows) => {
       await page.waitForTimeout(300)
       const spills = await page.evaluate(() => {
         const wide = document.documentElement.scrollWidth - innerWidth
-        const cut = [...document.querySelectorAll('header, footer')].filter((bar) => bar.scrollWidth > bar.clientWidth + 1).map((bar) => bar.tagName)
+        const cut = [...document.querySelectorAll('header, footer')]
+          .filter((bar) => bar.scrollWidth > bar.clientWidth + 1)
+          .map((bar) => bar.tagName)
         return wide > 0 ? [...cut, 'page'] : cut
       })
       expect(spills, `at ${width} pixels`).toEqual([])
@@ -64,7 +69,12 @@ describe('dialogs', () => {
   it('are within reach too, and Escape backs out of them', async () => {
     const { page } = await visit(`/stories/${FERRY}`)
     await page.getByText('tie her up.').waitFor()
-    for (const [key, shows] of [['?', 'Click a key'], ['Control+k', 'Type a part'], ['Control+Enter', 'Previous sends'], ['t', 'Add an actuality']]) {
+    for (const [key, shows] of [
+      ['?', 'Click a key'],
+      ['Control+k', 'Type a part'],
+      ['Control+Enter', 'Previous sends'],
+      ['t', 'Add an actuality'],
+    ]) {
       await page.keyboard.press(key)
       await page.getByRole('dialog').waitFor()
       if (shows !== 'Type a part') await page.getByText(shows).first().waitFor()
@@ -82,10 +92,16 @@ describe('dialogs', () => {
     await page.getByPlaceholder('Type to search commands …').waitFor()
     await page.keyboard.type('dark theme')
     await page.keyboard.press('Enter')
-    await until(() => page.evaluate(() => document.documentElement.dataset.theme), (theme) => theme === 'night')
+    await until(
+      () => page.evaluate(() => document.documentElement.dataset.theme),
+      (theme) => theme === 'night',
+    )
     // paper stays white, and what is printed on it black
     await page.emulateMedia({ media: 'print' })
-    const { front, ground } = await page.evaluate(() => ({ front: getComputedStyle(document.querySelector('h1')!).color, ground: getComputedStyle(document.body).backgroundColor }))
+    const { front, ground } = await page.evaluate(() => ({
+      front: getComputedStyle(document.querySelector('h1')!).color,
+      ground: getComputedStyle(document.body).backgroundColor,
+    }))
     expect([front, ground]).toEqual(['rgb(0, 0, 0)', 'rgb(255, 255, 255)'])
     await page.emulateMedia({ media: 'screen' })
   })
@@ -106,7 +122,8 @@ it('a finger scrolls up and down, chooses sideways, and takes out', async () => 
   const { page, context } = await visit(`/tapes/${QUAY}`)
   await sheetDrawn(page)
   const touch = await context.newCDPSession(page)
-  const finger = (type: string, points: { x: number; y: number }[]) => touch.send('Input.dispatchTouchEvent', { type: type as 'touchStart', touchPoints: points })
+  const finger = (type: string, points: { x: number; y: number }[]) =>
+    touch.send('Input.dispatchTouchEvent', { type: type as 'touchStart', touchPoints: points })
   const from = await word(page, 'Nurses')
   const to = await word(page, 'shift.')
   await finger('touchStart', [from])

@@ -6,7 +6,8 @@ const LONG = ['layout', 'bringWords', 'anyKeys', 'record']
 
 class LongFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
-    const rank = ({ moduleId }: TestSpecification) => (LONG.findIndex((name) => moduleId.endsWith(`/${name}.e2e.ts`)) + LONG.length + 1) % (LONG.length + 1)
+    const rank = ({ moduleId }: TestSpecification) =>
+      (LONG.findIndex((name) => moduleId.endsWith(`/${name}.e2e.ts`)) + LONG.length + 1) % (LONG.length + 1)
     return (await super.sort(files)).sort((a, b) => rank(a) - rank(b))
   }
 }

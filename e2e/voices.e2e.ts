@@ -14,7 +14,17 @@ describe('two voices on two sides', () => {
   let before: Actuality
   beforeAll(async () => {
     const { sides } = tapeHead((await api<StoredDocument & { body: TapeDocument }>(`/documents/${COUNCIL}`)).body)
-    const body: Actuality = { kind: 'actuality', slug: 'two', speaker: '', role: '', story: null, spans: [{ tape: COUNCIL, from: 0, to: 20 * RATE, sound: 'tape' }], head: 0, tail: 0, sides: { [COUNCIL]: sides } }
+    const body: Actuality = {
+      kind: 'actuality',
+      slug: 'two',
+      speaker: '',
+      role: '',
+      story: null,
+      spans: [{ tape: COUNCIL, from: 0, to: 20 * RATE, sound: 'tape' }],
+      head: 0,
+      tail: 0,
+      sides: { [COUNCIL]: sides },
+    }
     ;({ page, id } = await ownPiece(body))
     before = await bodyOf(id)
   })
@@ -31,7 +41,10 @@ describe('two voices on two sides', () => {
     const then = await loudness(chosen)
     await press(page, 'Alt+h')
     await page.getByText('Tamsin Roe is muted there; time and the other speaker stay.').waitFor()
-    const quiet = await until(() => bodyOf(id), (body) => body.spans.some(({ mutes }) => mutes?.[0] === true))
+    const quiet = await until(
+      () => bodyOf(id),
+      (body) => body.spans.some(({ mutes }) => mutes?.[0] === true),
+    )
     expect(clipLength(quiet)).toBe(clipLength(before))
     // the passage of this piece, and not the tape's frames
     expect(quiet.sides).toEqual(before.sides)
@@ -45,14 +58,24 @@ describe('two voices on two sides', () => {
     await page.goBack()
     await page.locator('[data-word]', { hasText: /^reached/ }).waitFor({ state: 'attached' })
     await press(page, 'Control+z')
-    expect((await until(() => bodyOf(id), (body) => !body.spans.some(({ mutes }) => mutes))).spans).toEqual(before.spans)
+    expect(
+      (
+        await until(
+          () => bodyOf(id),
+          (body) => !body.spans.some(({ mutes }) => mutes),
+        )
+      ).spans,
+    ).toEqual(before.spans)
   })
 
   it('one is moved against the other, and the words with it', async () => {
     await page.locator('[data-word]', { hasText: /^Which $/ }).waitFor({ state: 'attached' })
     await dragWords(page, 'Which', 'number?')
     await press(page, 'Alt+k', 2)
-    const slipped = await until(() => bodyOf(id), (body) => body.spans.some(({ slip }) => slip?.[0] === 4800))
+    const slipped = await until(
+      () => bodyOf(id),
+      (body) => body.spans.some(({ slip }) => slip?.[0] === 4800),
+    )
     expect(clipLength(slipped)).toBe(clipLength(before))
     expect(slipped.spans.filter(({ slip }) => slip)).toHaveLength(1)
     await press(page, 'Shift+e')
@@ -61,7 +84,14 @@ describe('two voices on two sides', () => {
     await page.locator('[data-word]', { hasText: /^Which $/ }).waitFor({ state: 'attached' })
     await dragWords(page, 'Which', 'number?')
     await press(page, 'Alt+r')
-    expect((await until(() => bodyOf(id), (body) => !body.spans.some(({ slip }) => slip))).spans).toEqual(before.spans)
+    expect(
+      (
+        await until(
+          () => bodyOf(id),
+          (body) => !body.spans.some(({ slip }) => slip),
+        )
+      ).spans,
+    ).toEqual(before.spans)
   })
 
   it('level and mute address one of them where that is chosen', async () => {
@@ -70,17 +100,33 @@ describe('two voices on two sides', () => {
     const then = await loudness(chosen)
     await page.getByRole('group', { name: 'Which side levels and mutes address' }).getByRole('button', { name: 'Tamsin Roe' }).click()
     await press(page, 'Control+,', 4)
-    const softer = await until(() => bodyOf(id), (body) => body.spans.some(({ levels }) => levels?.[0] === -6))
+    const softer = await until(
+      () => bodyOf(id),
+      (body) => body.spans.some(({ levels }) => levels?.[0] === -6),
+    )
     expect(softer.spans.every(({ level }) => !level)).toBe(true)
     await saved(page)
     expect(await loudness(chosen)).toBeCloseTo(then - 6, 0)
     await press(page, 'Alt+m')
-    await until(() => bodyOf(id), (body) => body.spans.some(({ mutes, mute }) => mutes?.[0] === true && !mute))
+    await until(
+      () => bodyOf(id),
+      (body) => body.spans.some(({ mutes, mute }) => mutes?.[0] === true && !mute),
+    )
     await press(page, 'Alt+m')
     await press(page, 'Shift+v')
-    expect((await until(() => bodyOf(id), (body) => !body.spans.some(({ levels }) => levels))).spans).toEqual(before.spans)
+    expect(
+      (
+        await until(
+          () => bodyOf(id),
+          (body) => !body.spans.some(({ levels }) => levels),
+        )
+      ).spans,
+    ).toEqual(before.spans)
     await press(page, 'Alt+z', 2)
-    await page.getByRole('group', { name: 'Which side levels and mutes address' }).getByRole('button', { name: 'all', exact: true, pressed: true }).waitFor()
+    await page
+      .getByRole('group', { name: 'Which side levels and mutes address' })
+      .getByRole('button', { name: 'all', exact: true, pressed: true })
+      .waitFor()
   })
 
   it('one is heard alone, which changes nothing of the file', async () => {

@@ -10,7 +10,8 @@ export interface Wav {
 
 export function readWav(file: Buffer): Wav {
   if (file.toString('latin1', 0, 4) !== 'RIFF' || file.toString('latin1', 8, 12) !== 'WAVE') throw new Error('no WAV')
-  if (file.readUInt32LE(4) + 8 !== file.length) throw new Error(`the header says ${file.readUInt32LE(4) + 8} bytes, there are ${file.length}`)
+  if (file.readUInt32LE(4) + 8 !== file.length)
+    throw new Error(`the header says ${file.readUInt32LE(4) + 8} bytes, there are ${file.length}`)
   const [channels, rate, bits, bytes] = [file.readUInt16LE(22), file.readUInt32LE(24), file.readUInt16LE(34), file.readUInt32LE(40)]
   const block = (channels * bits) / 8
   const frames = bytes / block
@@ -40,7 +41,8 @@ export function wavOf(seconds: number, rate: number, ...channels: ((t: number) =
   file.writeUInt16LE(16, 34)
   file.write('data', 36)
   file.writeUInt32LE(frames * block, 40)
-  for (let i = 0; i < frames; i++) channels.forEach((channel, c) => file.writeInt16LE(Math.round(channel(i / rate)), 44 + i * block + c * 2))
+  for (let i = 0; i < frames; i++)
+    channels.forEach((channel, c) => file.writeInt16LE(Math.round(channel(i / rate)), 44 + i * block + c * 2))
   return file
 }
 

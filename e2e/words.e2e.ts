@@ -13,7 +13,25 @@ useBrowser()
 
 /** An own recording: two spoken sentences out of the demo's voice tracks, at another pitch, so that it is a tape nobody has. */
 function recording(): Buffer {
-  const { stdout, status } = spawnSync('ffmpeg', ['-v', 'error', '-ss', '14.5', '-t', '14', '-i', join(import.meta.dirname, '..', 'demo', 'tapes', 'voice-tracks.flac'), '-af', 'volume=0.9', '-f', 'wav', 'pipe:1'], { maxBuffer: 1 << 26 })
+  const { stdout, status } = spawnSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-ss',
+      '14.5',
+      '-t',
+      '14',
+      '-i',
+      join(import.meta.dirname, '..', 'demo', 'tapes', 'voice-tracks.flac'),
+      '-af',
+      'volume=0.9',
+      '-f',
+      'wav',
+      'pipe:1',
+    ],
+    { maxBuffer: 1 << 26 },
+  )
   if (status !== 0) throw new Error('ffmpeg could not make the recording')
   return stdout
 }
@@ -83,12 +101,19 @@ it('is checked by whoever heard it, visibly, and a guess again once it is correc
   await page.keyboard.press('d')
   await page.getByTestId('word-editor').fill('Travellers,')
   await page.keyboard.press('Enter')
-  await until(transcript, ({ words }) => words.filter((one) => one.checked).length === 1 && words.some((one) => one.text === 'Travellers,' && !one.rough))
+  await until(
+    transcript,
+    ({ words }) => words.filter((one) => one.checked).length === 1 && words.some((one) => one.text === 'Travellers,' && !one.rough),
+  )
 })
 
 it('is found by what was said, by near spellings and by sound', async () => {
   const find = (text: string) => api<Found[]>(`/find?tape=${tape}&text=${encodeURIComponent(text)}`)
-  expect((await find('eleven travellers'))[0]).toMatchObject({ tape, exact: true, text: [expect.any(String), 'eleven Travellers,', expect.any(String)] })
+  expect((await find('eleven travellers'))[0]).toMatchObject({
+    tape,
+    exact: true,
+    text: [expect.any(String), 'eleven Travellers,', expect.any(String)],
+  })
   expect((await find('traveller'))[0]).toMatchObject({ tape })
   expect((await find('elleven'))[0]).toMatchObject({ tape, exact: false })
   expect(await find('zebra crossing')).toEqual([])
@@ -98,7 +123,10 @@ it('is pulled by its words', async () => {
   const before = (await pieces()).length
   await dragWords(page, 'eleven', 'Travellers,')
   await page.keyboard.press('p')
-  const rows = await until(() => pieces(), (list) => list.length === before + 1)
+  const rows = await until(
+    () => pieces(),
+    (list) => list.length === before + 1,
+  )
   expect(rows.at(-1)!.body.slug).toBe('Eleven Travellers')
 })
 
@@ -108,26 +136,43 @@ it('keeps what was said off the record to itself, by every way out', async () =>
   await dragWords(page, 'eleven', 'Travellers,')
   await page.keyboard.press('Shift+o')
   await page.getByText('not pulled, exported or sent').waitFor()
-  await until(() => api<{ off: unknown[] }>(`/tapes/${tape}`), ({ off }) => off.length === 1)
+  await until(
+    () => api<{ off: unknown[] }>(`/tapes/${tape}`),
+    ({ off }) => off.length === 1,
+  )
   // it cannot be pulled, nor sent where it was pulled before
   const before = (await pieces()).length
   await page.keyboard.press('p')
   await page.getByText('off the record, so it can’t be pulled').waitFor()
   expect(await pieces()).toHaveLength(before)
-  const order = { what: { kind: 'actuality', id: piece.id }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }
+  const order = {
+    what: { kind: 'actuality', id: piece.id },
+    format: 'wav',
+    rate: 48_000,
+    bits: 24,
+    channels: 1,
+    kbps: 192,
+    unrecorded: 'out',
+    pattern: '{slug}',
+  }
   const post = { method: 'POST', headers: { 'Content-Type': 'application/json' } }
   await expect(api('/sends/preview', { ...post, body: JSON.stringify(order) })).rejects.toThrow(/off the record/)
-  await expect(api(`/documents/${crypto.randomUUID()}`, { ...post, method: 'PUT', body: JSON.stringify(piece.body) })).rejects.toThrow(/off the record/)
+  await expect(api(`/documents/${crypto.randomUUID()}`, { ...post, method: 'PUT', body: JSON.stringify(piece.body) })).rejects.toThrow(
+    /off the record/,
+  )
   // no transcript and no search says it
   const text = await (await fetch(`${here.address}/api/transcripts/${tape}?as=txt`)).text()
   expect(text).toContain('says (off the record)')
   expect(text).not.toMatch(/eleven|travellers/i)
-  expect((await (await fetch(`${here.address}/api/transcripts/${piece.id}?as=srt`)).text())).not.toMatch(/eleven|travellers/i)
+  expect(await (await fetch(`${here.address}/api/transcripts/${piece.id}?as=srt`)).text()).not.toMatch(/eleven|travellers/i)
   expect(await api<Found[]>(`/find?tape=${tape}&text=travellers`)).toEqual([])
   const [company] = await api<Found[]>(`/find?tape=${tape}&text=company`)
   expect(company.text.join(' ')).toContain('(off the record)')
   // on the record again it is as it was
   await page.keyboard.press('Shift+o')
-  await until(() => api<{ off: unknown[] }>(`/tapes/${tape}`), ({ off }) => off.length === 0)
+  await until(
+    () => api<{ off: unknown[] }>(`/tapes/${tape}`),
+    ({ off }) => off.length === 0,
+  )
   await api('/sends/preview', { ...post, body: JSON.stringify(order) })
 })

@@ -8,11 +8,32 @@ useBrowser()
 
 it('two people type in one line at the same time, and every character of both is there, where they typed it', async () => {
   const id = crypto.randomUUID()
-  const block: Block = { id: crypto.randomUUID(), kind: 'copy', order: 'a0', aside: false, text: ' The boat left at midnight. ', reader: 'Tamsin Roe', pace: 170, piece: null }
-  const send = (method: string, path: string, body: object) => api(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
-  await send('PUT', `/documents/${id}`, { kind: 'story', records: { story: { id: 'story', kind: 'story', slug: 'Written by two', airs: '', slot: 0, client: '', soc: '' } } })
-  await send('POST', `/documents/${id}/steps`, { base: 0, entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] } })
-  const line = async () => (Object.values((await api<StoredDocument & { body: StoryDocument }>(`/documents/${id}`)).body.records).find(({ kind }) => kind === 'copy') as Block).text
+  const block: Block = {
+    id: crypto.randomUUID(),
+    kind: 'copy',
+    order: 'a0',
+    aside: false,
+    text: ' The boat left at midnight. ',
+    reader: 'Tamsin Roe',
+    pace: 170,
+    piece: null,
+  }
+  const send = (method: string, path: string, body: object) =>
+    api(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+  await send('PUT', `/documents/${id}`, {
+    kind: 'story',
+    records: { story: { id: 'story', kind: 'story', slug: 'Written by two', airs: '', slot: 0, client: '', soc: '' } },
+  })
+  await send('POST', `/documents/${id}/steps`, {
+    base: 0,
+    entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] },
+  })
+  const line = async () =>
+    (
+      Object.values((await api<StoredDocument & { body: StoryDocument }>(`/documents/${id}`)).body.records).find(
+        ({ kind }) => kind === 'copy',
+      ) as Block
+    ).text
   const open = async (at: 'Home' | 'End') => {
     const { page } = await visit(`/stories/${id}`)
     await page.getByLabel('Copy, words').click()
@@ -28,7 +49,11 @@ it('two people type in one line at the same time, and every character of both is
   const both = `${letters} The boat left at midnight. ${digits}`
   expect(await until(line, (text) => text.length >= both.length)).toBe(both)
   // each sees what the other wrote, and takes back one’s own
-  for (const page of [first, second]) await until(() => page.getByLabel('Copy, words').inputValue(), (text) => text === both)
+  for (const page of [first, second])
+    await until(
+      () => page.getByLabel('Copy, words').inputValue(),
+      (text) => text === both,
+    )
   await first.keyboard.press('Control+z')
   expect(await until(line, (text) => text.length < both.length)).toMatch(/The boat left at midnight\. (0123456789){6}$/)
 })

@@ -8,7 +8,10 @@ import { RATE, toFrames, type Frames } from '../core/time'
 
 /** Made-up conversations in made-up rooms, as several machines would record them. The voices are synthetic (flite). */
 
-const WORDS = 'the boat night quay harbour nobody told us and they would be standing on a board with engine running council says eleven minutes island mother nurses shift fish plant ferry counted passengers regatta moorings winter because never asked again whether her brother crossing weather letter signed before anybody noticed water lights'.split(' ')
+const WORDS =
+  'the boat night quay harbour nobody told us and they would be standing on a board with engine running council says eleven minutes island mother nurses shift fish plant ferry counted passengers regatta moorings winter because never asked again whether her brother crossing weather letter signed before anybody noticed water lights'.split(
+    ' ',
+  )
 const VOICES = [
   ['slt', 1],
   ['rms', 1],
@@ -46,7 +49,23 @@ export function speakerIn(folder: string, minutes: number, which: number): Phras
       const { status, stderr } = spawnSync('flite', ['-voice', voice, '-t', text, '-o', path], { encoding: 'utf8' })
       if (status !== 0) throw new Error(`flite: ${stderr}`)
     }
-    const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', path, '-af', `aresample=16000,asetrate=${Math.round(16_000 * pitch)},aresample=${RATE}`, '-f', 'f32le', '-ac', '1', 'pipe:1'], { maxBuffer: 1 << 28 })
+    const { stdout } = spawnSync(
+      'ffmpeg',
+      [
+        '-v',
+        'error',
+        '-i',
+        path,
+        '-af',
+        `aresample=16000,asetrate=${Math.round(16_000 * pitch)},aresample=${RATE}`,
+        '-f',
+        'f32le',
+        '-ac',
+        '1',
+        'pipe:1',
+      ],
+      { maxBuffer: 1 << 28 },
+    )
     return phrases(new Float32Array(stdout.buffer, stdout.byteOffset, stdout.length >> 2))
   }).flat()
 }
@@ -111,7 +130,13 @@ export function heardBy(tracks: readonly Float32Array[], mic: Microphone): Float
     const gain = 10 ** (level / 20)
     const direct = Math.round((metres / 343) * RATE)
     // first reflections off walls and table, then the room
-    const paths = [[direct, 1], ...Array.from({ length: 8 }, () => [direct + Math.round(RATE * (0.001 + 0.03 * next())), (next() < 0.5 ? -1 : 1) * mic.wet * (0.2 + 0.3 * next())])]
+    const paths = [
+      [direct, 1],
+      ...Array.from({ length: 8 }, () => [
+        direct + Math.round(RATE * (0.001 + 0.03 * next())),
+        (next() < 0.5 ? -1 : 1) * mic.wet * (0.2 + 0.3 * next()),
+      ]),
+    ]
     for (const [delay, by] of paths) mixed(out, track, delay, gain * by)
   })
   if (mic.wet) reverberate(out, mic)
@@ -119,7 +144,8 @@ export function heardBy(tracks: readonly Float32Array[], mic: Microphone): Float
   for (const sample of out) power += sample * sample
   const level = Math.sqrt(power / out.length) * 10 ** (-mic.noise / 20) * Math.sqrt(12)
   const noise = random(mic.noiseSeed)
-  for (let i = 0; i < out.length; i++) out[i] += (noise() - 0.5) * level + (mic.hum ? 0.5 * level * Math.sin((2 * Math.PI * mic.hum * i) / RATE) : 0)
+  for (let i = 0; i < out.length; i++)
+    out[i] += (noise() - 0.5) * level + (mic.hum ? 0.5 * level * Math.sin((2 * Math.PI * mic.hum * i) / RATE) : 0)
   return mic.phone ? telephoned(out) : out
 }
 
@@ -144,8 +170,35 @@ function reverberate(sound: Float32Array, { decay, wet, seed }: Microphone): voi
 }
 
 function telephoned(sound: Float32Array): Float32Array {
-  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', 'pipe:0', '-af', 'highpass=300,lowpass=3400', '-ar', '8000', '-c:a', 'pcm_mulaw', '-f', 'wav', 'pipe:1'], { input: new Uint8Array(sound.buffer), maxBuffer: 2 ** 31 - 1 })
-  const { stdout: wide } = spawnSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-ar', String(RATE), '-f', 'f32le', 'pipe:1'], { input: stdout, maxBuffer: 2 ** 31 - 1 })
+  const { stdout } = spawnSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-f',
+      'f32le',
+      '-ar',
+      String(RATE),
+      '-ac',
+      '1',
+      '-i',
+      'pipe:0',
+      '-af',
+      'highpass=300,lowpass=3400',
+      '-ar',
+      '8000',
+      '-c:a',
+      'pcm_mulaw',
+      '-f',
+      'wav',
+      'pipe:1',
+    ],
+    { input: new Uint8Array(sound.buffer), maxBuffer: 2 ** 31 - 1 },
+  )
+  const { stdout: wide } = spawnSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-ar', String(RATE), '-f', 'f32le', 'pipe:1'], {
+    input: stdout,
+    maxBuffer: 2 ** 31 - 1,
+  })
   return new Float32Array(wide.buffer.slice(wide.byteOffset, wide.byteOffset + wide.byteLength))
 }
 

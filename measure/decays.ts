@@ -64,11 +64,14 @@ function partOf(voice: Voice, text: string, next: () => number): Part {
   const last = words[words.length - 1]
   const cut = Math.min(samples.length - milliseconds(12), last.to - milliseconds(8))
   const tail = drawnOut(samples.slice(cut - milliseconds(40), cut), toFrames(0.05 + 0.17 * next()), 30 + 12 * next(), next)
-  const breath = next() < 0.4 ? { after: toFrames(0.06 + 0.2 * next()), length: toFrames(0.15 + 0.25 * next()), level: 0.004 + 0.008 * next() } : null
+  const breath =
+    next() < 0.4 ? { after: toFrames(0.06 + 0.2 * next()), length: toFrames(0.15 + 0.25 * next()), level: 0.004 + 0.008 * next() } : null
   const all = new Float32Array(cut + tail.length + (breath ? breath.after + breath.length : 0))
   all.set(samples.subarray(0, cut))
   all.set(tail, cut)
-  if (breath) for (let i = 0; i < breath.length; i++) all[cut + tail.length + breath.after + i] += breath.level * Math.sin((Math.PI * i) / breath.length) * (2 * next() - 1)
+  if (breath)
+    for (let i = 0; i < breath.length; i++)
+      all[cut + tail.length + breath.after + i] += breath.level * Math.sin((Math.PI * i) / breath.length) * (2 * next() - 1)
   return { samples: all, words: words.map((word) => ({ ...word })), lastWord: { from: last.from, to: cut + tail.length } }
 }
 
@@ -96,7 +99,9 @@ export function decaying(voice: Voice, seconds: number, seed: number, mic: Micro
   const truth: Truth[] = []
   const ends: Decaying['ends'] = []
   for (const { words, lastWord, at: from } of parts) {
-    const looks = Array.from({ length: Math.floor((lastWord.to - lastWord.from) / LOOK) }, (_, i) => levelOf(dry, from + lastWord.from + i * LOOK, from + lastWord.from + (i + 1) * LOOK))
+    const looks = Array.from({ length: Math.floor((lastWord.to - lastWord.from) / LOOK) }, (_, i) =>
+      levelOf(dry, from + lastWord.from + i * LOOK, from + lastWord.from + (i + 1) * LOOK),
+    )
     const top = Math.max(...looks)
     const end = (least: number) => from + lastWord.from + (looks.findLastIndex((level) => level >= least) + 1) * LOOK
     truth.push(...words.map((word) => ({ ...word, from: from + word.from, to: from + word.to })))

@@ -27,11 +27,19 @@ export async function durableArrivals(newsroom: Newsroom, running: Serving): Pro
   const { address } = newsroom
   const folder = mkdtempSync(join(tmpdir(), 'plain-cut-arrivals-'))
   const profile = join(folder, 'profile')
-  writeFileSync(join(folder, 'tone.wav'), wavOf(10, 44_100, (t) => 8000 * Math.sin(2 * Math.PI * 440 * t)))
+  writeFileSync(
+    join(folder, 'tone.wav'),
+    wavOf(10, 44_100, (t) => 8000 * Math.sin(2 * Math.PI * 440 * t)),
+  )
   const launch = (): Promise<BrowserContext> =>
     chromium.launchPersistentContext(profile, {
       ...CHROMIUM,
-      args: [...CHROMIUM.args, '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream', `--use-file-for-fake-audio-capture=${join(folder, 'tone.wav')}`],
+      args: [
+        ...CHROMIUM.args,
+        '--use-fake-device-for-media-stream',
+        '--use-fake-ui-for-media-stream',
+        `--use-file-for-fake-audio-capture=${join(folder, 'tone.wav')}`,
+      ],
       permissions: ['microphone'],
     })
   let context = await launch()
@@ -77,7 +85,10 @@ export async function durableArrivals(newsroom: Newsroom, running: Serving): Pro
       await killBrowser()
       page = await visit('/')
     }
-    const tape = await until(async () => (await tapes()).find(({ fileName }) => fileName === name), (found) => found?.state === 'ready')
+    const tape = await until(
+      async () => (await tapes()).find(({ fileName }) => fileName === name),
+      (found) => found?.state === 'ready',
+    )
     if (tape!.sha256 !== createHash('sha256').update(file).digest('hex')) lostBytes += Math.max(1, file.length - tape!.bytes)
     await page.close()
   }
@@ -101,18 +112,30 @@ export async function durableArrivals(newsroom: Newsroom, running: Serving): Pro
       await killBrowser()
       page = await visit('/')
     }
-    const tape = await until(async () => (await tapes()).find((one) => one.name === name), (found) => found?.state === 'ready')
+    const tape = await until(
+      async () => (await tapes()).find((one) => one.name === name),
+      (found) => found?.state === 'ready',
+    )
     missing = Math.max(missing, shown - tape!.frames / RATE)
     await page.close()
   }
-  report({ measure: 'durable', name: 'durable.recordings.missing', value: missing, unit: `s, the most of ${2 * KILLS} recordings cut off once each` })
+  report({
+    measure: 'durable',
+    name: 'durable.recordings.missing',
+    value: missing,
+    unit: `s, the most of ${2 * KILLS} recordings cut off once each`,
+  })
 
   // nothing half made is left: every row is whole, every file has a row
   await wait(2000)
   const rows = (await (await fetch(`${address}/api/tapes`)).json()) as TapeInfo[]
   const ids = new Set(rows.map(({ id }) => id))
   const media = join(newsroom.data, 'media')
-  const orphans = [...readdirSync(join(media, 'tapes')).filter((id) => !ids.has(id)), ...readdirSync(join(media, 'uploads')), ...readdirSync(join(media, 'making'))]
+  const orphans = [
+    ...readdirSync(join(media, 'tapes')).filter((id) => !ids.has(id)),
+    ...readdirSync(join(media, 'uploads')),
+    ...readdirSync(join(media, 'making')),
+  ]
   report({ measure: 'durable', name: 'durable.halfMade', value: rows.filter(({ state }) => state !== 'ready').length, unit: 'rows' })
   report({ measure: 'durable', name: 'durable.orphans', value: orphans.length, unit: 'files and folders without a row' })
   await context.close()

@@ -42,16 +42,61 @@ function microphones(kind: (typeof KINDS)[number], seed: number): [Microphone, M
   })
   switch (kind) {
     case 'one room, two recorders':
-      return [mic([[between(0.4, 1), 0], [between(0.4, 1), between(-6, 6)]]), mic([[between(0.4, 1), between(-12, 0)], [between(0.4, 1), 0]])]
+      return [
+        mic([
+          [between(0.4, 1), 0],
+          [between(0.4, 1), between(-6, 6)],
+        ]),
+        mic([
+          [between(0.4, 1), between(-12, 0)],
+          [between(0.4, 1), 0],
+        ]),
+      ]
     case 'a microphone each, with bleed': {
       const apart = between(0.8, 1.5)
       const bleed = between(-25, -12)
-      return [mic([[0.2, 0], [apart, bleed]]), mic([[apart, bleed], [0.2, 0]])]
+      return [
+        mic([
+          [0.2, 0],
+          [apart, bleed],
+        ]),
+        mic([
+          [apart, bleed],
+          [0.2, 0],
+        ]),
+      ]
     }
     case 'own track and the call':
-      return [mic([[0.1, 0], [0.1, -90]], { wet: 0.2 }), mic([[0, -3], [0, 0]], { wet: 0.4, phone: true })]
+      return [
+        mic(
+          [
+            [0.1, 0],
+            [0.1, -90],
+          ],
+          { wet: 0.2 },
+        ),
+        mic(
+          [
+            [0, -3],
+            [0, 0],
+          ],
+          { wet: 0.4, phone: true },
+        ),
+      ]
     case 'a telephone on the table':
-      return [mic([[0.3, 0], [0.8, -4]]), mic([[between(0.5, 1), -14], [between(0.5, 1), -14]], { noise: 10, wet: 1 })]
+      return [
+        mic([
+          [0.3, 0],
+          [0.8, -4],
+        ]),
+        mic(
+          [
+            [between(0.5, 1), -14],
+            [between(0.5, 1), -14],
+          ],
+          { noise: 10, wet: 1 },
+        ),
+      ]
   }
 }
 
@@ -72,12 +117,18 @@ export function together(folder: string, i: number): PairResult {
   const found = lineUp(sourceOf(first), sourceOf(second))
   const about = `${i} ${kind}, ${Math.round(second.length / RATE)} s, noise ${one.noise.toFixed(0)} and ${other.noise.toFixed(0)} dB, ${(drift * 1e6).toFixed(0)} ppm`
   if (!found.belongs) return { refused: found.reason, off: [], about }
-  return { refused: '', off: offAt(second.length, found.onto, { offset: begin - start, drift }), about: `${about}: ${found.agree} of ${found.compared} places` }
+  return {
+    refused: '',
+    off: offAt(second.length, found.onto, { offset: begin - start, drift }),
+    about: `${about}: ${found.agree} of ${found.compared} places`,
+  }
 }
 
 /** How far two lines lie apart at five places of a recording, in ms. */
 export const offAt = (frames: number, found: { offset: number; drift: number }, truth: { offset: number; drift: number }): number[] =>
-  Array.from({ length: 5 }, (_, k) => (frames * (k + 0.5)) / 5).map((place) => Math.abs(found.offset - truth.offset + place * (found.drift - truth.drift)) / (RATE / 1000))
+  Array.from({ length: 5 }, (_, k) => (frames * (k + 0.5)) / 5).map(
+    (place) => Math.abs(found.offset - truth.offset + place * (found.drift - truth.drift)) / (RATE / 1000),
+  )
 
 /** Two conversations of the same people in the same room on two days; every fifth time the same words are said again. */
 export function apart(folder: string, i: number): PairResult {
@@ -89,7 +140,11 @@ export function apart(folder: string, i: number): PairResult {
   // what is said on the other day is the other half of what a voice has to say: nothing is said on both
   const half = (which: 0 | 1) => pair.map((phrases) => phrases.filter((_, k) => k % 2 === which))
   const first = heardBy(conversation(half(0), length, scramble('one day', i), i), one)
-  const second = heardBy(conversation(half(again ? 0 : 1), length, scramble('another day', i), i), { ...other, seed: one.seed, hum: one.hum })
+  const second = heardBy(conversation(half(again ? 0 : 1), length, scramble('another day', i), i), {
+    ...other,
+    seed: one.seed,
+    hum: one.hum,
+  })
   const found = lineUp(sourceOf(first), sourceOf(second))
   return { refused: found.belongs ? '' : found.reason, off: [], about: `${i}${again ? ' said again' : ''}` }
 }
@@ -101,7 +156,19 @@ export const lies = (which: number) => ({ offset: toFrames([0, 11.3, 4.7][which]
 export function hour(folder: string, which: number): Float32Array {
   const voices = spoken(folder)
   const tracks = conversation([voices[0], voices[1]], minutes(61), 8)
-  const mic: Microphone = { heard: [{ metres: [0.3, 0.7, 1.2][which], level: 0 }, { metres: [1.2, 0.7, 0.3][which], level: 0 }], decay: 0.4, wet: 0.5, noise: 25, hum: 0, phone: false, seed: 60 + which, noiseSeed: 70 + which }
+  const mic: Microphone = {
+    heard: [
+      { metres: [0.3, 0.7, 1.2][which], level: 0 },
+      { metres: [1.2, 0.7, 0.3][which], level: 0 },
+    ],
+    decay: 0.4,
+    wet: 0.5,
+    noise: 25,
+    hum: 0,
+    phone: false,
+    seed: 60 + which,
+    noiseSeed: 70 + which,
+  }
   const { offset, drift } = lies(which)
   return recorded(heardBy(tracks, mic), offset, drift, minutes(60))
 }

@@ -34,10 +34,20 @@ async function recognised(name: string, sound: Float32Array): Promise<{ tape: st
 /** Absolute errors of word starts and ends in ms: the known words of a whole tape, laid on it as a script is that was read. */
 async function errors(name: string, sound: Float32Array, truth: readonly Truth[]): Promise<number[]> {
   const { tape } = await recognised(name, sound)
-  const places = await lay(services, tape, [0], sound.length, truth.map(({ text }) => text), await tapeWords(services.database, tape), {})
+  const places = await lay(
+    services,
+    tape,
+    [0],
+    sound.length,
+    truth.map(({ text }) => text),
+    await tapeWords(services.database, tape),
+    {},
+  )
   const missed = places.filter((place) => !place).length
   if (missed) report({ measure, name: `align.missed.${name}`, value: missed, unit: `of ${truth.length} words` })
-  return places.flatMap((place, i) => (place ? [place.from - truth[i].from, place.to - truth[i].to] : [])).map((error) => Math.abs(error * 1000) / RATE)
+  return places
+    .flatMap((place, i) => (place ? [place.from - truth[i].from, place.to - truth[i].to] : []))
+    .map((error) => Math.abs(error * 1000) / RATE)
 }
 
 const DIRTY: Microphone = { heard: [{ metres: 0, level: 0 }], decay: 0.4, wet: 0.7, noise: 15, hum: 0, phone: false, seed: 5, noiseSeed: 6 }
@@ -62,16 +72,36 @@ if (own) {
 }
 
 /** A room that dies away in 0.4 s; its noise so far below speech, in dB. */
-const room = (noise: number, seed: number): Microphone => ({ heard: [{ metres: 0.3, level: 0 }], decay: 0.4, wet: 0.5, noise, hum: 0, phone: false, seed, noiseSeed: seed + 4 })
+const room = (noise: number, seed: number): Microphone => ({
+  heard: [{ metres: 0.3, level: 0 }],
+  decay: 0.4,
+  wet: 0.5,
+  noise,
+  hum: 0,
+  phone: false,
+  seed,
+  noiseSeed: seed + 4,
+})
 
 if (!own && (!only || only === 'ends')) {
-  for (const [noise, name] of [[45, 'clean'], [15, '15 dB']] as const) {
+  for (const [noise, name] of [
+    [45, 'clean'],
+    [15, '15 dB'],
+  ] as const) {
     const errors: number[] = []
     let [clipped, missed, all] = [0, 0, 0]
     for (const [i, voice] of VOICES.entries()) {
       const { sound, truth, ends } = decaying(voice, 100, 40 + i, room(noise, 70 + i))
       const { tape } = await recognised(`ends-${name}-${voice.flite}`, sound)
-      const places = await lay(services, tape, [0], sound.length, truth.map(({ text }) => text), await tapeWords(services.database, tape), {})
+      const places = await lay(
+        services,
+        tape,
+        [0],
+        sound.length,
+        truth.map(({ text }) => text),
+        await tapeWords(services.database, tape),
+        {},
+      )
       for (const { word, last } of ends) {
         all++
         const place = places[word]
@@ -86,7 +116,12 @@ if (!own && (!only || only === 'ends')) {
     const unit = `, last words of ${all} sentences, synthetic voices in a room, ${name}`
     report({ measure, name: `align.ends.median${noise === 15 ? '.15dB' : ''}`, value: median(sizes), unit: `ms${unit}` })
     report({ measure, name: `align.ends.p95${noise === 15 ? '.15dB' : ''}`, value: percentile(sizes, 0.95), unit: `ms${unit}` })
-    report({ measure, name: `align.ends.late${noise === 15 ? '.15dB' : ''}`, value: median(errors), unit: `ms, above nothing is late${unit}` })
+    report({
+      measure,
+      name: `align.ends.late${noise === 15 ? '.15dB' : ''}`,
+      value: median(errors),
+      unit: `ms, above nothing is late${unit}`,
+    })
     report({ measure, name: `align.ends.clipped${noise === 15 ? '.15dB' : ''}`, value: clipped / (all - missed), unit: `share${unit}` })
     report({ measure, name: `align.ends.missed${noise === 15 ? '.15dB' : ''}`, value: missed, unit: `of ${all}${unit}` })
   }
@@ -115,18 +150,22 @@ if (!own && (!only || only === 'again')) {
       ([document, longest]) => {
         const own = globalThis as unknown as { plainCutDocument(id: string): Promise<Transcript>; took: Promise<number> }
         own.took = new Promise((done) => {
-          addEventListener('keydown', ({ timeStamp }) => {
-            let seen = false
-            const look = () =>
-              requestAnimationFrame(async (at) => {
-                if ((await own.plainCutDocument(document)).words.some((word) => word.rough)) seen = true
-                else if (seen) return done(at - timeStamp)
-                look()
-              })
-            look()
-            // one that never comes counts as this
-            setTimeout(() => done(longest), longest)
-          }, { once: true, capture: true })
+          addEventListener(
+            'keydown',
+            ({ timeStamp }) => {
+              let seen = false
+              const look = () =>
+                requestAnimationFrame(async (at) => {
+                  if ((await own.plainCutDocument(document)).words.some((word) => word.rough)) seen = true
+                  else if (seen) return done(at - timeStamp)
+                  look()
+                })
+              look()
+              // one that never comes counts as this
+              setTimeout(() => done(longest), longest)
+            },
+            { once: true, capture: true },
+          )
         })
       },
       [id, 5000] as const,

@@ -29,8 +29,21 @@ const { address } = newsroom
 let server = await newsroom.start()
 
 const id = crypto.randomUUID()
-const start: Actuality = { kind: 'actuality', slug: 'Cut by two', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape, from: 0, to: length, sound: 'tape' }] }
-await fetch(`${address}/api/documents/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(start) })
+const start: Actuality = {
+  kind: 'actuality',
+  slug: 'Cut by two',
+  speaker: '',
+  role: '',
+  story: null,
+  head: 0,
+  tail: 0,
+  spans: [{ tape, from: 0, to: length, sound: 'tape' }],
+}
+await fetch(`${address}/api/documents/${id}`, {
+  method: 'PUT',
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(start),
+})
 
 /** Acts of which a browser was told that they are accepted. */
 const accepted = new Set<string>()
@@ -120,25 +133,43 @@ const kept = new Set(log.map((entry) => entry.id))
 const lost = [...accepted].filter((entry) => !kept.has(entry)).length
 
 // what each browser shows, by its own figures, and what the log comes to when it is played again
-const replayed = applyAll(actualityType, start, log.flatMap((entry) => entry.steps as ActualityStep[]))
+const replayed = applyAll(
+  actualityType,
+  start,
+  log.flatMap((entry) => entry.steps as ActualityStep[]),
+)
 const same = (a: unknown, b: unknown) => JSON.stringify(sorted(a)) === JSON.stringify(sorted(b))
 const documents: unknown[] = [replayed]
 for (const { page } of clients)
-  documents.push(await page.evaluate((piece) => (globalThis as unknown as { plainCutDocument: (id: string) => Promise<unknown> }).plainCutDocument(piece), id))
+  documents.push(
+    await page.evaluate(
+      (piece) => (globalThis as unknown as { plainCutDocument: (id: string) => Promise<unknown> }).plainCutDocument(piece),
+      id,
+    ),
+  )
 const diverged = documents.filter((document) => !same(document, stored.body)).length
 
 /** The same value with its keys in order: the database keeps them in its own. */
 function sorted(value: unknown): unknown {
   if (Array.isArray(value)) return value.map(sorted)
   if (typeof value !== 'object' || value === null) return value
-  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, one]) => [key, sorted(one)]))
+  return Object.fromEntries(
+    Object.entries(value)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([key, one]) => [key, sorted(one)]),
+  )
 }
 
 report({ measure: 'durable', name: 'durable.kills', value: kills, unit: 'kills' })
 report({ measure: 'durable', name: 'durable.accepted', value: accepted.size, unit: 'acts' })
 report({ measure: 'durable', name: 'durable.lost', value: lost, unit: 'acts' })
 report({ measure: 'durable', name: 'durable.diverged', value: diverged, unit: 'documents' })
-report({ measure: 'durable', name: 'durable.length', value: replayed.spans.reduce((sum, span) => sum + span.to - span.from, 0) / RATE, unit: 's' })
+report({
+  measure: 'durable',
+  name: 'durable.length',
+  value: replayed.spans.reduce((sum, span) => sum + span.to - span.from, 0) / RATE,
+  unit: 's',
+})
 
 for (const { context, profile } of clients) {
   await context.close()

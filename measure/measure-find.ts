@@ -18,7 +18,12 @@ const measure = 'find'
 const newsroom = await openNewsroom()
 const services = await servicesOf(newsroom)
 const next = random(8)
-const vocabulary = dictionaryWords().filter((word) => /^[a-z']{2,}$/.test(word)).map((word) => ({ word, order: next() })).sort((a, b) => a.order - b.order).slice(0, 30_000).map(({ word }) => word)
+const vocabulary = dictionaryWords()
+  .filter((word) => /^[a-z']{2,}$/.test(word))
+  .map((word) => ({ word, order: next() }))
+  .sort((a, b) => a.order - b.order)
+  .slice(0, 30_000)
+  .map(({ word }) => word)
 /** The rank of a word is as likely as one over it. */
 const drawn = () => vocabulary[Math.min(vocabulary.length - 1, Math.floor(vocabulary.length ** next()) - 1)]
 
@@ -32,12 +37,19 @@ for (let hour = 0; hour < HOURS; hour++) {
     at += milliseconds(400)
     return { text: drawn() + (i % 11 === 10 ? '.' : ''), from, to: from + milliseconds(350) }
   })
-  samples.push(words.slice(500, 502).map(({ text }) => text).join(' '))
+  samples.push(
+    words
+      .slice(500, 502)
+      .map(({ text }) => text)
+      .join(' '),
+  )
   await services.database.transaction((manager) => filePhrases(manager, id, transcriptOf(words)))
   await services.database.query(`update tape set state = 'ready' where id = $1`, [id])
 }
 await services.database.query('analyze')
-const [{ phrases, words }] = await services.database.query<{ phrases: number; words: number }[]>('select count(*)::int as phrases, sum(own)::int as words from phrase')
+const [{ phrases, words }] = await services.database.query<{ phrases: number; words: number }[]>(
+  'select count(*)::int as phrases, sum(own)::int as words from phrase',
+)
 report({ measure, name: 'find.words', value: words, unit: `words in ${phrases} phrases` })
 
 /** Half of a word's letters swapped about, as hands do. */

@@ -26,7 +26,9 @@ const newsroom = await openNewsroom()
 
 async function write(name: string, blocks: Iterable<Float32Array>, ...codec: string[]): Promise<string> {
   const path = join(folder, name)
-  const encoder = spawn('ffmpeg', ['-v', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', 'pipe:0', ...codec, path], { stdio: ['pipe', 'inherit', 'inherit'] })
+  const encoder = spawn('ffmpeg', ['-v', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', 'pipe:0', ...codec, path], {
+    stdio: ['pipe', 'inherit', 'inherit'],
+  })
   const ended = once(encoder, 'close')
   for (const block of blocks) if (!encoder.stdin!.write(new Uint8Array(block.buffer))) await once(encoder.stdin!, 'drain')
   encoder.stdin!.end()
@@ -45,7 +47,8 @@ function* music(length: Frames): Generator<Float32Array> {
       let sample = 0
       for (const [k, by] of [1, 1.5, 2, 2.52, 3, 4, 6, 8].entries()) sample += Math.sin(2 * Math.PI * root * by * t + k) / (1 + k / 3)
       const beat = (i % (RATE / 2)) / (RATE / 2)
-      sample += 2.5 * Math.exp(-beat * 14) * Math.sin(2 * Math.PI * 55 * beat) + 0.8 * (next() - 0.5) * Math.exp(-((i % (RATE / 8)) / RATE) * 30)
+      sample +=
+        2.5 * Math.exp(-beat * 14) * Math.sin(2 * Math.PI * 55 * beat) + 0.8 * (next() - 0.5) * Math.exp(-((i % (RATE / 8)) / RATE) * 30)
       block[i] = 0.93 * Math.tanh(0.9 * sample)
     }
     yield block
@@ -78,7 +81,15 @@ for (const [name, path] of Object.entries(files)) {
   const tape = await services.database.manager.findOneByOrFail(TapeEntity, { id })
   if (tape.state !== 'ready' || Math.abs(tape.frames - HOUR) > RATE) throw new Error(`${name} did not come in whole`)
   report({ measure: 'intake', name: `intake.${name}`, value: seconds, unit: 's' })
-  report({ measure: 'intake', name: `intake.${name}.vs`, value: seconds / peerValue, unit: 'of the peer’s wall time', peer: PEER, peerValue, ratio: seconds / peerValue })
+  report({
+    measure: 'intake',
+    name: `intake.${name}.vs`,
+    value: seconds / peerValue,
+    unit: 'of the peer’s wall time',
+    peer: PEER,
+    peerValue,
+    ratio: seconds / peerValue,
+  })
 }
 await services.database.query('delete from document')
 await closeServices(services)
@@ -86,11 +97,22 @@ await closeServices(services)
 const server = await newsroom.start()
 const UPLOADS = `${newsroom.address}/api/uploads`
 const begin = async (name: string, size: number): Promise<string> => {
-  const answer = await fetch(UPLOADS, { method: 'POST', headers: { 'Tus-Resumable': '1.0.0', 'Upload-Length': String(size), 'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}` } })
+  const answer = await fetch(UPLOADS, {
+    method: 'POST',
+    headers: {
+      'Tus-Resumable': '1.0.0',
+      'Upload-Length': String(size),
+      'Upload-Metadata': `filename ${Buffer.from(name).toString('base64')}`,
+    },
+  })
   return answer.headers.get('location')!.split('/').at(-1)!
 }
 const send = (id: string, offset: number, body: Uint8Array<ArrayBuffer>) =>
-  fetch(`${UPLOADS}/${id}`, { method: 'PATCH', headers: { 'Tus-Resumable': '1.0.0', 'Upload-Offset': String(offset), 'Content-Type': 'application/offset+octet-stream' }, body })
+  fetch(`${UPLOADS}/${id}`, {
+    method: 'PATCH',
+    headers: { 'Tus-Resumable': '1.0.0', 'Upload-Offset': String(offset), 'Content-Type': 'application/offset+octet-stream' },
+    body,
+  })
 
 // from the end of the first 8 MB to a waveform that is shown, and to sound
 {
@@ -142,7 +164,8 @@ const send = (id: string, offset: number, body: Uint8Array<ArrayBuffer>) =>
       }
     }
     let sum = 0
-    for (const [pid, size] of sizes) for (let at: number | undefined = pid; at; at = parents.get(at)) if (at === server.child.pid) sum += size
+    for (const [pid, size] of sizes)
+      for (let at: number | undefined = pid; at; at = parents.get(at)) if (at === server.child.pid) sum += size
     return sum / 1024
   }
   await new Promise((done) => setTimeout(done, 3000))
@@ -153,7 +176,7 @@ const send = (id: string, offset: number, body: Uint8Array<ArrayBuffer>) =>
   const id = await begin('two hours.wav', size)
   const source = openSync(path, 'r')
   const piece = new Uint8Array(32 << 20)
-  for (let at = 0; at < size; ) {
+  for (let at = 0; at < size;) {
     const got = readSync(source, piece, 0, piece.length, at)
     await send(id, at, piece.slice(0, got))
     at += got

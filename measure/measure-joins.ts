@@ -41,7 +41,9 @@ the woman at the ticket window, [who is my cousin,] remembers every winter witho
 they gave [um] a hundred pounds to the doctor and [and] his brother.
 everybody here [you know] spoke against it, and [um] nobody listened.
 she waited [she waited] for an hour, in the rain, [with her brother,] on the quay.
-`.trim().split('\n')
+`
+  .trim()
+  .split('\n')
 
 interface Target {
   first: number
@@ -77,18 +79,48 @@ function talk(voice: Voice, seed: number): Talk {
   return { voice: voice.flite, sound, words, targets }
 }
 
-const MICROPHONE: Microphone = { heard: [{ metres: 0, level: 0 }], decay: 0.4, wet: 0, noise: 55, hum: 0, phone: false, seed: 5, noiseSeed: 6 }
-const ROOMS: [string, Partial<Microphone>][] = [['clean', {}], ['room', { wet: 0.7, noise: 40 }], ['noise', { wet: 0.3, noise: 18 }]]
+const MICROPHONE: Microphone = {
+  heard: [{ metres: 0, level: 0 }],
+  decay: 0.4,
+  wet: 0,
+  noise: 55,
+  hum: 0,
+  phone: false,
+  seed: 5,
+  noiseSeed: 6,
+}
+const ROOMS: [string, Partial<Microphone>][] = [
+  ['clean', {}],
+  ['room', { wet: 0.7, noise: 40 }],
+  ['noise', { wet: 0.3, noise: 18 }],
+]
 
-const facts = (sound: Float32Array): TapeFacts => ({ id: 'tape', frames: sound.length, sides: [{ name: '', channels: [0] }], tone: { sound: 'tape', quiet: [] } })
-const read = (sound: Float32Array) => (_: string, __: number, from: Frames, to: Frames) => Float32Array.from({ length: to - from }, (_, i) => sound[from + i] ?? 0)
+const facts = (sound: Float32Array): TapeFacts => ({
+  id: 'tape',
+  frames: sound.length,
+  sides: [{ name: '', channels: [0] }],
+  tone: { sound: 'tape', quiet: [] },
+})
+const read = (sound: Float32Array) => (_: string, __: number, from: Frames, to: Frames) =>
+  Float32Array.from({ length: to - from }, (_, i) => sound[from + i] ?? 0)
 
 /** Two stretches of tape, joined as the application renders them; the join lies at `at`. */
-function rendered(sound: Float32Array, x: Frames, y: Frames, join: { fade: Frames; shape: 'power' | 'gain' }): { out: Float32Array; at: Frames } {
+function rendered(
+  sound: Float32Array,
+  x: Frames,
+  y: Frames,
+  join: { fade: Frames; shape: 'power' | 'gain' },
+): { out: Float32Array; at: Frames } {
   const beside = Math.min(toFrames(0.5), x, sound.length - y)
-  const spans: Span[] = [{ tape: 'tape', from: x - beside, to: x, sound: 'tape' }, { tape: 'tape', from: y, to: y + beside, sound: 'tape', join: { ...join, origin: 'hand', heard: false } }]
+  const spans: Span[] = [
+    { tape: 'tape', from: x - beside, to: x, sound: 'tape' },
+    { tape: 'tape', from: y, to: y + beside, sound: 'tape', join: { ...join, origin: 'hand', heard: false } },
+  ]
   const out = [new Float32Array(2 * beside)]
-  renderer(planOf(spans, () => facts(sound)), read(sound)).pull(0, out)
+  renderer(
+    planOf(spans, () => facts(sound)),
+    read(sound),
+  ).pull(0, out)
   return { out: out[0], at: beside }
 }
 
@@ -123,7 +155,12 @@ function cepstrum(sound: Float32Array, from: Frames): number[] {
     if (low + 1 >= 0 && low + 1 < MELS) bands[low + 1] += power * (place - low)
   }
   const logs = bands.map(Math.log)
-  return Array.from({ length: 13 }, (_, k) => logs.reduce((sum, value, i) => sum + value * Math.cos((Math.PI * k * (i + 0.5)) / MELS), 0) * (k ? Math.sqrt(2 / MELS) : Math.sqrt(1 / MELS)))
+  return Array.from(
+    { length: 13 },
+    (_, k) =>
+      logs.reduce((sum, value, i) => sum + value * Math.cos((Math.PI * k * (i + 0.5)) / MELS), 0) *
+      (k ? Math.sqrt(2 / MELS) : Math.sqrt(1 / MELS)),
+  )
 }
 const CLEAR = milliseconds(4)
 /** How much changes across a place: the distance of the cepstra before and after it. */
@@ -159,7 +196,14 @@ class Tally {
   stepped = 0
   changes: number[] = []
 
-  add(sound: Float32Array, x: Frames, y: Frames, join: { fade: Frames; shape: 'power' | 'gain' }, kept: { before: Word; after: Word }, gone: { from: Frames; to: Frames }): void {
+  add(
+    sound: Float32Array,
+    x: Frames,
+    y: Frames,
+    join: { fade: Frames; shape: 'power' | 'gain' },
+    kept: { before: Word; after: Word },
+    gone: { from: Frames; to: Frames },
+  ): void {
     const join_ = rendered(sound, x, y, join)
     this.cuts++
     if (Math.max(kept.before.to - x, y - kept.after.from) > milliseconds(10)) this.clipped++
@@ -187,10 +231,14 @@ function joins(): void {
           const { from, to } = soundAround({ tape: 'tape', asked, low: 0, high: sound.length }, sound.length)
           return { words, sound: sound.subarray(from, to), start: from }
         }
-        const order = (from: Frames, to: Frames): CutOrder => ({ left: { tape: 'tape', asked: from, low: 0, high: sound.length }, right: { tape: 'tape', asked: to, low: 0, high: sound.length } })
+        const order = (from: Frames, to: Frames): CutOrder => ({
+          left: { tape: 'tape', asked: from, low: 0, high: sound.length },
+          right: { tape: 'tape', asked: to, low: 0, high: sound.length },
+        })
         words.forEach((word, i) => {
           const after = words[i + 1]
-          if (after && Math.abs(after.from - word.to) < milliseconds(60)) natural.push(change(sound, Math.round((word.to + after.from) / 2)))
+          if (after && Math.abs(after.from - word.to) < milliseconds(60))
+            natural.push(change(sound, Math.round((word.to + after.from) / 2)))
         })
         for (const { first, last } of targets) {
           const gone = { from: words[first].from, to: words[last].to }
@@ -200,7 +248,12 @@ function joins(): void {
           ours.add(sound, placed.left, placed.right, placed.join, kept, gone)
           plain.add(sound, asked.from, asked.to, { fade: milliseconds(5), shape: 'power' }, kept, gone)
           guesses.push(placed.heard)
-          jumps.push(change(rendered(sound, placed.left, placed.right, placed.join).out, Math.min(toFrames(0.5), placed.left, sound.length - placed.right)))
+          jumps.push(
+            change(
+              rendered(sound, placed.left, placed.right, placed.join).out,
+              Math.min(toFrames(0.5), placed.left, sound.length - placed.right),
+            ),
+          )
         }
         // and at places that nobody would choose
         for (let i = 0; i < 20; i++) {
@@ -214,13 +267,19 @@ function joins(): void {
 
   const mean = (list: readonly number[]) => list.reduce((sum, value) => sum + value, 0) / list.length
   const peer = 'edges as given, 5 ms crossfade'
-  const both = (name: string, figure: (tally: Tally) => number, unit: string) => report({ measure, name, value: figure(ours), unit, peer, peerValue: figure(plain) })
+  const both = (name: string, figure: (tally: Tally) => number, unit: string) =>
+    report({ measure, name, value: figure(ours), unit, peer, peerValue: figure(plain) })
   report({ measure, name: 'joins.cuts', value: ours.cuts, unit: `cuts, ${UNIT}` })
   both('joins.clipped', (tally) => tally.clipped / tally.cuts, 'share that lose more than 10 ms of a kept word')
   both('joins.left', (tally) => tally.left / tally.cuts, 'share that leave more than 20 ms of what went')
   both('joins.step', (tally) => tally.stepped, 'joins with a step')
   both('joins.spectral', (tally) => mean(tally.changes) / mean(natural), 'of the change where words meet')
-  report({ measure, name: 'joins.predicted', value: rankCorrelation(guesses, jumps), unit: `rank correlation over ${guesses.length} joins` })
+  report({
+    measure,
+    name: 'joins.predicted',
+    value: rankCorrelation(guesses, jumps),
+    unit: `rank correlation over ${guesses.length} joins`,
+  })
 }
 
 const CUTS = 60

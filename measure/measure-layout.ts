@@ -10,13 +10,26 @@ import { openNewsroom } from './newsroom'
 
 const only = process.argv[3] ?? ''
 const newsroom = await openNewsroom()
-const server = await serve({ PORT: String(newsroom.port), PLAIN_CUT_DATA: newsroom.data, PLAIN_CUT_DATABASE: newsroom.cluster.url, PLAIN_CUT_RECOGNISE: 'asked' })
-const browser = await chromium.launch({ ...CHROMIUM, args: [...CHROMIUM.args, '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'] })
+const server = await serve({
+  PORT: String(newsroom.port),
+  PLAIN_CUT_DATA: newsroom.data,
+  PLAIN_CUT_DATABASE: newsroom.cluster.url,
+  PLAIN_CUT_RECOGNISE: 'asked',
+})
+const browser = await chromium.launch({
+  ...CHROMIUM,
+  args: [...CHROMIUM.args, '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'],
+})
 const faults = await everyFault(browser, newsroom.address, ['day', 'night'], only, (state, found) => {
   for (const { size, theme, what } of found) if (theme === 'day') console.error(`${state}, ${size}: ${what}`)
 })
 const states = STATES.filter(({ name }) => name.includes(only)).length
-report({ measure: 'layout', name: 'layout.clipped', value: faults.length, unit: `faults in ${states} states at ${SIZES.length} sizes in two themes` })
+report({
+  measure: 'layout',
+  name: 'layout.clipped',
+  value: faults.length,
+  unit: `faults in ${states} states at ${SIZES.length} sizes in two themes`,
+})
 await browser.close()
 await server.stop()
 await newsroom.close()

@@ -21,13 +21,22 @@ const { database } = services
 
 const tapes = Array.from({ length: TAPES }, () => crypto.randomUUID())
 const begin = (id: string, i: number) =>
-  beginTape(services, id, `tape-${i}.wav`, 0, { name: `${pick(['Quay', 'Harbour', 'Council', 'Ferry', 'Fish hall'])} ${i}`, speaker: pick(['Piet Aldous', 'Maren Ferris', 'Tamsin Roe', '']), day: `2026-${String(1 + (i % 11)).padStart(2, '0')}-${String(1 + (i % 28)).padStart(2, '0')}`, tags: [pick(['quay', 'crew', 'council']), pick(['night', 'day'])] })
+  beginTape(services, id, `tape-${i}.wav`, 0, {
+    name: `${pick(['Quay', 'Harbour', 'Council', 'Ferry', 'Fish hall'])} ${i}`,
+    speaker: pick(['Piet Aldous', 'Maren Ferris', 'Tamsin Roe', '']),
+    day: `2026-${String(1 + (i % 11)).padStart(2, '0')}-${String(1 + (i % 28)).padStart(2, '0')}`,
+    tags: [pick(['quay', 'crew', 'council']), pick(['night', 'day'])],
+  })
 // many at once, so that the disk is waited for once for all of them
 const AT_ONCE = 50
 for (let i = 0; i < TAPES; i += AT_ONCE) await Promise.all(tapes.slice(i, i + AT_ONCE).map((id, n) => begin(id, i + n)))
 await database.query(`update tape set state = 'ready', progress = 1, complete = true, channels = 1, frames = 48000 * 600, disk = 1000000`)
 
-const put = (rows: { id: string; kind: string; body: object }[]) => database.query(`insert into document (id, kind, revision, aside, body) select (row ->> 'id')::uuid, row ->> 'kind', 0, false, row -> 'body' from jsonb_array_elements($1::jsonb) as row`, [JSON.stringify(rows)])
+const put = (rows: { id: string; kind: string; body: object }[]) =>
+  database.query(
+    `insert into document (id, kind, revision, aside, body) select (row ->> 'id')::uuid, row ->> 'kind', 0, false, row -> 'body' from jsonb_array_elements($1::jsonb) as row`,
+    [JSON.stringify(rows)],
+  )
 const stories = Array.from({ length: STORIES }, () => crypto.randomUUID())
 const pieces = Array.from({ length: PIECES }, (_, i) => {
   const tape = pick(tapes)
@@ -37,14 +46,54 @@ const pieces = Array.from({ length: PIECES }, (_, i) => {
     at += toFrames(2 + Math.floor(next() * 6))
     return { tape, from, to: at - toFrames(1), sound: 'tape', join: { fade: 384, shape: 'power', origin: 'hand', heard: true } }
   })
-  return { id: crypto.randomUUID(), kind: 'actuality', body: { kind: 'actuality', slug: `Piece ${i}`, speaker: 'Piet Aldous', role: '', story: stories[i % STORIES], spans, head: 9600, tail: 9600 } }
+  return {
+    id: crypto.randomUUID(),
+    kind: 'actuality',
+    body: {
+      kind: 'actuality',
+      slug: `Piece ${i}`,
+      speaker: 'Piet Aldous',
+      role: '',
+      story: stories[i % STORIES],
+      spans,
+      head: 9600,
+      tail: 9600,
+    },
+  }
 })
 await put(pieces)
-await put(stories.map((id, i) => {
-  const block = (fields: Partial<Block>, order: number): Block => ({ id: crypto.randomUUID(), kind: 'copy', order: `a${order}`, aside: false, text: '', reader: 'Tamsin Roe', pace: 170, piece: null, ...fields })
-  const blocks = pieces.filter((_, p) => p % STORIES === i).flatMap(({ id: piece }, n) => [block({ text: 'The last boat to Brackle left at midnight for forty years. Since Monday it does not leave at all.' }, 2 * n), block({ kind: 'actuality', piece }, 2 * n + 1)])
-  return { id, kind: 'story', body: { kind: 'story', records: { story: { id: 'story', kind: 'story', slug: `Story ${i}`, airs: '', slot: toFrames(210), client: '', soc: '' }, ...Object.fromEntries(blocks.map((one) => [one.id, one])) } } }
-}))
+await put(
+  stories.map((id, i) => {
+    const block = (fields: Partial<Block>, order: number): Block => ({
+      id: crypto.randomUUID(),
+      kind: 'copy',
+      order: `a${order}`,
+      aside: false,
+      text: '',
+      reader: 'Tamsin Roe',
+      pace: 170,
+      piece: null,
+      ...fields,
+    })
+    const blocks = pieces
+      .filter((_, p) => p % STORIES === i)
+      .flatMap(({ id: piece }, n) => [
+        block({ text: 'The last boat to Brackle left at midnight for forty years. Since Monday it does not leave at all.' }, 2 * n),
+        block({ kind: 'actuality', piece }, 2 * n + 1),
+      ])
+    return {
+      id,
+      kind: 'story',
+      body: {
+        kind: 'story',
+        records: {
+          story: { id: 'story', kind: 'story', slug: `Story ${i}`, airs: '', slot: toFrames(210), client: '', soc: '' },
+          ...Object.fromEntries(blocks.map((one) => [one.id, one])),
+        },
+      },
+    }
+  }),
+)
 await database.query('analyze')
 await closeServices(services)
 
@@ -61,8 +110,25 @@ async function timed(ask: (i: number) => Promise<unknown>): Promise<number> {
   return times.sort((a, b) => a - b)[RUNS - 2]
 }
 const get = async <T>(path: string): Promise<T> => (await fetch(`${newsroom.address}/api${path}`)).json() as Promise<T>
-const anything: PageOrder['filter'] = { text: '', state: '', tag: '', speaker: '', story: null, from: '', to: '', shortest: null, longest: null }
-const page = async (order: PageOrder) => (await fetch(`${newsroom.address}/api/library/page`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(order) })).json() as Promise<LibraryPage>
+const anything: PageOrder['filter'] = {
+  text: '',
+  state: '',
+  tag: '',
+  speaker: '',
+  story: null,
+  from: '',
+  to: '',
+  shortest: null,
+  longest: null,
+}
+const page = async (order: PageOrder) =>
+  (
+    await fetch(`${newsroom.address}/api/library/page`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(order),
+    })
+  ).json() as Promise<LibraryPage>
 const ORDERS: PageOrder[] = [
   { filter: anything, order: 'day', descending: true, from: 0, count: 100 },
   { filter: { ...anything, text: 'ferry 49' }, order: 'name', descending: false, from: 0, count: 100 },
@@ -72,11 +138,26 @@ const ORDERS: PageOrder[] = [
 ]
 const pages: number[] = []
 for (const order of ORDERS) pages.push(await timed(() => page(order)))
-report({ measure: 'library', name: 'library.page', value: Math.max(...pages), unit: `ms, the slowest kind of ${ORDERS.length}, of ${TAPES} tapes` })
-report({ measure: 'library', name: 'library.tape', value: await timed((i) => get(`/tapes/${tapes[i * 100]}`)), unit: `ms, slowest but one of ${RUNS}` })
+report({
+  measure: 'library',
+  name: 'library.page',
+  value: Math.max(...pages),
+  unit: `ms, the slowest kind of ${ORDERS.length}, of ${TAPES} tapes`,
+})
+report({
+  measure: 'library',
+  name: 'library.tape',
+  value: await timed((i) => get(`/tapes/${tapes[i * 100]}`)),
+  unit: `ms, slowest but one of ${RUNS}`,
+})
 const desk = await get<Desk>('/desk')
 if (desk.stories.length !== STORIES || desk.stories.some(({ trt }) => trt <= 0)) throw new Error('the Desk does not list what is there')
-report({ measure: 'library', name: 'library.desk', value: await timed(() => get('/desk')), unit: `ms for ${STORIES} stories, slowest but one of ${RUNS}` })
+report({
+  measure: 'library',
+  name: 'library.desk',
+  value: await timed(() => get('/desk')),
+  unit: `ms for ${STORIES} stories, slowest but one of ${RUNS}`,
+})
 
 const browser = await launch()
 const [opens, finds]: number[][] = [[], []]

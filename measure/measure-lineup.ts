@@ -59,24 +59,45 @@ const pairs = await inLanes<PairResult>(many(PAIRS, 'together'))
 const others = await inLanes<PairResult>(many(PAIRS, 'apart'))
 for (const lane of lanes) lane.kill()
 
-for (const { about, refused, off } of pairs) console.log(`// ${about}${refused ? `: refused: ${refused}` : `, off by ${off.map((ms) => ms.toFixed(2)).join(' ')} ms`}`)
+for (const { about, refused, off } of pairs)
+  console.log(`// ${about}${refused ? `: refused: ${refused}` : `, off by ${off.map((ms) => ms.toFixed(2)).join(' ')} ms`}`)
 for (const { about, refused } of others) console.log(`// ${about}: ${refused || 'taken'}`)
 
 const began = performance.now()
 let fits: Fit[] = []
-await runThread<CompareReport>('compare', { tapes: tapes.map((id, i) => ({ id, channels: 1, frames: frames[i], sides: 1 })), media, looks: store.making('looks') }, (said) => {
-  if ('fits' in said) fits = said.fits
-})
+await runThread<CompareReport>(
+  'compare',
+  { tapes: tapes.map((id, i) => ({ id, channels: 1, frames: frames[i], sides: 1 })), media, looks: store.making('looks') },
+  (said) => {
+    if ('fits' in said) fits = said.fits
+  },
+)
 const compared = performance.now()
-const channels = fits.map(({ tape, offset, drift }, i): JoinedChannel[] => [{ tape, channel: 0, offset, drift, frames: frames[i], mixed: false }])
-await runThread<JoinReport>('join', { channels, media, path: store.making('joined'), description: '', at: '2026-01-01T00:00:00Z' }, () => undefined)
+const channels = fits.map(({ tape, offset, drift }, i): JoinedChannel[] => [
+  { tape, channel: 0, offset, drift, frames: frames[i], mixed: false },
+])
+await runThread<JoinReport>(
+  'join',
+  { channels, media, path: store.making('joined'), description: '', at: '2026-01-01T00:00:00Z' },
+  () => undefined,
+)
 const joined = performance.now()
 
 const off = pairs.flatMap((pair) => pair.off)
 const hourOff = fits.flatMap((fit, i) => (fit.belongs ? offAt(frames[i], fit, lies(i)) : [Infinity]))
 const sound = 'synthetic voices'
-report({ measure: 'lineup', name: 'lineup.right', value: pairs.filter((pair) => !pair.refused && Math.max(...pair.off) < 50).length, unit: `of ${PAIRS} pairs, ${sound}` })
-report({ measure: 'lineup', name: 'lineup.refused', value: others.filter(({ refused }) => refused).length, unit: `of ${PAIRS} pairs that do not belong together` })
+report({
+  measure: 'lineup',
+  name: 'lineup.right',
+  value: pairs.filter((pair) => !pair.refused && Math.max(...pair.off) < 50).length,
+  unit: `of ${PAIRS} pairs, ${sound}`,
+})
+report({
+  measure: 'lineup',
+  name: 'lineup.refused',
+  value: others.filter(({ refused }) => refused).length,
+  unit: `of ${PAIRS} pairs that do not belong together`,
+})
 report({ measure: 'lineup', name: 'lineup.error', value: percentile(off, 0.95), unit: 'ms, 95th percentile over five places a pair' })
 report({ measure: 'lineup', name: 'lineup.error.most', value: Math.max(...off), unit: 'ms' })
 report({ measure: 'lineup', name: 'lineup.hours.error', value: Math.max(...hourOff), unit: 'ms, the most, three recordings of an hour' })

@@ -38,7 +38,20 @@ const since = (id: string, revision: number) => ask<LoggedEntry[]>(`/documents/$
 const memory = (): number => Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${server.child.pid}/status`, 'utf8'))![1]) / 1024
 
 const ids = Array.from({ length: PIECES }, () => crypto.randomUUID())
-for (const id of ids) await ask(`/documents/${id}`, { method: 'PUT', body: JSON.stringify({ kind: 'actuality', slug: 'Cut by twenty', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape, from: 0, to: length, sound: 'tape' }] } satisfies Actuality) })
+for (const id of ids)
+  await ask(`/documents/${id}`, {
+    method: 'PUT',
+    body: JSON.stringify({
+      kind: 'actuality',
+      slug: 'Cut by twenty',
+      speaker: '',
+      role: '',
+      story: null,
+      head: 0,
+      tail: 0,
+      spans: [{ tape, from: 0, to: length, sound: 'tape' }],
+    } satisfies Actuality),
+  })
 
 type Copy = { body: Actuality; revision: number }
 const accepted = new Map<string, string>()
@@ -107,7 +120,12 @@ for (const id of ids) {
 }
 for (const [entry, id] of accepted) if (!logs.get(id)!.has(entry)) lost++
 await wait(AFTER * 1000)
-report({ measure: 'load', name: 'load.acts', value: accepted.size, unit: `acts accepted of ${WRITERS} writers in ${SECONDS} s, ${refused} refused` })
+report({
+  measure: 'load',
+  name: 'load.acts',
+  value: accepted.size,
+  unit: `acts accepted of ${WRITERS} writers in ${SECONDS} s, ${refused} refused`,
+})
 report({ measure: 'load', name: 'load.lost', value: lost, unit: 'accepted acts that are in no log' })
 report({ measure: 'load', name: 'load.diverged', value: diverged, unit: 'copies that differ from the server’s' })
 report({ measure: 'load', name: 'load.top', value: Math.round(top - before), unit: 'MB over the start, at the end of the load' })
@@ -119,5 +137,9 @@ await newsroom.close()
 function sorted(value: unknown): unknown {
   if (Array.isArray(value)) return value.map(sorted)
   if (value === null || typeof value !== 'object') return value
-  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, inner]) => [key, sorted(inner)]))
+  return Object.fromEntries(
+    Object.entries(value)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([key, inner]) => [key, sorted(inner)]),
+  )
 }

@@ -17,7 +17,8 @@ function tone(stretches: readonly Stretch[], frequency = 1000, phase = 0, fade =
   let at = 0
   for (const [seconds, level] of stretches) {
     const height = 10 ** (level / 20)
-    for (const end = at + Math.round(seconds * RATE); at < end; at++) out[at] = height * Math.sin((2 * Math.PI * frequency * at) / RATE + phase)
+    for (const end = at + Math.round(seconds * RATE); at < end; at++)
+      out[at] = height * Math.sin((2 * Math.PI * frequency * at) / RATE + phase)
   }
   for (let i = 0; i < fade; i++) {
     out[i] *= i / fade
@@ -45,27 +46,86 @@ const stereo = (stretches: readonly Stretch[]) => {
 const integrated: [Stretch[], number][] = [
   [[[20, -23]], -23],
   [[[20, -33]], -33],
-  [[[10, -36], [60, -23], [10, -36]], -23],
-  [[[10, -72], [10, -36], [60, -23], [10, -36], [10, -72]], -23],
-  [[[20, -26], [20.1, -20], [20, -26]], -23],
+  [
+    [
+      [10, -36],
+      [60, -23],
+      [10, -36],
+    ],
+    -23,
+  ],
+  [
+    [
+      [10, -72],
+      [10, -36],
+      [60, -23],
+      [10, -36],
+      [10, -72],
+    ],
+    -23,
+  ],
+  [
+    [
+      [20, -26],
+      [20.1, -20],
+      [20, -26],
+    ],
+    -23,
+  ],
   [[[30, -14]], -14],
   // into silence: 47 whole blocks, and three that hold three, two and one quarter of the tone
-  [[[5, -23], [30, -120]], -23 + 10 * Math.log10(48.5 / 50)],
+  [
+    [
+      [5, -23],
+      [30, -120],
+    ],
+    -23 + 10 * Math.log10(48.5 / 50),
+  ],
 ]
 let worst = 0
 for (const [stretches, wanted] of integrated) worst = Math.max(worst, Math.abs(loudnessOf(stereo(stretches)).integrated - wanted))
 // five channels, as the standard weighs them, and one alone
-const five = powersOf([-28, -28, -24, -30, -30].map((level) => tone([[20, level]])), [1, 1, 1, 1.41, 1.41])
+const five = powersOf(
+  [-28, -28, -24, -30, -30].map((level) => tone([[20, level]])),
+  [1, 1, 1, 1.41, 1.41],
+)
 worst = Math.max(worst, Math.abs(loudnessOf(five).integrated - -23))
 const one = powersOf([tone([[20, -20]])])
 worst = Math.max(worst, Math.abs(loudnessOf(one).integrated - -23.01))
 report({ measure: 'loudness', name: 'loudness.integrated', value: worst, unit: 'LU, largest error' })
 
 const ranges: [Stretch[], number][] = [
-  [[[20, -20], [20, -30]], 10],
-  [[[20, -20], [20, -15]], 5],
-  [[[20, -40], [20, -20]], 20],
-  [[[20, -50], [20, -35], [20, -20], [20, -35], [20, -50]], 15],
+  [
+    [
+      [20, -20],
+      [20, -30],
+    ],
+    10,
+  ],
+  [
+    [
+      [20, -20],
+      [20, -15],
+    ],
+    5,
+  ],
+  [
+    [
+      [20, -40],
+      [20, -20],
+    ],
+    20,
+  ],
+  [
+    [
+      [20, -50],
+      [20, -35],
+      [20, -20],
+      [20, -35],
+      [20, -50],
+    ],
+    15,
+  ],
 ]
 worst = 0
 for (const [stretches, wanted] of ranges) worst = Math.max(worst, Math.abs(loudnessOf(stereo(stretches)).range - wanted))

@@ -17,8 +17,14 @@ import { VOICES } from './spoken'
 requirePackages('flite')
 const measure = 'patch'
 
-const TARGETS = 'harbour captain council island passengers mother engine letter weather winter timetable company seven fishermen window evening brother ticket doctor morning'.split(' ')
-const OTHERS = 'and they would be on the quay with us before anybody in this boat had a light when nobody came across for her or asked about it again'.split(' ')
+const TARGETS =
+  'harbour captain council island passengers mother engine letter weather winter timetable company seven fishermen window evening brother ticket doctor morning'.split(
+    ' ',
+  )
+const OTHERS =
+  'and they would be on the quay with us before anybody in this boat had a light when nobody came across for her or asked about it again'.split(
+    ' ',
+  )
 const OTHER_VOICE: Voice[] = [VOICES[1], VOICES[2], VOICES[0], VOICES[1], VOICES[2]]
 const OWN_VOICE: Voice[] = [VOICES[0], VOICES[1], VOICES[2], { ...VOICES[0], pitch: 0.95 }, { ...VOICES[1], pitch: 1.06 }]
 
@@ -40,21 +46,39 @@ function shuffled<T>(list: readonly T[], next: () => number): T[] {
 function talk(own: Voice, other: Voice, seed: number): Talk {
   const next = random(seed)
   const filler = (count: number) => Array.from({ length: count }, () => OTHERS[Math.floor(next() * OTHERS.length)])
-  const pairs = (list: readonly string[]) => Array.from({ length: list.length / 2 }, (_, i) => [...filler(2), list[2 * i], ...filler(2), list[2 * i + 1], ...filler(1)].join(' '))
+  const pairs = (list: readonly string[]) =>
+    Array.from({ length: list.length / 2 }, (_, i) => [...filler(2), list[2 * i], ...filler(2), list[2 * i + 1], ...filler(1)].join(' '))
   const said = [...shuffled(TARGETS, next), ...shuffled(TARGETS, next)]
-  const sentences = shuffled([...pairs(said).map((text) => ({ voice: own, name: 'own', text })), ...pairs(shuffled(TARGETS, next)).map((text) => ({ voice: other, name: 'other', text }))], next)
+  const sentences = shuffled(
+    [
+      ...pairs(said).map((text) => ({ voice: own, name: 'own', text })),
+      ...pairs(shuffled(TARGETS, next)).map((text) => ({ voice: other, name: 'other', text })),
+    ],
+    next,
+  )
   const parts: { samples: Float32Array; at: Frames }[] = []
   const words: Word[] = []
   let at = toFrames(0.6)
   for (const { voice, name, text } of sentences) {
     const spoken = speak(voice, `${text}.`)
-    words.push(...spoken.words.map((word): Word => ({ text: word.text, from: at + word.from, to: at + word.to, speaker: name, checked: true })))
+    words.push(
+      ...spoken.words.map((word): Word => ({ text: word.text, from: at + word.from, to: at + word.to, speaker: name, checked: true })),
+    )
     parts.push({ samples: spoken.samples, at })
     at += spoken.samples.length + toFrames(0.25 + 0.5 * next())
   }
   const clean = new Float32Array(at)
   for (const part of parts) clean.set(part.samples, part.at)
-  const sound = heardBy([clean], { heard: [{ metres: 0, level: 0 }], decay: 0.4, wet: 0.3, noise: 38, hum: 0, phone: false, seed, noiseSeed: seed + 1 })
+  const sound = heardBy([clean], {
+    heard: [{ metres: 0, level: 0 }],
+    decay: 0.4,
+    wet: 0.3,
+    noise: 38,
+    hum: 0,
+    phone: false,
+    seed,
+    noiseSeed: seed + 1,
+  })
   return { sound, words }
 }
 
@@ -70,7 +94,7 @@ const SPOILERS: Record<string, (sound: Float32Array, next: () => number) => void
     const loud = 4 * rms(sound)
     let low = 0
     for (let i = 0; i < sound.length; i++) {
-      low += 0.25 * ((next() * 2 - 1) - low)
+      low += 0.25 * (next() * 2 - 1 - low)
       sound[i] += loud * 2 * low * Math.sin((Math.PI * (i + 0.5)) / sound.length)
     }
   },
@@ -100,7 +124,8 @@ for (const [t, own] of OWN_VOICE.entries()) {
     const spot: Stretch = { from: bad.from - toFrames(0.01 * next()), to: bad.to + toFrames(0.01 * next()) }
     const looks = looksOf(sound)
     const soundOf = ({ from: a, to: b }: Stretch) => ({ sound: sound.subarray(a, Math.min(b, sound.length)), start: a })
-    const found = (known: readonly Word[]): number => twins(spot, known, looks, soundOf, () => true, 12).findIndex(({ laid }) => laid.from < twin.to && laid.to > twin.from)
+    const found = (known: readonly Word[]): number =>
+      twins(spot, known, looks, soundOf, () => true, 12).findIndex(({ laid }) => laid.from < twin.to && laid.to > twin.from)
     const began = performance.now()
     const byWords = found(words)
     times.push(performance.now() - began)
@@ -108,7 +133,10 @@ for (const [t, own] of OWN_VOICE.entries()) {
     tally.all++
     if (byWords >= 0 && byWords < 3) tally.words++
     if (bySound >= 0 && bySound < 3) tally.sound++
-    else missed.push(`${target} (${kind}, ${Math.round((100 * covered) / length)} %): ${bySound < 0 ? 'not found' : `as number ${bySound + 1}`}`)
+    else
+      missed.push(
+        `${target} (${kind}, ${Math.round((100 * covered) / length)} %): ${bySound < 0 ? 'not found' : `as number ${bySound + 1}`}`,
+      )
   }
 }
 /** The same talks over and over: how long it takes hangs on how much there is. */
@@ -144,5 +172,15 @@ report({ measure, name: 'patch.words', value: tally.words, unit: `${unit}, with 
 report({ measure, name: 'patch.sound', value: tally.sound, unit: `${unit}, without one` })
 report({ measure, name: 'patch.find.p95', value: percentile(times, 0.95), unit: 'ms for a tape of some two minutes, its looks known' })
 report({ measure, name: 'patch.hour.looks', value: looked / 1000, unit: 's for the looks of an hour, made once for each tape' })
-report({ measure, name: 'patch.hour.words', value: percentile(seeking(hour.words, 'words'), 0.5), unit: 'ms to find by words on an hour, its looks known, the median of 20 words' })
-report({ measure, name: 'patch.hour.sound', value: percentile(seeking([], 'sound'), 0.5), unit: 'ms by sound alone, which is asked for after it' })
+report({
+  measure,
+  name: 'patch.hour.words',
+  value: percentile(seeking(hour.words, 'words'), 0.5),
+  unit: 'ms to find by words on an hour, its looks known, the median of 20 words',
+})
+report({
+  measure,
+  name: 'patch.hour.sound',
+  value: percentile(seeking([], 'sound'), 0.5),
+  unit: 'ms by sound alone, which is asked for after it',
+})

@@ -30,7 +30,15 @@ const own = fromOutside()
 if (own) {
   const { seconds, heard } = await words('from outside', own.sound)
   report({ measure, name: 'recognise.realtime', value: seconds / (own.sound.length / RATE), unit: 's/s' })
-  report({ measure, name: 'recognise.wrong', value: wordError(own.truth.map(({ text }) => bare(text)), heard), unit: 'of the words' })
+  report({
+    measure,
+    name: 'recognise.wrong',
+    value: wordError(
+      own.truth.map(({ text }) => bare(text)),
+      heard,
+    ),
+    unit: 'of the words',
+  })
 } else {
   let took = 0
   let length = 0
@@ -39,15 +47,42 @@ if (own) {
     const { seconds, heard } = await words(`recognise ${voice.flite}`, sound)
     took += seconds
     length += sound.length / RATE
-    report({ measure, name: `recognise.wrong.${voice.flite}.synthetic`, value: wordError(truth.map(({ text }) => bare(text)), heard), unit: 'of the words' })
+    report({
+      measure,
+      name: `recognise.wrong.${voice.flite}.synthetic`,
+      value: wordError(
+        truth.map(({ text }) => bare(text)),
+        heard,
+      ),
+      unit: 'of the words',
+    })
   }
   report({ measure, name: 'recognise.realtime', value: took / length, unit: 's/s' })
   const demo = join(import.meta.dirname, '..', 'demo')
-  for (const [file, truth] of [['tape-043.mp3', 'deckhand'], ['voice-tracks.flac', 'tracks'], ['call-council-2.flac', 'officer']] as const) {
-    const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', join(demo, 'tapes', file), '-ac', '1', '-ar', String(RATE), '-af', 'volume=0.99', '-f', 'f32le', 'pipe:1'], { maxBuffer: 2 ** 31 - 1 })
+  for (const [file, truth] of [
+    ['tape-043.mp3', 'deckhand'],
+    ['voice-tracks.flac', 'tracks'],
+    ['call-council-2.flac', 'officer'],
+  ] as const) {
+    const { stdout } = spawnSync(
+      'ffmpeg',
+      ['-v', 'error', '-i', join(demo, 'tapes', file), '-ac', '1', '-ar', String(RATE), '-af', 'volume=0.99', '-f', 'f32le', 'pipe:1'],
+      { maxBuffer: 2 ** 31 - 1 },
+    )
     const list = JSON.parse(readFileSync(join(demo, 'truth', `${truth}.json`), 'utf8')) as { text: string; what?: string }[]
-    const { heard } = await words(`demo ${truth}`, new Float32Array(stdout.buffer.slice(stdout.byteOffset, stdout.byteOffset + (stdout.length & ~3))))
-    report({ measure, name: `recognise.wrong.demo.${truth}.synthetic`, value: wordError(list.filter(({ what }) => what !== 'pause' && what !== 'noise').map(({ text }) => bare(text)), heard), unit: 'of the words' })
+    const { heard } = await words(
+      `demo ${truth}`,
+      new Float32Array(stdout.buffer.slice(stdout.byteOffset, stdout.byteOffset + (stdout.length & ~3))),
+    )
+    report({
+      measure,
+      name: `recognise.wrong.demo.${truth}.synthetic`,
+      value: wordError(
+        list.filter(({ what }) => what !== 'pause' && what !== 'noise').map(({ text }) => bare(text)),
+        heard,
+      ),
+      unit: 'of the words',
+    })
   }
 }
 await closeServices(services)

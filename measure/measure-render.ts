@@ -31,7 +31,18 @@ const tapeWav = join(folder, 'tape.wav')
   spawnSync('ffmpeg', ['-v', 'error', '-y', '-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', tape, '-c:a', 'pcm_s24le', tapeWav])
 }
 
-const facts: TapeFacts = { id: 'tape', frames: tapeLength, sides: [{ name: '', channels: [0] }], tone: { sound: 'tape', quiet: [{ from: 1000, to: 9000 }, { from: 400_000, to: 412_000 }] } }
+const facts: TapeFacts = {
+  id: 'tape',
+  frames: tapeLength,
+  sides: [{ name: '', channels: [0] }],
+  tone: {
+    sound: 'tape',
+    quiet: [
+      { from: 1000, to: 9000 },
+      { from: 400_000, to: 412_000 },
+    ],
+  },
+}
 
 /** Spans of a package: pieces of the tape in order, with what lies between them left out. */
 function spans(tone: boolean): EditList {
@@ -42,7 +53,13 @@ function spans(tone: boolean): EditList {
   for (let i = 0; i < SPANS; i++) {
     const length = Math.round(mean * (0.4 + 1.2 * next()))
     const isTone = tone && i % 12 === 5
-    list.push({ tape: 'tape', from, to: from + length, sound: isTone ? 'tone' : 'tape', ...(i ? { join: { ...plainJoin(), fade: FADE } } : {}) })
+    list.push({
+      tape: 'tape',
+      from,
+      to: from + length,
+      sound: isTone ? 'tone' : 'tape',
+      ...(i ? { join: { ...plainJoin(), fade: FADE } } : {}),
+    })
     from += length + Math.round(mean * (0.2 + next()))
   }
   return normal(list)
@@ -115,7 +132,11 @@ function ffmpeg(args: readonly string[], graph: string): number {
   const path = join(folder, 'theirs.wav')
   writeFileSync(script, graph)
   const start = performance.now()
-  const { status, stderr } = spawnSync('ffmpeg', ['-v', 'error', '-y', ...args, '-filter_complex_script', script, '-map', '[out]', '-c:a', 'pcm_s24le', path], { encoding: 'utf8', maxBuffer: 1 << 26 })
+  const { status, stderr } = spawnSync(
+    'ffmpeg',
+    ['-v', 'error', '-y', ...args, '-filter_complex_script', script, '-map', '[out]', '-c:a', 'pcm_s24le', path],
+    { encoding: 'utf8', maxBuffer: 1 << 26 },
+  )
   const took = (performance.now() - start) / 1000
   if (status !== 0) throw new Error(stderr.slice(-2000))
   // the concat demuxer cuts at whole packets, so the peer's length is a little off; its work is the same
@@ -125,15 +146,34 @@ function ffmpeg(args: readonly string[], graph: string): number {
 }
 
 const list = join(folder, 'list.txt')
-writeFileSync(list, `ffconcat version 1.0\n${reach.map(({ from, to }) => `file '${tapeWav}'\ninpoint ${(from / RATE).toFixed(6)}\noutpoint ${(to / RATE).toFixed(6)}`).join('\n')}\n`)
+writeFileSync(
+  list,
+  `ffconcat version 1.0\n${reach.map(({ from, to }) => `file '${tapeWav}'\ninpoint ${(from / RATE).toFixed(6)}\noutpoint ${(to / RATE).toFixed(6)}`).join('\n')}\n`,
+)
 let sum = 0
 const ends = reach.slice(0, -1).map(({ from, to }) => (sum += to - from))
 const pads = reach.map((_, i) => `s${i}`)
 const asegment = `[0:a]asegment=samples=${ends.join('|')}${pads.map((pad) => `[${pad}]`).join('')};${tree(pads)}`
 const fast = timed(() => ffmpeg(['-f', 'concat', '-safe', '0', '-i', list], asegment))
-report({ measure: 'render', name: 'render.vs', value: ours / fast, unit: 'of the peer’s wall time', peer: 'ffmpeg: concat demuxer, asegment, tree of acrossfade', peerValue: fast, ratio: ours / fast })
+report({
+  measure: 'render',
+  name: 'render.vs',
+  value: ours / fast,
+  unit: 'of the peer’s wall time',
+  peer: 'ffmpeg: concat demuxer, asegment, tree of acrossfade',
+  peerValue: fast,
+  ratio: ours / fast,
+})
 
 const inputs = reach.flatMap(({ from, to }) => ['-ss', (from / RATE).toFixed(6), '-t', ((to - from) / RATE).toFixed(6), '-i', tapeWav])
 const exact = median([1, 2, 3].map(() => ffmpeg(inputs, tree(reach.map((_, i) => `${i}:a`)))))
-report({ measure: 'render', name: 'render.vs.exact', value: ours / exact, unit: 'of the peer’s wall time', peer: 'ffmpeg: a seeked input a span, tree of acrossfade', peerValue: exact, ratio: ours / exact })
+report({
+  measure: 'render',
+  name: 'render.vs.exact',
+  value: ours / exact,
+  unit: 'of the peer’s wall time',
+  peer: 'ffmpeg: a seeked input a span, tree of acrossfade',
+  peerValue: exact,
+  ratio: ours / exact,
+})
 rmSync(folder, { recursive: true })

@@ -33,9 +33,12 @@ async function fresh(path: string, cold = false): Promise<Page> {
   // when the first complete line with words is painted, from the start of navigation
   await page.addInitScript(() => {
     const watch = new MutationObserver(() => {
-      if (document.querySelector('canvas[data-drawn=words]') && !(globalThis as { opened?: number }).opened) (globalThis as { opened?: number }).opened = performance.now()
+      if (document.querySelector('canvas[data-drawn=words]') && !(globalThis as { opened?: number }).opened)
+        (globalThis as { opened?: number }).opened = performance.now()
     })
-    document.addEventListener('DOMContentLoaded', () => watch.observe(document.body, { subtree: true, attributes: true, attributeFilter: ['data-drawn'], childList: true }))
+    document.addEventListener('DOMContentLoaded', () =>
+      watch.observe(document.body, { subtree: true, attributes: true, attributeFilter: ['data-drawn'], childList: true }),
+    )
   })
   await page.goto(address + path)
   await page.waitForFunction(() => (globalThis as { opened?: number }).opened)
@@ -43,7 +46,10 @@ async function fresh(path: string, cold = false): Promise<Page> {
 }
 
 // opening: nothing of the tape fetched before, the application's own files in the browser's cache; and without even those
-for (const [name, cold] of [['open', false], ['open.firstEver', true]] as const) {
+for (const [name, cold] of [
+  ['open', false],
+  ['open.firstEver', true],
+] as const) {
   const opens: number[] = []
   for (let i = 0; i < 7; i++) {
     const page = await fresh(`/tapes/${tape}`, cold)
@@ -96,7 +102,16 @@ const framesSeen = (page: Page) =>
         let count = 0
         requestAnimationFrame(function frame() {
           // in and out again, over the whole range from a second to two minutes a line
-          target.dispatchEvent(new WheelEvent('wheel', { deltaY: Math.floor(count / 90) % 2 ? 24 : -24, ctrlKey: true, clientX: 600, clientY: 400, bubbles: true, cancelable: true }))
+          target.dispatchEvent(
+            new WheelEvent('wheel', {
+              deltaY: Math.floor(count / 90) % 2 ? 24 : -24,
+              ctrlKey: true,
+              clientX: 600,
+              clientY: 400,
+              bubbles: true,
+              cancelable: true,
+            }),
+          )
           if (++count < 540) requestAnimationFrame(frame)
           else done()
         })
@@ -111,10 +126,24 @@ const framesSeen = (page: Page) =>
 // a step on an actuality of 1,000 spans
 {
   const spans: Span[] = []
-  for (let i = 0; i < 1000; i++) spans.push({ tape, from: i * 3 * RATE, to: i * 3 * RATE + RATE, sound: 'tape', ...(i ? { join: plainJoin() } : {}) })
-  const piece: Actuality = { kind: 'actuality', slug: 'A thousand spans', speaker: '', role: '', story: null, spans: normal(spans), head: 0, tail: 0 }
+  for (let i = 0; i < 1000; i++)
+    spans.push({ tape, from: i * 3 * RATE, to: i * 3 * RATE + RATE, sound: 'tape', ...(i ? { join: plainJoin() } : {}) })
+  const piece: Actuality = {
+    kind: 'actuality',
+    slug: 'A thousand spans',
+    speaker: '',
+    role: '',
+    story: null,
+    spans: normal(spans),
+    head: 0,
+    tail: 0,
+  }
   const id = crypto.randomUUID()
-  await fetch(`${address}/api/documents/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(piece) })
+  await fetch(`${address}/api/documents/${id}`, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(piece),
+  })
   const page = await fresh(`/pieces/${id}`)
   await page.waitForTimeout(2000)
   const steps = await page.evaluate(async () => {
@@ -130,7 +159,9 @@ const framesSeen = (page: Page) =>
         watch.observe(canvas, { attributes: true, attributeFilter: ['data-painted'] })
       })
       const start = performance.now()
-      window.dispatchEvent(new KeyboardEvent('keydown', { key: i % 2 ? '5' : '6', code: i % 2 ? 'Digit5' : 'Digit6', bubbles: true, cancelable: true }))
+      window.dispatchEvent(
+        new KeyboardEvent('keydown', { key: i % 2 ? '5' : '6', code: i % 2 ? 'Digit5' : 'Digit6', bubbles: true, cancelable: true }),
+      )
       times.push((await painted) - start)
     }
     return times

@@ -30,10 +30,33 @@ function assigned(counts: readonly (readonly number[])[]): number {
 let wrong = 0
 let all = 0
 let counted = 0
-const CASES = [[0, 1], [1, 2], [0, 2], [3, 4], [0, 1, 2], [0, 2, 3], [1, 4, 5], [0, 3, 1]]
+const CASES = [
+  [0, 1],
+  [1, 2],
+  [0, 2],
+  [3, 4],
+  [0, 1, 2],
+  [0, 2, 3],
+  [1, 4, 5],
+  [0, 3, 1],
+]
 for (const [i, who] of CASES.entries()) {
-  const tracks = conversation(who.map((one) => voices[one]), toFrames(150), 300 + i, i * 5)
-  const sound = heardBy(tracks, { heard: who.map((_, k) => ({ metres: 0.4 + 0.3 * k, level: -2 * k })), decay: 0.3, wet: 0.4, noise: 25, hum: 0, phone: false, seed: 40 + i, noiseSeed: 70 + i })
+  const tracks = conversation(
+    who.map((one) => voices[one]),
+    toFrames(150),
+    300 + i,
+    i * 5,
+  )
+  const sound = heardBy(tracks, {
+    heard: who.map((_, k) => ({ metres: 0.4 + 0.3 * k, level: -2 * k })),
+    decay: 0.3,
+    wet: 0.4,
+    noise: 25,
+    hum: 0,
+    phone: false,
+    seed: 40 + i,
+    noiseSeed: 70 + i,
+  })
   const features = new VoiceFeatures()
   features.add(sound)
   const levels = new Levels()

@@ -44,9 +44,20 @@ const WORDS: Word[] = Array.from({ length: COUNT }, (_, i) => ({ text: `w${i}`, 
 const wordsOf = () => WORDS
 const BEYOND = { free: () => 100, barred: () => [] }
 const TAPE = COUNT * EACH
-const SIDES = [{ name: 'Piet', channels: [0] as [number] }, { name: 'Kit', channels: [1] as [number] }]
+const SIDES = [
+  { name: 'Piet', channels: [0] as [number] },
+  { name: 'Kit', channels: [1] as [number] },
+]
 const fresh = (): Actuality => ({
-  kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 10 * EACH, to: 50 * EACH, sound: 'tape' }], head: 100, tail: 100, sides: { a: SIDES },
+  kind: 'actuality',
+  slug: '',
+  speaker: '',
+  role: '',
+  story: null,
+  spans: [{ tape: 'a', from: 10 * EACH, to: 50 * EACH, sound: 'tape' }],
+  head: 100,
+  tail: 100,
+  sides: { a: SIDES },
 })
 
 /** The words that are heard, counted frame by frame: those of which at least half sounds in one run. */
@@ -110,7 +121,8 @@ const ACTS: Record<string, Act> = {
   endIn: (piece) => endIn(piece, 'tail', wordsOf, BEYOND),
   startOut: (piece) => endOut(piece, 'head', wordsOf, BEYOND),
   endOut: (piece) => endOut(piece, 'tail', wordsOf, BEYOND),
-  ownPatch: (piece) => layPatch(piece, passage(piece), { tape: 'a', from: 55 * EACH, to: 56 * EACH, own: true }, { left: plainJoin(), right: plainJoin() }),
+  ownPatch: (piece) =>
+    layPatch(piece, passage(piece), { tape: 'a', from: 55 * EACH, to: 56 * EACH, own: true }, { left: plainJoin(), right: plainJoin() }),
   patchOff: (piece) => {
     const [patch] = patches(piece)
     return patch ? takeOffPatch(piece, patch) : []
@@ -132,7 +144,9 @@ function wrongEntries(): number {
   }
   const now = heardByCount(piece)
   const gone = [...ever].filter((word) => !now.has(word))
-  const told = fairRecord(piece, { wordsOf, offOf: () => [] }).parts.flatMap((part) => (part.kind === 'out' ? part.text : part.kind === 'patched' ? part.replaced : '').split(' ').filter(Boolean))
+  const told = fairRecord(piece, { wordsOf, offOf: () => [] }).parts.flatMap((part) =>
+    (part.kind === 'out' ? part.text : part.kind === 'patched' ? part.replaced : '').split(' ').filter(Boolean),
+  )
   // words that were never heard here lie between passages that were joined: they are told, and rightly
   const wrong = told.filter((word) => now.has(word)).length + gone.filter((word) => !told.includes(word)).length
   return wrong + told.length - new Set(told).size
@@ -146,7 +160,8 @@ report({ measure: 'truth', name: 'truth.record', value: wrong, unit: `wrong entr
 const sound = random(7)
 const NOISE = [0, 1].map(() => Float32Array.from({ length: TAPE + 10_000 }, () => sound() - 0.5))
 const facts = (id: string): TapeFacts => ({ id, frames: TAPE, sides: SIDES, tone: { sound: id, quiet: [{ from: 0, to: 40_000 }] } })
-const read = (_: string, channel: number, from: Frames, to: Frames) => Float32Array.from({ length: to - from }, (__, i) => NOISE[channel][from + i] ?? 0)
+const read = (_: string, channel: number, from: Frames, to: Frames) =>
+  Float32Array.from({ length: to - from }, (__, i) => NOISE[channel][from + i] ?? 0)
 const render = (piece: Actuality) => renderAll(piecePlan(piece, facts), read)[0]
 
 function rich(): Actuality {
@@ -156,7 +171,8 @@ function rich(): Actuality {
     (now) => toggleMute(now, passage(now)),
     (now) => toggleSideMute(now, passage(now), upTo(2)),
     (now) => slipSide(now, passage(now), 1, 480),
-    (now) => layPatch(now, passage(now), { tape: 'a', from: 2 * EACH, to: 3 * EACH + upTo(900) }, { left: plainJoin(), right: plainJoin() }),
+    (now) =>
+      layPatch(now, passage(now), { tape: 'a', from: 2 * EACH, to: 3 * EACH + upTo(900) }, { left: plainJoin(), right: plainJoin() }),
     (now) => takeOut(now, passage(now)),
     (now) => holdTime(now, passage(now)),
     (now) => movePassage(now, passage(now), upTo(listLength(now.spans))),
@@ -174,7 +190,10 @@ for (let i = 0; i < HISTORIES; i++) {
   while (held && slice(piece.spans, stretch.from, stretch.to).some(({ sound: of }) => of !== 'tape')) stretch = passage(piece)
   const out = done(piece, (held ? holdTime : takeOut)(piece, stretch))
   const known = new Set(nicks(piece).map(({ how, tape, from, to }) => `${how}/${tape}/${from}/${to}`))
-  const gone = nicks(out).filter(({ how, at, tape, from, to }) => at >= stretch.from && at <= stretch.to && (how === 'held') === held && !known.has(`${how}/${tape}/${from}/${to}`))
+  const gone = nicks(out).filter(
+    ({ how, at, tape, from, to }) =>
+      at >= stretch.from && at <= stretch.to && (how === 'held') === held && !known.has(`${how}/${tape}/${from}/${to}`),
+  )
   // the last place first, so that none moves another; what was taken out at one place comes back as one
   const back = (held ? gone.reverse() : gone.slice(0, 1)).reduce((now, nick) => done(now, bringBack(now, nick)), out)
   const [was, is] = [render(piece), render(back)]
@@ -199,10 +218,24 @@ for (let i = 0; i < HISTORIES; i++) {
     worst = Math.max(worst, low - level, level - high)
   }
 }
-report({ measure: 'truth', name: 'truth.flat', value: Math.max(0, worst), unit: `dB beyond the two levels at ${HISTORIES} joins that run on` })
+report({
+  measure: 'truth',
+  name: 'truth.flat',
+  value: Math.max(0, worst),
+  unit: `dB beyond the two levels at ${HISTORIES} joins that run on`,
+})
 
 // --- lengths of a page
-const block = (id: string, kind: Block['kind'], words: number, piece: string | null): Block => ({ id, kind, order: id, aside: false, text: Array(words).fill('word').join(' '), reader: '', pace: 170, piece })
+const block = (id: string, kind: Block['kind'], words: number, piece: string | null): Block => ({
+  id,
+  kind,
+  order: id,
+  aside: false,
+  text: Array(words).fill('word').join(' '),
+  reader: '',
+  pace: 170,
+  piece,
+})
 const handle = toFrames(0.3)
 let off = 0
 for (let i = 0; i < HISTORIES; i++) {
@@ -220,7 +253,9 @@ for (let i = 0; i < HISTORIES; i++) {
     return { ...one, piece: `v${one.id}` }
   })
   const lengthOf = (id: string) => lengths.get(id)
-  off += Math.abs(onAir(blocks, lengthOf).length - onAir(recorded, lengthOf).length) + Math.abs(inFile(blocks, lengthOf, 'tone').length - inFile(recorded, lengthOf, 'tone').length)
+  off +=
+    Math.abs(onAir(blocks, lengthOf).length - onAir(recorded, lengthOf).length) +
+    Math.abs(inFile(blocks, lengthOf, 'tone').length - inFile(recorded, lengthOf, 'tone').length)
 }
 report({ measure: 'truth', name: 'truth.trt', value: off, unit: `frames between unrecorded and recorded pages, of ${HISTORIES}` })
 
@@ -234,7 +269,10 @@ for (const [v, voice] of VOICES.entries()) {
   const ends = truth.map(({ text }) => /[.]$/.test(text))
   const bare = truth.map(({ text, from, to }): Word => ({ text: text.replace(/[.,?!]/g, ''), from, to }))
   const starts = bare.flatMap((_, i) => (i === 0 || ends[i - 1] ? [i] : []))
-  const pauses = starts.slice(1).map((i) => bare[i].from - bare[i - 1].to).sort((a, b) => a - b)
+  const pauses = starts
+    .slice(1)
+    .map((i) => bare[i].from - bare[i - 1].to)
+    .sort((a, b) => a - b)
   const usual = pauses[pauses.length >> 1]
   const heard = (asked: Frames): Heard => {
     const { from, to } = soundAround({ tape: 't', asked, low: 0, high: samples.length }, samples.length)
@@ -243,8 +281,14 @@ for (const [v, voice] of VOICES.entries()) {
   /** What is left between the words once words `[a, b)` are taken out. */
   const leaves = (a: number, b: number): Frames => {
     const jitter = () => upTo(toFrames(0.05))
-    const [from, to] = [bare[a].from - Math.min(jitter(), Math.max(0, bare[a].from - bare[a - 1].to)), bare[b - 1].to + Math.min(jitter(), Math.max(0, bare[b].from - bare[b - 1].to))]
-    const order: CutOrder = { left: { tape: 't', asked: from, low: 0, high: samples.length }, right: { tape: 't', asked: to, low: 0, high: samples.length } }
+    const [from, to] = [
+      bare[a].from - Math.min(jitter(), Math.max(0, bare[a].from - bare[a - 1].to)),
+      bare[b - 1].to + Math.min(jitter(), Math.max(0, bare[b].from - bare[b - 1].to)),
+    ]
+    const order: CutOrder = {
+      left: { tape: 't', asked: from, low: 0, high: samples.length },
+      right: { tape: 't', asked: to, low: 0, high: samples.length },
+    }
     const placed = placeCut(order, heard(from), heard(to))
     return Math.max(0, placed.left - bare[a - 1].to) + Math.max(0, bare[b].from - placed.right) + placed.lacks
   }
@@ -253,7 +297,7 @@ for (const [v, voice] of VOICES.entries()) {
     const first = 1 + upTo(starts.length - 4)
     if (leaves(starts[first], starts[first + 1 + upTo(2)]) < 0.6 * usual) short++
   }
-  for (let i = 0; i < share && cutsWithin < CUTS; ) {
+  for (let i = 0; i < share && cutsWithin < CUTS;) {
     const a = 1 + upTo(bare.length - 8)
     const b = a + 1 + upTo(2)
     // within a phrase: no sentence ends at it, or in what goes

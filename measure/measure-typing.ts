@@ -25,15 +25,34 @@ const { address } = newsroom
 const server = await newsroom.start()
 
 async function send(method: string, path: string, body: object): Promise<void> {
-  const answer = await fetch(`${address}/api${path}`, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+  const answer = await fetch(`${address}/api${path}`, {
+    method,
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(body),
+  })
   if (!answer.ok) throw new Error(await answer.text())
 }
 
 async function newStory(text: string): Promise<string> {
   const id = crypto.randomUUID()
-  const block: Block = { id: crypto.randomUUID(), kind: 'copy', order: 'a0', aside: false, text, reader: 'Tamsin Roe', pace: 170, piece: null }
-  await send('PUT', `/documents/${id}`, { kind: 'story', records: { story: { id: 'story', kind: 'story', slug: 'Written', airs: '', slot: 0, client: '', soc: '' } } } satisfies StoryDocument)
-  await send('POST', `/documents/${id}/steps`, { base: 0, entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] } })
+  const block: Block = {
+    id: crypto.randomUUID(),
+    kind: 'copy',
+    order: 'a0',
+    aside: false,
+    text,
+    reader: 'Tamsin Roe',
+    pace: 170,
+    piece: null,
+  }
+  await send('PUT', `/documents/${id}`, {
+    kind: 'story',
+    records: { story: { id: 'story', kind: 'story', slug: 'Written', airs: '', slot: 0, client: '', soc: '' } },
+  } satisfies StoryDocument)
+  await send('POST', `/documents/${id}/steps`, {
+    base: 0,
+    entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] },
+  })
   return id
 }
 
@@ -90,9 +109,15 @@ report({ measure: 'typing', name: 'typing.lost', value: worst, unit: `ms of what
 
 // --- two people in one line
 const id = await newStory(' The boat left at midnight. ')
-const contexts = await Promise.all(['one', 'two'].map((name) => chromium.launchPersistentContext(join(folder, name), { ...CHROMIUM, viewport: { width: 1280, height: 800 } })))
+const contexts = await Promise.all(
+  ['one', 'two'].map((name) =>
+    chromium.launchPersistentContext(join(folder, name), { ...CHROMIUM, viewport: { width: 1280, height: 800 } }),
+  ),
+)
 const pages = [await openLine(contexts[0], id, 'Home'), await openLine(contexts[1], id, 'End')]
-const written = ['abcdefghij', '0123456789'].map((signs) => Array.from({ length: EACH }, () => signs[Math.floor(next() * signs.length)]).join(''))
+const written = ['abcdefghij', '0123456789'].map((signs) =>
+  Array.from({ length: EACH }, () => signs[Math.floor(next() * signs.length)]).join(''),
+)
 await Promise.all(
   pages.map(async (page, i) => {
     for (const sign of written[i]) {
@@ -105,8 +130,14 @@ await Promise.all(pages.map((page) => page.getByText('saved', { exact: true }).f
 await wait(1500)
 const text = await textOf(id)
 const [before, after] = text.split(' The boat left at midnight. ')
-const inOrder = (wanted: string, there: string): number => [...wanted].reduce((count, sign) => (there[count] === sign ? count + 1 : count), 0)
-report({ measure: 'typing', name: 'typing.merged', value: inOrder(written[0], before ?? '') + inOrder(written[1], after ?? ''), unit: `of ${2 * EACH} characters of two writers` })
+const inOrder = (wanted: string, there: string): number =>
+  [...wanted].reduce((count, sign) => (there[count] === sign ? count + 1 : count), 0)
+report({
+  measure: 'typing',
+  name: 'typing.merged',
+  value: inOrder(written[0], before ?? '') + inOrder(written[1], after ?? ''),
+  unit: `of ${2 * EACH} characters of two writers`,
+})
 for (const context of contexts) await context.close()
 rmSync(folder, { recursive: true, force: true })
 await server.stop()

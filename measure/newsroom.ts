@@ -33,7 +33,14 @@ export async function openNewsroom(): Promise<Newsroom> {
     data,
     port,
     address: `http://localhost:${port}`,
-    start: () => serve({ PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_DEMO: 'none', PLAIN_CUT_RECOGNISE: 'asked' }),
+    start: () =>
+      serve({
+        PORT: String(port),
+        PLAIN_CUT_DATA: data,
+        PLAIN_CUT_DATABASE: cluster.url,
+        PLAIN_CUT_DEMO: 'none',
+        PLAIN_CUT_RECOGNISE: 'asked',
+      }),
     close: async () => {
       await cluster.stop()
       rmSync(data, { recursive: true, force: true })
@@ -43,12 +50,36 @@ export async function openNewsroom(): Promise<Newsroom> {
 
 /** What a server works with, in this process. */
 export const servicesOf = ({ cluster, data, port }: Newsroom): Promise<Services> =>
-  openServices(configFromEnvironment({ PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_WEB: 'none', PLAIN_CUT_RECOGNISE: 'asked' }))
+  openServices(
+    configFromEnvironment({
+      PORT: String(port),
+      PLAIN_CUT_DATA: data,
+      PLAIN_CUT_DATABASE: cluster.url,
+      PLAIN_CUT_WEB: 'none',
+      PLAIN_CUT_RECOGNISE: 'asked',
+    }),
+  )
 
 /** Brings a made-up tape in, by the way that all tapes take; gives its id. */
 export async function makeTape(newsroom: Newsroom, length: Frames, words: readonly Word[]): Promise<string> {
   const services = await servicesOf(newsroom)
-  const encoder = spawn('ffmpeg', ['-v', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', 'pipe:0', '-c:a', 'pcm_s16le', '-f', 'wav', 'pipe:1'])
+  const encoder = spawn('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'f32le',
+    '-ar',
+    String(RATE),
+    '-ac',
+    '1',
+    '-i',
+    'pipe:0',
+    '-c:a',
+    'pcm_s16le',
+    '-f',
+    'wav',
+    'pipe:1',
+  ])
   const feeding = (async () => {
     for (const block of sound(length, words)) if (!encoder.stdin.write(new Uint8Array(block.buffer))) await once(encoder.stdin, 'drain')
     encoder.stdin.end()

@@ -4,7 +4,10 @@ import type { Word } from '../core/tape/words'
 
 /** Made-up tape from a fixed seed: bursts like syllables with pauses between them, over a room's noise. */
 
-const VOCABULARY = 'the boat night quay harbour nobody told us and they would be standing on a board with engine running council says eleven minutes island mother nurses shift fish plant ferry counted passengers regatta moorings'.split(' ')
+const VOCABULARY =
+  'the boat night quay harbour nobody told us and they would be standing on a board with engine running council says eleven minutes island mother nurses shift fish plant ferry counted passengers regatta moorings'.split(
+    ' ',
+  )
 
 /** Words with times for a tape of so many frames. */
 export function words(length: Frames, count: number, seed = 1): Word[] {
@@ -16,7 +19,12 @@ export function words(length: Frames, count: number, seed = 1): Word[] {
     const text = VOCABULARY[Math.floor(next() * VOCABULARY.length)]
     const stop = next() < 0.09
     const long = Math.min(0.94, 0.45 + 0.4 * next())
-    out.push({ text: stop ? `${text}.` : text, from, to: Math.round(from + share * (stop ? long * 0.7 : long)), speaker: Math.floor(i / 60) % 2 ? 'Piet Aldous' : 'Tamsin Roe' })
+    out.push({
+      text: stop ? `${text}.` : text,
+      from,
+      to: Math.round(from + share * (stop ? long * 0.7 : long)),
+      speaker: Math.floor(i / 60) % 2 ? 'Piet Aldous' : 'Tamsin Roe',
+    })
   }
   return out
 }

@@ -25,10 +25,30 @@ export const VOICES: readonly Voice[] = [
   { flite: 'awb', stretch: 1, pitch: 1 },
 ]
 
-const SUBJECTS = 'the captain|my mother|nobody on the island|the harbour office|a nurse from the late shift|the fish plant|our council|the old ferry|everybody here|the woman at the ticket window'.split('|')
-const VERBS = 'waits for|never asked about|wrote a letter to|sold the last ticket to|remembers|was told about|heard the engine of|gave a hundred pounds to|carried the post for|spoke against'.split('|')
-const OBJECTS = 'the night boat|the people across the water|a winter without mail|the doctor and his brother|seven fishermen|the company in the city|the new timetable|children going to school|the morning train|anyone who listens'.split('|')
-const ENDS = ['before the tide turns', 'since last Monday', 'when the lights go out', 'and that is the truth', 'because it has to run', 'on the first of the month', 'while the weather holds', 'every single evening', 'though it costs them', 'at twenty to twelve']
+const SUBJECTS =
+  'the captain|my mother|nobody on the island|the harbour office|a nurse from the late shift|the fish plant|our council|the old ferry|everybody here|the woman at the ticket window'.split(
+    '|',
+  )
+const VERBS =
+  'waits for|never asked about|wrote a letter to|sold the last ticket to|remembers|was told about|heard the engine of|gave a hundred pounds to|carried the post for|spoke against'.split(
+    '|',
+  )
+const OBJECTS =
+  'the night boat|the people across the water|a winter without mail|the doctor and his brother|seven fishermen|the company in the city|the new timetable|children going to school|the morning train|anyone who listens'.split(
+    '|',
+  )
+const ENDS = [
+  'before the tide turns',
+  'since last Monday',
+  'when the lights go out',
+  'and that is the truth',
+  'because it has to run',
+  'on the first of the month',
+  'while the weather holds',
+  'every single evening',
+  'though it costs them',
+  'at twenty to twelve',
+]
 
 /** A sentence drawn by `next`, which gives numbers from 0 to 1. */
 export function sentenceOf(next: () => number): string {
@@ -55,7 +75,11 @@ export function spoken(voice: Voice, seconds: number, seed: number): { sound: Fl
 
 /** Brings sound in as a tape; gives its id. */
 export async function tapeOf(services: Services, name: string, sound: Float32Array, words?: Word[]): Promise<string> {
-  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', 'pipe:0', '-c:a', 'pcm_s16le', '-f', 'wav', 'pipe:1'], { input: new Uint8Array(sound.buffer, sound.byteOffset, sound.byteLength), maxBuffer: 2 ** 31 - 1 })
+  const { stdout } = spawnSync(
+    'ffmpeg',
+    ['-v', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', 'pipe:0', '-c:a', 'pcm_s16le', '-f', 'wav', 'pipe:1'],
+    { input: new Uint8Array(sound.buffer, sound.byteOffset, sound.byteLength), maxBuffer: 2 ** 31 - 1 },
+  )
   const id = await takeIn(services, Readable.from([stdout]), `${name}.wav`, { name, ...(words ? { words } : {}) })
   await tend(services, { id })
   return id
@@ -66,9 +90,16 @@ export function fromOutside(): { sound: Float32Array; truth: Truth[] } | null {
   const named = (flag: string) => (process.argv.includes(flag) ? process.argv[process.argv.indexOf(flag) + 1] : null)
   const [tape, words] = [named('--tape'), named('--truth')]
   if (!tape || !words) return null
-  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', tape, '-ac', '1', '-ar', String(RATE), '-f', 'f32le', 'pipe:1'], { maxBuffer: 2 ** 31 - 1 })
+  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', tape, '-ac', '1', '-ar', String(RATE), '-f', 'f32le', 'pipe:1'], {
+    maxBuffer: 2 ** 31 - 1,
+  })
   const list = JSON.parse(readFileSync(words, 'utf8')) as { start: number; end: number; text: string; what?: string }[]
-  return { sound: new Float32Array(stdout.buffer.slice(stdout.byteOffset, stdout.byteOffset + (stdout.length & ~3))), truth: list.filter(({ what }) => what !== 'pause' && what !== 'noise').map(({ start, end, text }) => ({ text, from: toFrames(start), to: toFrames(end) })) }
+  return {
+    sound: new Float32Array(stdout.buffer.slice(stdout.byteOffset, stdout.byteOffset + (stdout.length & ~3))),
+    truth: list
+      .filter(({ what }) => what !== 'pause' && what !== 'noise')
+      .map(({ start, end, text }) => ({ text, from: toFrames(start), to: toFrames(end) })),
+  }
 }
 
 /** Share of words that were left out, put in or taken for others (Levenshtein). */
@@ -76,9 +107,9 @@ export function wordError(truth: readonly string[], heard: readonly string[]): n
   let row = Array.from({ length: heard.length + 1 }, (_, j) => j)
   for (let i = 1; i <= truth.length; i++) {
     const now = [i]
-    for (let j = 1; j <= heard.length; j++) now[j] = Math.min(row[j - 1] + (truth[i - 1] === heard[j - 1] ? 0 : 1), row[j] + 1, now[j - 1] + 1)
+    for (let j = 1; j <= heard.length; j++)
+      now[j] = Math.min(row[j - 1] + (truth[i - 1] === heard[j - 1] ? 0 : 1), row[j] + 1, now[j - 1] + 1)
     row = now
   }
   return row[heard.length] / truth.length
 }
-

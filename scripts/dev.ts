@@ -11,7 +11,10 @@ const port = Number(process.env.PORT ?? 4171)
 const data = resolve(process.env.PLAIN_CUT_DATA ?? join(top, '.data'))
 const cluster = await startCluster(data)
 const origin = `http://localhost:${port}`
-const server = await serve({ PORT: String(port + 1), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_WEB: 'none', PLAIN_CUT_ORIGINS: origin }, 'sources')
+const server = await serve(
+  { PORT: String(port + 1), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_WEB: 'none', PLAIN_CUT_ORIGINS: origin },
+  'sources',
+)
 const vite = await createServer({
   root: join(top, 'web'),
   configFile: join(top, 'vite.config.ts'),

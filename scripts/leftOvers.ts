@@ -25,7 +25,8 @@ export function endLeftOvers(kind: string): void {
     const postmaster = join(folder, 'database', 'postmaster.pid')
     const pid = existsSync(postmaster) ? Number(readFileSync(postmaster, 'utf8').split('\n')[0]) : 0
     // only a database, and only the one of this folder
-    if (pid && spawnSync('ps', ['-o', 'args=', '-p', String(pid)], { encoding: 'utf8' }).stdout.includes(join(folder, 'database'))) process.kill(pid, 'SIGINT')
+    if (pid && spawnSync('ps', ['-o', 'args=', '-p', String(pid)], { encoding: 'utf8' }).stdout.includes(join(folder, 'database')))
+      process.kill(pid, 'SIGINT')
     rmSync(folder, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 })
   }
 }

@@ -34,7 +34,9 @@ export function requirePackages(...names: Need[]): void {
   const command = `apt-get install -y --no-install-recommends ${missing.join(' ')}`
   const viaSudo = !isRoot && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status === 0
   if (!isRoot && !viaSudo) {
-    console.error(`Plain Cut needs these Debian packages: ${missing.join(', ')}.\nThey can't be installed without the rights to. Run this, then start again:\n\n  sudo ${command}\n`)
+    console.error(
+      `Plain Cut needs these Debian packages: ${missing.join(', ')}.\nThey can't be installed without the rights to. Run this, then start again:\n\n  sudo ${command}\n`,
+    )
     process.exit(1)
   }
   console.log(`Installing Debian packages: ${missing.join(', ')} …`)

@@ -17,6 +17,8 @@ for (const { id, kind, faults, mendable } of faulty) {
   if (mendable) await mend(database, id)
   console.log(mendable ? '  mended' : '  left as it is: look at it by hand')
 }
-console.log(faulty.length ? `${faulty.length} ${faulty.length === 1 ? 'document does' : 'documents do'} not validate.` : 'All documents validate.')
+console.log(
+  faulty.length ? `${faulty.length} ${faulty.length === 1 ? 'document does' : 'documents do'} not validate.` : 'All documents validate.',
+)
 await database.destroy()
 await cluster.stop()

@@ -20,11 +20,24 @@ import { serve } from './serving'
 requirePackages('postgresql', 'ffmpeg', 'chromium', 'pocketsphinx', 'pocketsphinx-en-us')
 const top = join(import.meta.dirname, '..')
 const newsroom = await openNewsroom()
-const server = await serve({ PORT: String(newsroom.port), PLAIN_CUT_DATA: newsroom.data, PLAIN_CUT_DATABASE: newsroom.cluster.url, PLAIN_CUT_RECOGNISE: 'asked' })
+const server = await serve({
+  PORT: String(newsroom.port),
+  PLAIN_CUT_DATA: newsroom.data,
+  PLAIN_CUT_DATABASE: newsroom.cluster.url,
+  PLAIN_CUT_RECOGNISE: 'asked',
+})
 // what the microphone hears
 const spoken = join(newsroom.data, 'spoken.wav')
 execFileSync('ffmpeg', ['-v', 'error', '-i', join(top, 'demo', 'tapes', 'voice-tracks.flac'), '-ar', '44100', spoken])
-const browser = await chromium.launch({ ...CHROMIUM, args: [...CHROMIUM.args, '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream', `--use-file-for-fake-audio-capture=${spoken}`] })
+const browser = await chromium.launch({
+  ...CHROMIUM,
+  args: [
+    ...CHROMIUM.args,
+    '--use-fake-device-for-media-stream',
+    '--use-fake-ui-for-media-stream',
+    `--use-file-for-fake-audio-capture=${spoken}`,
+  ],
+})
 const { address } = newsroom
 const api = async <T>(path: string): Promise<T> => (await (await fetch(`${address}/api${path}`)).json()) as T
 const pieces = new Map((await api<PieceRow[]>('/pieces')).map(({ id, body }) => [body.slug, id]))
@@ -34,9 +47,11 @@ const press = async (page: Page, ...keys: string[]) => {
   for (const key of keys) await page.keyboard.press(key)
 }
 const times = (key: string, count: number) => Array.from({ length: count }, () => key)
-const selectFrom = (page: Page, stepsOn: number, words: number) => press(page, 'Home', ...times('Control+ArrowRight', stepsOn), ...times('Shift+ArrowRight', words))
+const selectFrom = (page: Page, stepsOn: number, words: number) =>
+  press(page, 'Home', ...times('Control+ArrowRight', stepsOn), ...times('Shift+ArrowRight', words))
 const COUNCIL_CALL = join(top, 'demo', 'tapes', 'call-council-2.flac')
-const upload = (page: Page, name: string, buffer: Buffer) => page.getByTestId('file-input').setInputFiles({ name, mimeType: 'audio/wav', buffer })
+const upload = (page: Page, name: string, buffer: Buffer) =>
+  page.getByTestId('file-input').setInputFiles({ name, mimeType: 'audio/wav', buffer })
 const tapeCalled = async (name: string, state: TapeInfo['state']): Promise<string> => {
   for (;;) {
     const found = (await api<TapeInfo[]>('/tapes')).find((tape) => tape.name === name && tape.state === state && tape.frames > 0)
@@ -46,24 +61,114 @@ const tapeCalled = async (name: string, state: TapeInfo['state']): Promise<strin
 }
 
 const PICTURES: Record<string, (page: Page) => Promise<void>> = {
-  desk: async (page) => { await page.goto(address); await page.getByTestId('stories').waitFor() },
-  tapes: async (page) => { await page.goto(`${address}/tapes`); await page.getByTestId('tapes').getByRole('link').first().waitFor() },
-  sheet: async (page) => { await page.goto(`${address}/tapes/${QUAY}?story=${FERRY}`); await drawn(page); await selectFrom(page, 14, 9) },
-  sides: async (page) => { await page.goto(`${address}/tapes/${COUNCIL}`); await drawn(page); await selectFrom(page, 13, 2) },
-  words: async (page) => { await page.goto(`${address}/tapes/${COUNCIL}?at=${toFrames(27)}`); await drawn(page); await page.waitForTimeout(800); await press(page, 'd'); await page.getByTestId('word-editor').waitFor() },
-  levels: async (page) => { await page.goto(`${address}/tapes/${QUAY}`); await drawn(page); await press(page, 'v'); await page.getByRole('dialog').locator('canvas').first().waitFor(); await page.waitForTimeout(1200) },
-  bench: async (page) => { await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`); await drawn(page); await page.getByTestId('joins').getByRole('button').nth(1).click(); await page.waitForTimeout(2500) },
-  'bench-level': async (page) => { await page.goto(`${address}/pieces/${pieces.get('No boat till six')}`); await drawn(page); await selectFrom(page, 8, 5); await press(page, ...times('Control+.', 3), 'Escape', 'Home', ...times('Control+ArrowRight', 3), 'Shift+P', ...times('Control+,', 5)); await page.waitForTimeout(1500) },
-  'bench-patch': async (page) => { await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`); await drawn(page); await selectFrom(page, 12, 1); await press(page, 't'); await page.waitForTimeout(3500) },
-  'fair-edit-record': async (page) => { await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}/record`); await page.getByText('It shows what was done').waitFor() },
-  page: async (page) => { await page.goto(`${address}/stories/${FERRY}`); await page.getByTestId('page').getByText('tie her up.').waitFor(); await page.waitForTimeout(2500) },
-  send: async (page) => { await page.goto(`${address}/stories/${FERRY}`); await page.getByTestId('page').getByText('tie her up.').waitFor(); await press(page, 'Control+Enter'); await page.getByRole('dialog').getByText('LUFS').first().waitFor() },
-  log: async (page) => { await page.goto(`${address}/tapes/${QUAY}/log`); await page.getByRole('heading').first().waitFor() },
-  find: async (page) => { await page.goto(address); await page.getByTestId('stories').waitFor(); await press(page, 'Control+f'); await page.getByRole('dialog').waitFor(); await page.keyboard.type('nobody told us'); await page.locator('[data-hit]').first().waitFor(); await page.waitForTimeout(600) },
-  record: async (page) => { await page.goto(`${address}/record?story=${FERRY}`); await page.getByText('ready', { exact: true }).waitFor(); await press(page, 'Shift+R'); await page.getByText('recording', { exact: true }).first().waitFor(); await page.waitForTimeout(6000) },
+  desk: async (page) => {
+    await page.goto(address)
+    await page.getByTestId('stories').waitFor()
+  },
+  tapes: async (page) => {
+    await page.goto(`${address}/tapes`)
+    await page.getByTestId('tapes').getByRole('link').first().waitFor()
+  },
+  sheet: async (page) => {
+    await page.goto(`${address}/tapes/${QUAY}?story=${FERRY}`)
+    await drawn(page)
+    await selectFrom(page, 14, 9)
+  },
+  sides: async (page) => {
+    await page.goto(`${address}/tapes/${COUNCIL}`)
+    await drawn(page)
+    await selectFrom(page, 13, 2)
+  },
+  words: async (page) => {
+    await page.goto(`${address}/tapes/${COUNCIL}?at=${toFrames(27)}`)
+    await drawn(page)
+    await page.waitForTimeout(800)
+    await press(page, 'd')
+    await page.getByTestId('word-editor').waitFor()
+  },
+  levels: async (page) => {
+    await page.goto(`${address}/tapes/${QUAY}`)
+    await drawn(page)
+    await press(page, 'v')
+    await page.getByRole('dialog').locator('canvas').first().waitFor()
+    await page.waitForTimeout(1200)
+  },
+  bench: async (page) => {
+    await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`)
+    await drawn(page)
+    await page.getByTestId('joins').getByRole('button').nth(1).click()
+    await page.waitForTimeout(2500)
+  },
+  'bench-level': async (page) => {
+    await page.goto(`${address}/pieces/${pieces.get('No boat till six')}`)
+    await drawn(page)
+    await selectFrom(page, 8, 5)
+    await press(page, ...times('Control+.', 3), 'Escape', 'Home', ...times('Control+ArrowRight', 3), 'Shift+P', ...times('Control+,', 5))
+    await page.waitForTimeout(1500)
+  },
+  'bench-patch': async (page) => {
+    await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`)
+    await drawn(page)
+    await selectFrom(page, 12, 1)
+    await press(page, 't')
+    await page.waitForTimeout(3500)
+  },
+  'fair-edit-record': async (page) => {
+    await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}/record`)
+    await page.getByText('It shows what was done').waitFor()
+  },
+  page: async (page) => {
+    await page.goto(`${address}/stories/${FERRY}`)
+    await page.getByTestId('page').getByText('tie her up.').waitFor()
+    await page.waitForTimeout(2500)
+  },
+  send: async (page) => {
+    await page.goto(`${address}/stories/${FERRY}`)
+    await page.getByTestId('page').getByText('tie her up.').waitFor()
+    await press(page, 'Control+Enter')
+    await page.getByRole('dialog').getByText('LUFS').first().waitFor()
+  },
+  log: async (page) => {
+    await page.goto(`${address}/tapes/${QUAY}/log`)
+    await page.getByRole('heading').first().waitFor()
+  },
+  find: async (page) => {
+    await page.goto(address)
+    await page.getByTestId('stories').waitFor()
+    await press(page, 'Control+f')
+    await page.getByRole('dialog').waitFor()
+    await page.keyboard.type('nobody told us')
+    await page.locator('[data-hit]').first().waitFor()
+    await page.waitForTimeout(600)
+  },
+  record: async (page) => {
+    await page.goto(`${address}/record?story=${FERRY}`)
+    await page.getByText('ready', { exact: true }).waitFor()
+    await press(page, 'Shift+R')
+    await page.getByText('recording', { exact: true }).first().waitFor()
+    await page.waitForTimeout(6000)
+  },
   arrival: async (page) => {
     await page.goto(address)
-    const long = execFileSync('ffmpeg', ['-v', 'error', '-stream_loop', '6', '-i', join(top, 'demo', 'tapes', 'quay-at-night.ogg'), '-ac', '1', '-ar', '48000', '-f', 'wav', 'pipe:1'], { maxBuffer: 1e9 })
+    const long = execFileSync(
+      'ffmpeg',
+      [
+        '-v',
+        'error',
+        '-stream_loop',
+        '6',
+        '-i',
+        join(top, 'demo', 'tapes', 'quay-at-night.ogg'),
+        '-ac',
+        '1',
+        '-ar',
+        '48000',
+        '-f',
+        'wav',
+        'pipe:1',
+      ],
+      { maxBuffer: 1e9 },
+    )
     // as slowly as a long file comes over a newsroom's network
     const session = await page.context().newCDPSession(page)
     await session.send('Network.emulateNetworkConditions', { offline: false, latency: 5, downloadThroughput: -1, uploadThroughput: 1.5e6 })
@@ -87,15 +192,31 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await dialog.getByRole('list', { name: 'What was found' }).waitFor({ timeout: 60_000 })
     await page.waitForTimeout(800)
   },
-  night: async (page) => { await page.addInitScript(() => (localStorage.theme = 'night')); await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`); await drawn(page); await page.waitForTimeout(2500) },
+  night: async (page) => {
+    await page.addInitScript(() => (localStorage.theme = 'night'))
+    await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`)
+    await drawn(page)
+    await page.waitForTimeout(2500)
+  },
   call: async (page) => {
     const [near, far] = [channelOf(COUNCIL_CALL, 0, LINE_RATE), channelOf(COUNCIL_CALL, 1, LINE_RATE)]
     await page.goto(address)
-    void call(newsroom.port, { name: 'Harbour office', near: near.subarray(0, 60 * LINE_RATE), far: far.subarray(0, 60 * LINE_RATE), loss: 0.01, jitter: 40, seed: 3 })
+    void call(newsroom.port, {
+      name: 'Harbour office',
+      near: near.subarray(0, 60 * LINE_RATE),
+      far: far.subarray(0, 60 * LINE_RATE),
+      loss: 0.01,
+      jitter: 40,
+      seed: 3,
+    })
     await page.getByText('Harbour office is calling').waitFor()
     await press(page, 'Alt+y')
     await page.waitForTimeout(9000)
-    await page.getByRole('button', { name: 'Read and cut', exact: false }).or(page.getByRole('link', { name: /Harbour office/ })).first().click()
+    await page
+      .getByRole('button', { name: 'Read and cut', exact: false })
+      .or(page.getByRole('link', { name: /Harbour office/ }))
+      .first()
+      .click()
     await drawn(page)
     await page.waitForTimeout(9000)
   },

@@ -10,7 +10,8 @@ export interface Serving {
 
 /** Starts the server as a process of its own, as it was built or from its sources, and waits until it listens. */
 export function serve(environment: Record<string, string>, from: 'build' | 'sources' = 'build'): Promise<Serving> {
-  const [main, execArgv] = from === 'build' ? [join('built', 'main.js'), ['--enable-source-maps']] : [join('server', 'main.ts'), ['--import', 'tsx']]
+  const [main, execArgv] =
+    from === 'build' ? [join('built', 'main.js'), ['--enable-source-maps']] : [join('server', 'main.ts'), ['--import', 'tsx']]
   const child = fork(join(top, main), { execArgv, cwd: top, env: { ...process.env, ...environment } })
   const stop = () =>
     new Promise<void>((done) => {

@@ -31,7 +31,11 @@ switch (process.argv[2]) {
   }
   case 'phone': {
     console.log('Calling the newsroom …')
-    const end = await call(config.phone, { name: 'Council office', near: channelOf(tape, 0, LINE_RATE), far: channelOf(tape, 1, LINE_RATE), loss: 0.01, jitter: 60, seed: 4 }, () => console.log('Answered. Both sides are on the line.'))
+    const end = await call(
+      config.phone,
+      { name: 'Council office', near: channelOf(tape, 0, LINE_RATE), far: channelOf(tape, 1, LINE_RATE), loss: 0.01, jitter: 60, seed: 4 },
+      () => console.log('Answered. Both sides are on the line.'),
+    )
     console.log({ sent: 'The call is over: the caller hung up.', hungUp: 'The newsroom hung up.', refused: 'Nobody took the call.' }[end])
     break
   }
@@ -39,7 +43,13 @@ switch (process.argv[2]) {
     const [later, ppm] = [3.7, -41]
     const file = guestRecording(channelOf(tape, 1, RATE), { later: toFrames(later), ppm })
     await new Promise<void>((done, fail) => {
-      new Upload(file, { endpoint: `http://localhost:${config.port}/api/uploads`, metadata: { filename: 'Guest, own recording.wav' }, uploadSize: file.length, onSuccess: () => done(), onError: fail }).start()
+      new Upload(file, {
+        endpoint: `http://localhost:${config.port}/api/uploads`,
+        metadata: { filename: 'Guest, own recording.wav' },
+        uploadSize: file.length,
+        onSuccess: () => done(),
+        onError: fail,
+      }).start()
     })
     console.log(`The guest's own recording is in: it began ${later} s after the newsroom's, by a clock that ran ${Math.abs(ppm)} ppm fast.`)
     break

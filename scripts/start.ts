@@ -58,6 +58,10 @@ try {
   server.child.on('exit', () => void end(1))
   console.log(`\nPlain Cut is at http://localhost:${port}\nCtrl-C stops it.`)
 } catch (error) {
-  console.error((error as Error).message.includes('before it listened') ? `Port ${port} may be taken: choose another with PORT=… npm start.` : (error as Error).message)
+  console.error(
+    (error as Error).message.includes('before it listened')
+      ? `Port ${port} may be taken: choose another with PORT=… npm start.`
+      : (error as Error).message,
+  )
   await end(1)
 }

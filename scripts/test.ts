@@ -57,7 +57,7 @@ async function tests(report: string, ...args: string[]): Promise<void> {
 
 await check('tsc', '--noEmit')
 buildOnce()
-await Promise.all([check('oxlint', '--deny-warnings'), tests('unit.json')])
+await Promise.all([check('oxlint', '--deny-warnings'), check('oxfmt', '--check'), tests('unit.json')])
 await tests('e2e.json', '--config', join('e2e', 'vitest.config.ts'))
 rmSync(folder, { recursive: true })
 console.log(`\n${passed} passed, ${failed} failed`)

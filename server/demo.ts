@@ -42,11 +42,55 @@ const twoSides: Side[] = [
   { name: 'Maren Ferris', channels: [1] },
 ]
 
-const QUAY: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01', file: 'tape-043.mp3', truth: 'deckhand', name: 'Deckhand, on the quay', speaker: 'Piet Aldous', role: 'deckhand', sides: mono, tags: ['quay', 'crew'] }
-const COUNCIL: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02', file: 'call-council-2.flac', truth: 'officer', heard: 'officer', name: 'Council, by phone', speaker: 'Maren Ferris', role: 'transport officer', sides: twoSides, tags: ['council'] }
-const TRACKS: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a03', file: 'voice-tracks.flac', truth: 'tracks', name: 'Voice tracks', speaker: 'Tamsin Roe', role: 'reporter', sides: mono, tags: ['voice'] }
-const AMBIENCE: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a04', file: 'quay-at-night.ogg', name: 'Quay at night', speaker: '', role: 'ambience', sides: stereo, tags: ['quay', 'ambience'] }
-const BED: DemoTape = { id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a05', file: 'bed-low-water.mp3', name: 'Bed, low water', speaker: '', role: 'music', sides: stereo, tags: ['music'] }
+const QUAY: DemoTape = {
+  id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01',
+  file: 'tape-043.mp3',
+  truth: 'deckhand',
+  name: 'Deckhand, on the quay',
+  speaker: 'Piet Aldous',
+  role: 'deckhand',
+  sides: mono,
+  tags: ['quay', 'crew'],
+}
+const COUNCIL: DemoTape = {
+  id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a02',
+  file: 'call-council-2.flac',
+  truth: 'officer',
+  heard: 'officer',
+  name: 'Council, by phone',
+  speaker: 'Maren Ferris',
+  role: 'transport officer',
+  sides: twoSides,
+  tags: ['council'],
+}
+const TRACKS: DemoTape = {
+  id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a03',
+  file: 'voice-tracks.flac',
+  truth: 'tracks',
+  name: 'Voice tracks',
+  speaker: 'Tamsin Roe',
+  role: 'reporter',
+  sides: mono,
+  tags: ['voice'],
+}
+const AMBIENCE: DemoTape = {
+  id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a04',
+  file: 'quay-at-night.ogg',
+  name: 'Quay at night',
+  speaker: '',
+  role: 'ambience',
+  sides: stereo,
+  tags: ['quay', 'ambience'],
+}
+const BED: DemoTape = {
+  id: '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a05',
+  file: 'bed-low-water.mp3',
+  name: 'Bed, low water',
+  speaker: '',
+  role: 'music',
+  sides: stereo,
+  tags: ['music'],
+}
 
 /** Names that no recogniser knows. */
 const TERMS = [
@@ -70,7 +114,14 @@ interface Listed {
 const listed = (folder: string, name: string): Word[] =>
   (JSON.parse(readFileSync(join(top, folder, `${name}.json`), 'utf8')) as Listed[])
     .filter((one) => one.what !== 'pause')
-    .map(({ start, end, text, what, speaker, sure }): Word => ({ text, from: toFrames(start), to: toFrames(end), ...(speaker ? { speaker } : {}), ...(what ? { what: what as 'filler' | 'noise' } : {}), ...(sure === undefined ? { checked: true as const } : { sure }) }))
+    .map(({ start, end, text, what, speaker, sure }): Word => ({
+      text,
+      from: toFrames(start),
+      to: toFrames(end),
+      ...(speaker ? { speaker } : {}),
+      ...(what ? { what: what as 'filler' | 'noise' } : {}),
+      ...(sure === undefined ? { checked: true as const } : { sure }),
+    }))
 
 /** Somebody has listened through and put right what was recognised; on a tape with a guess, no further than this. */
 const LISTENED = toFrames(22)
@@ -78,7 +129,9 @@ const LISTENED = toFrames(22)
 function wordsOf(tape: DemoTape): Word[] {
   if (!tape.truth) return []
   const words = listed('truth', tape.truth)
-  return tape.heard ? [...words.filter(({ from }) => from < LISTENED), ...listed('heard', tape.heard).filter(({ from }) => from >= LISTENED)] : words
+  return tape.heard
+    ? [...words.filter(({ from }) => from < LISTENED), ...listed('heard', tape.heard).filter(({ from }) => from >= LISTENED)]
+    : words
 }
 
 /** As 2026-11-25, where this machine is. */
@@ -95,7 +148,8 @@ function airsIn(least: number, minute: number): string {
 function find(words: readonly Word[], text: string, nth = 1): Stretch {
   const wanted = text.split(' ')
   for (let i = 0; i + wanted.length <= words.length; i++)
-    if (wanted.every((word, k) => words[i + k].text === word) && --nth === 0) return { from: words[i].from, to: words[i + wanted.length - 1].to }
+    if (wanted.every((word, k) => words[i + k].text === word) && --nth === 0)
+      return { from: words[i].from, to: words[i + wanted.length - 1].to }
   throw new Error(`the demo's tape does not say “${text}”`)
 }
 
@@ -103,12 +157,33 @@ const from = (a: Stretch, b: Stretch): Stretch => ({ from: a.from, to: b.to })
 
 /** Pulls a piece and takes stretches of tape out of it. */
 function piece(tape: DemoTape, length: number, stretch: Stretch, out: readonly Stretch[], slug: string): Actuality {
-  let document = pull({ tape: tape.id, tapeLength: length, stretch, struck: [], words: wordsOf(tape), story: STORY, speaker: tape.speaker, role: tape.role, sides: tape.sides })!
+  let document = pull({
+    tape: tape.id,
+    tapeLength: length,
+    stretch,
+    struck: [],
+    words: wordsOf(tape),
+    story: STORY,
+    speaker: tape.speaker,
+    role: tape.role,
+    sides: tape.sides,
+  })!
   document = { ...document, slug }
   const words = wordsOf(tape)
   for (const gone of out) {
     const range = { from: fromTape(document.spans, tape.id, gone.from)!, to: fromTape(document.spans, tape.id, gone.to)! }
-    document = applyAll(actualityType, document, takeOut(document, withEditsBeside(document.spans, range, pieceWords(document.spans, () => words))))
+    document = applyAll(
+      actualityType,
+      document,
+      takeOut(
+        document,
+        withEditsBeside(
+          document.spans,
+          range,
+          pieceWords(document.spans, () => words),
+        ),
+      ),
+    )
   }
   return document
 }
@@ -130,7 +205,13 @@ export async function loadDemoOnce(services: Services): Promise<void> {
   for (const tape of [BED, AMBIENCE, TRACKS, COUNCIL, QUAY]) {
     const { id, file, truth: _, heard: __, ...known } = tape
     const words = wordsOf(tape)
-    await takeIn(services, createReadStream(join(top, 'tapes', file)), file, { id, day: today(), stories: [STORY], ...known, ...(words.length ? { words } : {}) })
+    await takeIn(services, createReadStream(join(top, 'tapes', file)), file, {
+      id,
+      day: today(),
+      stories: [STORY],
+      ...known,
+      ...(words.length ? { words } : {}),
+    })
     await tend(services, { id })
     await arrived(services, id)
   }
@@ -142,11 +223,27 @@ export async function loadDemoOnce(services: Services): Promise<void> {
     QUAY,
     await length(QUAY),
     from(find(quay, 'I remember the first night'), find(quay, 'tie her up.')),
-    [toNext(quay, find(quay, 'And I mean the office had known since the Friday, so.')), toNext(quay, find(quay, 'with the,')), toNext(quay, from(find(quay, 'um,', 2), find(quay, 'um,', 2)))],
+    [
+      toNext(quay, find(quay, 'And I mean the office had known since the Friday, so.')),
+      toNext(quay, find(quay, 'with the,')),
+      toNext(quay, from(find(quay, 'um,', 2), find(quay, 'um,', 2))),
+    ],
     'Nobody told us',
   )
-  const till = piece(QUAY, await length(QUAY), from(find(quay, 'my mother is'), find(quay, 'till six.')), [toNext(quay, find(quay, 'there is no boat.')), toNext(quay, find(quay, 'There is'))], 'No boat till six')
-  const line1 = piece(TRACKS, await length(TRACKS), from(find(tracks, 'Twenty to twelve,', 2), find(tracks, 'at the ropes.')), [], 'Line 1, the ropes')
+  const till = piece(
+    QUAY,
+    await length(QUAY),
+    from(find(quay, 'my mother is'), find(quay, 'till six.')),
+    [toNext(quay, find(quay, 'there is no boat.')), toNext(quay, find(quay, 'There is'))],
+    'No boat till six',
+  )
+  const line1 = piece(
+    TRACKS,
+    await length(TRACKS),
+    from(find(tracks, 'Twenty to twelve,', 2), find(tracks, 'at the ropes.')),
+    [],
+    'Line 1, the ropes',
+  )
   const line2 = piece(
     TRACKS,
     await length(TRACKS),
@@ -156,27 +253,74 @@ export async function loadDemoOnce(services: Services): Promise<void> {
   )
 
   const ids = { nobody: randomUUID(), till: randomUUID(), line1: randomUUID(), line2: randomUUID() }
-  const put = (id: string, kind: 'actuality' | 'story', body: object) => manager.insert(DocumentEntity, { id, kind, revision: 0, aside: false, body })
+  const put = (id: string, kind: 'actuality' | 'story', body: object) =>
+    manager.insert(DocumentEntity, { id, kind, revision: 0, aside: false, body })
   await put(ids.line1, 'actuality', line1)
   await put(ids.line2, 'actuality', line2)
   await put(ids.nobody, 'actuality', nobody)
   await put(ids.till, 'actuality', till)
 
-  const block = (order: string, kind: Block['kind'], fields: Partial<Block>): Block => ({ id: randomUUID(), kind, order, aside: false, text: '', reader: '', pace: 170, piece: null, ...fields })
+  const block = (order: string, kind: Block['kind'], fields: Partial<Block>): Block => ({
+    id: randomUUID(),
+    kind,
+    order,
+    aside: false,
+    text: '',
+    reader: '',
+    pace: 170,
+    piece: null,
+    ...fields,
+  })
   const blocks: Block[] = [
-    block('a0', 'intro', { text: 'The last boat to Brackle left at midnight for forty years. Since Monday it does not leave at all. From the quay, Tamsin Roe.' }),
-    block('a1', 'copy', { reader: 'Tamsin Roe', piece: ids.line1, text: 'Twenty to twelve, and the ticket office is dark. On the first night without a sailing, deckhand Piet Aldous was at the ropes.' }),
+    block('a0', 'intro', {
+      text: 'The last boat to Brackle left at midnight for forty years. Since Monday it does not leave at all. From the quay, Tamsin Roe.',
+    }),
+    block('a1', 'copy', {
+      reader: 'Tamsin Roe',
+      piece: ids.line1,
+      text: 'Twenty to twelve, and the ticket office is dark. On the first night without a sailing, deckhand Piet Aldous was at the ropes.',
+    }),
     block('a2', 'actuality', { piece: ids.nobody }),
-    block('a3', 'copy', { reader: 'Tamsin Roe', piece: ids.line2, text: 'The company says eleven passengers a night do not pay for fuel. Aldous counts differently: nurses, the fish plant’s late shift, and his own mother across the water.' }),
+    block('a3', 'copy', {
+      reader: 'Tamsin Roe',
+      piece: ids.line2,
+      text: 'The company says eleven passengers a night do not pay for fuel. Aldous counts differently: nurses, the fish plant’s late shift, and his own mother across the water.',
+    }),
     block('a4', 'actuality', { piece: ids.till }),
-    block('a5', 'copy', { reader: 'Tamsin Roe', text: 'The council’s answer is eleven minutes long, and it flies. But the helicopter carries two.' }),
-    block('a6', 'copy', { reader: 'Tamsin Roe', aside: true, text: 'The tide table on the wall still shows the sailing of ten past twelve.' }),
+    block('a5', 'copy', {
+      reader: 'Tamsin Roe',
+      text: 'The council’s answer is eleven minutes long, and it flies. But the helicopter carries two.',
+    }),
+    block('a6', 'copy', {
+      reader: 'Tamsin Roe',
+      aside: true,
+      text: 'The tide table on the wall still shows the sailing of ten past twelve.',
+    }),
   ]
-  await put(STORY, 'story', story('The night ferry', airsIn(70, 52), toFrames(50), blocks, 'For Brackle Sound, this is Tamsin Roe, on the quay.'))
-  await put(randomUUID(), 'story', story('School roof, day three', airsIn(88, 10), toFrames(90), [
-    block('a0', 'intro', { text: 'Pupils at the island school spent a third day in the fish hall, while slates are found for the roof.' }),
-    block('a1', 'copy', { reader: 'Ola Venn', text: 'The benches smell of herring, says the head teacher, but the stove works, and nobody has asked to go home.' }),
-  ], ''))
+  await put(
+    STORY,
+    'story',
+    story('The night ferry', airsIn(70, 52), toFrames(50), blocks, 'For Brackle Sound, this is Tamsin Roe, on the quay.'),
+  )
+  await put(
+    randomUUID(),
+    'story',
+    story(
+      'School roof, day three',
+      airsIn(88, 10),
+      toFrames(90),
+      [
+        block('a0', 'intro', {
+          text: 'Pupils at the island school spent a third day in the fish hall, while slates are found for the roof.',
+        }),
+        block('a1', 'copy', {
+          reader: 'Ola Venn',
+          text: 'The benches smell of herring, says the head teacher, but the stove works, and nobody has asked to go home.',
+        }),
+      ],
+      '',
+    ),
+  )
   await put(randomUUID(), 'story', story('Kelp prices', '', toFrames(45), [], ''))
 
   const marks: TapeRecord[] = [
@@ -191,6 +335,15 @@ export async function loadDemoOnce(services: Services): Promise<void> {
 }
 
 function story(slug: string, airs: string, slot: number, blocks: readonly Block[], soc: string): StoryDocument {
-  const head = { id: 'story' as const, kind: 'story' as const, slug, airs, slot, client: 'Brackle Sound', soc, ...(slug === 'The night ferry' ? { terms: TERMS } : {}) }
+  const head = {
+    id: 'story' as const,
+    kind: 'story' as const,
+    slug,
+    airs,
+    slot,
+    client: 'Brackle Sound',
+    soc,
+    ...(slug === 'The night ferry' ? { terms: TERMS } : {}),
+  }
   return { kind: 'story', records: { story: head, ...Object.fromEntries(blocks.map((one) => [one.id, one])) } }
 }

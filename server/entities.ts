@@ -71,7 +71,10 @@ export const EntryEntity = new EntitySchema<EntryRow>({
 })
 
 /** What is known of a tape's sound; its name and sides are in its document. */
-export type TapeRow = Omit<TapeInfo, 'name' | 'speaker' | 'role' | 'sides' | 'off' | 'language' | 'aside' | 'day' | 'tags' | 'hasWords' | 'transcript' | 'added'> & {
+export type TapeRow = Omit<
+  TapeInfo,
+  'name' | 'speaker' | 'role' | 'sides' | 'off' | 'language' | 'aside' | 'day' | 'tags' | 'hasWords' | 'transcript' | 'added'
+> & {
   added: Date
   figures: TapeFigures | null
   /** All that it takes up in the store, in bytes. */

@@ -20,10 +20,12 @@ describe('the guard', () => {
     expect(verdict({ host: 'localhost:4170', origin: 'http://localhost:4170', 'sec-fetch-site': 'same-origin' })).toBe(true)
   })
   it('refuses another host, which a name that was made to point here would send', () => {
-    for (const host of ['', 'localhost', 'localhost:80', 'ferry.example:4170', 'localhost:4170.ferry.example']) expect(verdict({ host })).toBe(403)
+    for (const host of ['', 'localhost', 'localhost:80', 'ferry.example:4170', 'localhost:4170.ferry.example'])
+      expect(verdict({ host })).toBe(403)
   })
   it('refuses pages from elsewhere', () => {
-    for (const origin of ['http://ferry.example', 'null', 'https://localhost:4170', 'http://localhost:4171']) expect(verdict({ host: 'localhost:4170', origin })).toBe(403)
+    for (const origin of ['http://ferry.example', 'null', 'https://localhost:4170', 'http://localhost:4171'])
+      expect(verdict({ host: 'localhost:4170', origin })).toBe(403)
     expect(verdict({ host: 'localhost:4170', 'sec-fetch-site': 'cross-site' })).toBe(403)
   })
   it('knows the development server only where it is told of it', () => {

@@ -15,7 +15,8 @@ export function guard(port: number, more: readonly string[]): RequestHandler {
     if (!hosts.has(request.headers.host ?? '')) throw new Refusal(403, 'Wrong address', 'This server answers only to its own address.')
     const { origin } = request.headers
     if (origin !== undefined && !origins.has(origin)) throw new Refusal(403, 'Not from here', 'Requests from other pages are refused.')
-    if (request.headers['sec-fetch-site'] === 'cross-site') throw new Refusal(403, 'Not from here', 'Requests from other pages are refused.')
+    if (request.headers['sec-fetch-site'] === 'cross-site')
+      throw new Refusal(403, 'Not from here', 'Requests from other pages are refused.')
     next()
   }
 }

@@ -26,7 +26,8 @@ export function depthOf(text: string): number {
 
 /** Refuses text that cannot be stored, wherever in a value it stands, and names. */
 export function storable<T>(value: T): T {
-  if (typeof value === 'string' && !isStorable(value)) throw new Refusal(400, 'Not understood', 'Some of the text holds characters that can’t be stored. Nothing was changed.')
+  if (typeof value === 'string' && !isStorable(value))
+    throw new Refusal(400, 'Not understood', 'Some of the text holds characters that can’t be stored. Nothing was changed.')
   if (value === null || typeof value !== 'object') return value
   for (const [name, inner] of Object.entries(value)) {
     storable(name)
@@ -40,7 +41,8 @@ export const json = (limit: string): RequestHandler[] => [
   express.json({
     limit,
     verify: (_request, _response, bytes) => {
-      if (depthOf(bytes.toString('utf8')) > DEEPEST) throw new Refusal(400, 'Not understood', 'What was sent is nested too deeply. Nothing was changed.')
+      if (depthOf(bytes.toString('utf8')) > DEEPEST)
+        throw new Refusal(400, 'Not understood', 'What was sent is nested too deeply. Nothing was changed.')
     },
   }),
   (request, _response, next) => {

@@ -35,7 +35,10 @@ export async function underLease<Row extends object>(
   work: (row: Row, signal: AbortSignal) => Promise<void>,
   beaten: (row: Row) => Promise<unknown>,
 ): Promise<void> {
-  const [[row]] = (await database.query(`update ${table} set state = 'working', beat = now() where tape = $1 and ${OPEN} and (beat is null or beat < now() - interval '${GONE}') returning *`, [tape])) as [Row[], number]
+  const [[row]] = (await database.query(
+    `update ${table} set state = 'working', beat = now() where tape = $1 and ${OPEN} and (beat is null or beat < now() - interval '${GONE}') returning *`,
+    [tape],
+  )) as [Row[], number]
   if (!row) {
     const left = await database.query<unknown[]>(`select 1 from ${table} where tape = $1 and ${OPEN}`, [tape])
     if (left.length) setTimeout(() => void jobs.add(queue, { tape }).catch(() => undefined), AGAIN_MS).unref()
@@ -44,7 +47,9 @@ export async function underLease<Row extends object>(
   const mine = [tape, row[asking]]
   const off = new AbortController()
   const beat = setInterval(async () => {
-    const [still] = (await database.query(`update ${table} set beat = now() where tape = $1 and ${asking} = $2 returning 1`, mine).catch(() => [[1]])) as [unknown[]]
+    const [still] = (await database
+      .query(`update ${table} set beat = now() where tape = $1 and ${asking} = $2 returning 1`, mine)
+      .catch(() => [[1]])) as [unknown[]]
     if (!still.length) off.abort()
     await beaten(row).catch(() => undefined)
   }, BEAT_MS)
@@ -54,7 +59,10 @@ export async function underLease<Row extends object>(
     if (!off.signal.aborted) {
       off.abort()
       log.error({ error, tape }, table)
-      await database.query(`update ${table} set state = 'failed', beat = null, error = $3 where tape = $1 and ${asking} = $2`, [...mine, `${failed} ${error instanceof Refusal ? error.message : plainReason(error)}`])
+      await database.query(`update ${table} set state = 'failed', beat = null, error = $3 where tape = $1 and ${asking} = $2`, [
+        ...mine,
+        `${failed} ${error instanceof Refusal ? error.message : plainReason(error)}`,
+      ])
     }
   } finally {
     clearInterval(beat)
@@ -64,5 +72,6 @@ export async function underLease<Row extends object>(
 
 /** Has all of it gone on with that an end of the server cut short. */
 export async function resume({ database, jobs }: Services, { table, queue }: Pick<LeasedWork<never>, 'table' | 'queue'>): Promise<void> {
-  for (const { tape } of await database.query<{ tape: string }[]>(`select tape from ${table} where ${OPEN}`)) await jobs.add(queue, { tape })
+  for (const { tape } of await database.query<{ tape: string }[]>(`select tape from ${table} where ${OPEN}`))
+    await jobs.add(queue, { tape })
 }

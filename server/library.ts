@@ -1,5 +1,14 @@
 import type { DataSource } from 'typeorm'
-import { STATES, type Filter, type LibraryFacts, type LibraryPage, type LibraryRow, type PageOrder, type Said, type TapeOrder } from '../contract/library'
+import {
+  STATES,
+  type Filter,
+  type LibraryFacts,
+  type LibraryPage,
+  type LibraryRow,
+  type PageOrder,
+  type Said,
+  type TapeOrder,
+} from '../contract/library'
 import type { TapeHead } from '../core/tape/tape'
 import { find } from './find/find'
 import { tell } from './notices'
@@ -73,7 +82,11 @@ export async function libraryPage(database: DataSource, { filter, order, descend
   const text = filter.text.trim()
   const said = text.length > 2 ? await whereSaid(database, text) : []
   const values: unknown[] = []
-  const where = conditions(filter, said.map(({ id }) => id), values)
+  const where = conditions(
+    filter,
+    said.map(({ id }) => id),
+    values,
+  )
   const used = filter.state !== '' || filter.story !== null || order === 'state' || order === 'stories'
   const by = `${ORDER_BY[order]} ${descending ? 'desc' : 'asc'} nulls last, added desc, id`
   const rows = await database.query<Found[]>(
@@ -90,7 +103,30 @@ export async function libraryPage(database: DataSource, { filter, order, descend
 function toRow({ head, added, deleted, ...row }: Found): LibraryRow {
   const { name, speaker, role, day, tags, stories, sides } = head
   const { id, aside, state, progress, fileName, frames, hasWords, heard, marks, uses, usedIn, findings, disk } = row
-  return { id, aside, state, progress, fileName, frames, hasWords, heard, marks, uses, usedIn, findings, disk, name, speaker, role, day, tags, stories, sides, added: added.toISOString(), deleted: deleted?.toISOString() ?? null }
+  return {
+    id,
+    aside,
+    state,
+    progress,
+    fileName,
+    frames,
+    hasWords,
+    heard,
+    marks,
+    uses,
+    usedIn,
+    findings,
+    disk,
+    name,
+    speaker,
+    role,
+    day,
+    tags,
+    stories,
+    sides,
+    added: added.toISOString(),
+    deleted: deleted?.toISOString() ?? null,
+  }
 }
 
 /** How much the library holds, and what occurs in it. */
@@ -109,7 +145,8 @@ export async function libraryFacts(database: DataSource): Promise<LibraryFacts> 
 /** Where words were said, the first place on each tape. */
 async function whereSaid(database: DataSource, text: string): Promise<Said[]> {
   const places = new Map<string, Said>()
-  for (const { tape, at, text: said } of (await find(database, { text })).filter((found) => found.exact)) if (!places.has(tape)) places.set(tape, { id: tape, at, text: said.filter(Boolean).join(' ') })
+  for (const { tape, at, text: said } of (await find(database, { text })).filter((found) => found.exact))
+    if (!places.has(tape)) places.set(tape, { id: tape, at, text: said.filter(Boolean).join(' ') })
   return [...places.values()]
 }
 
@@ -119,9 +156,16 @@ export async function deleteTape({ database }: Services, id: string): Promise<vo
   if (uses.length) {
     const names = uses.slice(0, 5).map(({ slug }) => `“${slug || 'Untitled'}”`)
     const more = uses.length > names.length ? ` and ${uses.length - names.length} more` : ''
-    throw new Refusal(409, 'In use', `That tape stays, because ${uses.length === 1 ? 'a piece uses' : 'pieces use'} it: ${names.join(', ')}${more}.`)
+    throw new Refusal(
+      409,
+      'In use',
+      `That tape stays, because ${uses.length === 1 ? 'a piece uses' : 'pieces use'} it: ${names.join(', ')}${more}.`,
+    )
   }
-  const [rows] = (await database.query(`update document set deleted = now() where id = $1 and kind = 'tape' and deleted is null returning id`, [id])) as [unknown[], number]
+  const [rows] = (await database.query(
+    `update document set deleted = now() where id = $1 and kind = 'tape' and deleted is null returning id`,
+    [id],
+  )) as [unknown[], number]
   if (!rows.length) throw notFound('That tape')
   await tell(database, { about: 'tape', id })
 }

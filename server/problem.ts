@@ -15,7 +15,8 @@ export class Refusal extends Error {
   }
 }
 
-export const notFound = (what: string) => new Refusal(404, 'Not there', `${what} is not there. It may have been removed, or the address is wrong.`)
+export const notFound = (what: string) =>
+  new Refusal(404, 'Not there', `${what} is not there. It may have been removed, or the address is wrong.`)
 
 function answer(response: Response, status: number, title: string, detail: string): void {
   const problem: Problem = { type: 'about:blank', title, status, detail }
@@ -24,7 +25,8 @@ function answer(response: Response, status: number, title: string, detail: strin
 
 /** PostgreSQL's classes for data that is wrong and constraints that do not hold. */
 const WRONG_VALUE = /^(22|23)/
-const AWAY = /ECONNREFUSED|ECONNRESET|Connection terminated|terminating connection|the database system is|connection error|Client has encountered/i
+const AWAY =
+  /ECONNREFUSED|ECONNRESET|Connection terminated|terminating connection|the database system is|connection error|Client has encountered/i
 
 /** Whether the database cannot be reached now. */
 export const isAway = (error: unknown): boolean => {
@@ -39,13 +41,24 @@ export const problems: ErrorRequestHandler = (error, request, response, _next) =
     return
   }
   if (error instanceof Refusal) return answer(response, error.status, error.title, error.message)
-  if (error instanceof ValidationError) return answer(response, 400, 'Not understood', `What was sent does not make sense: ${error.errors.slice(0, 3).join('; ')}.`)
-  if (error?.type === 'entity.too.large') return answer(response, 413, 'Too large', 'That is more than can be sent at once. Nothing was changed.')
-  if (error?.status === 400 || error instanceof SyntaxError || error instanceof URIError) return answer(response, 400, 'Not understood', 'What was sent could not be read. Nothing was changed.')
+  if (error instanceof ValidationError)
+    return answer(response, 400, 'Not understood', `What was sent does not make sense: ${error.errors.slice(0, 3).join('; ')}.`)
+  if (error?.type === 'entity.too.large')
+    return answer(response, 413, 'Too large', 'That is more than can be sent at once. Nothing was changed.')
+  if (error?.status === 400 || error instanceof SyntaxError || error instanceof URIError)
+    return answer(response, 400, 'Not understood', 'What was sent could not be read. Nothing was changed.')
   // what went through a schema and still does not fit the database was not meant
-  if (WRONG_VALUE.test(String(error?.driverError?.code ?? ''))) return answer(response, 400, 'Not understood', 'What was sent could not be stored. Nothing was changed.')
-  if (isDiskFault(error) || isDiskFault(error?.driverError)) return answer(response, 507, 'No room', `${diskFault(isDiskFault(error) ? error : error.driverError)} Nothing was changed; try again once there is room.`)
-  if (isAway(error) || /Cannot use a pool after calling end/.test(String(error?.message))) return answer(response, 503, 'Starting again', 'The database is being started again. Try again in a moment.')
+  if (WRONG_VALUE.test(String(error?.driverError?.code ?? '')))
+    return answer(response, 400, 'Not understood', 'What was sent could not be stored. Nothing was changed.')
+  if (isDiskFault(error) || isDiskFault(error?.driverError))
+    return answer(
+      response,
+      507,
+      'No room',
+      `${diskFault(isDiskFault(error) ? error : error.driverError)} Nothing was changed; try again once there is room.`,
+    )
+  if (isAway(error) || /Cannot use a pool after calling end/.test(String(error?.message)))
+    return answer(response, 503, 'Starting again', 'The database is being started again. Try again in a moment.')
   // a request itself counts as destroyed once its body was read
   if (request.socket.destroyed) return void response.destroy()
   log.error({ error, path: request.path }, 'unexpected')

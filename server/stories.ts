@@ -11,10 +11,12 @@ import { log } from './log'
 import { tell } from './notices'
 import { notFound } from './problem'
 
-export const lengthIn = (pieces: ReadonlyMap<string, Actuality>): LengthOf => (id) => {
-  const piece = pieces.get(id)
-  return piece && { length: clipLength(piece), head: piece.head, tail: piece.tail }
-}
+export const lengthIn =
+  (pieces: ReadonlyMap<string, Actuality>): LengthOf =>
+  (id) => {
+    const piece = pieces.get(id)
+    return piece && { length: clipLength(piece), head: piece.head, tail: piece.tail }
+  }
 
 /** What is made of each row; one that cannot be is left out and logged, so that a bad row never hides the others. */
 function surviving<T>(rows: readonly DocumentRow[], make: (row: DocumentRow) => T): T[] {
@@ -44,14 +46,30 @@ export async function pieceRows(database: DataSource, { story, tape }: { story?:
       { story },
     )
   if (tape) query.andWhere('d.id in (select piece from piece_use where tape = :tape)', { tape })
-  return (await query.getMany()).map((row) => ({ id: row.id, revision: row.revision, aside: row.aside, changed: row.changed.toISOString(), body: row.body as Actuality }))
+  return (await query.getMany()).map((row) => ({
+    id: row.id,
+    revision: row.revision,
+    aside: row.aside,
+    changed: row.changed.toISOString(),
+    body: row.body as Actuality,
+  }))
 }
 
-const nameOf = (body: Body): string => (body.kind === 'actuality' ? body.slug : body.kind === 'story' ? storyHead(body).slug : tapeHead(body as TapeDocument).name)
+const nameOf = (body: Body): string =>
+  body.kind === 'actuality' ? body.slug : body.kind === 'story' ? storyHead(body).slug : tapeHead(body as TapeDocument).name
 
 export async function recent(database: DataSource, count: number): Promise<Recent[]> {
-  const rows = await database.manager.find(DocumentEntity, { where: { aside: false, kind: Not('transcript') }, order: { changed: 'DESC' }, take: count })
-  return surviving(rows, (row) => ({ id: row.id, kind: row.kind as Recent['kind'], name: nameOf(row.body), changed: row.changed.toISOString() }))
+  const rows = await database.manager.find(DocumentEntity, {
+    where: { aside: false, kind: Not('transcript') },
+    order: { changed: 'DESC' },
+    take: count,
+  })
+  return surviving(rows, (row) => ({
+    id: row.id,
+    kind: row.kind as Recent['kind'],
+    name: nameOf(row.body),
+    changed: row.changed.toISOString(),
+  }))
 }
 
 /** A second story like the first, with pieces of its own, so that neither changes with the other. */
@@ -61,17 +79,29 @@ export function duplicateStory(database: DataSource, id: string): Promise<string
     if (!row) throw notFound('That story')
     const copy = randomUUID()
     const records = { ...(row.body as StoryDocument).records } as Record<string, Block>
-    const pieces = await piecesById(manager, Object.values(records).flatMap((block) => block.piece ?? []))
+    const pieces = await piecesById(
+      manager,
+      Object.values(records).flatMap((block) => block.piece ?? []),
+    )
     const renamed = new Map<string, string>()
     for (const [piece, body] of pieces) {
       renamed.set(piece, randomUUID())
-      await manager.insert(DocumentEntity, { id: renamed.get(piece)!, kind: 'actuality', revision: 0, aside: false, body: { ...body, story: copy } as object })
+      await manager.insert(DocumentEntity, {
+        id: renamed.get(piece)!,
+        kind: 'actuality',
+        revision: 0,
+        aside: false,
+        body: { ...body, story: copy } as object,
+      })
     }
     const head = storyHead(row.body as StoryDocument)
     const body = {
       kind: 'story',
       records: Object.fromEntries(
-        Object.entries(records).map(([key, block]) => [key, key === 'story' ? { ...head, slug: `${head.slug}, copy` } : { ...block, piece: block.piece && renamed.get(block.piece)! }]),
+        Object.entries(records).map(([key, block]) => [
+          key,
+          key === 'story' ? { ...head, slug: `${head.slug}, copy` } : { ...block, piece: block.piece && renamed.get(block.piece)! },
+        ]),
       ),
     }
     await manager.insert(DocumentEntity, { id: copy, kind: 'story', revision: 0, aside: false, body: body as object })

@@ -57,7 +57,10 @@ async function readChanged(database: DataSource, rows: readonly Row[]): Promise<
   for (const id of known.keys()) if (!there.has(id)) known.delete(id)
   const stale = rows.filter(({ id, version }) => known.get(id)?.version !== version).map(({ id }) => id)
   if (!stale.length) return
-  for (const { id, version, body } of await database.query<{ id: string; version: string; body: StoryDocument }[]>('select id, xmin::text as version, body from document where id = any($1)', [stale])) {
+  for (const { id, version, body } of await database.query<{ id: string; version: string; body: StoryDocument }[]>(
+    'select id, xmin::text as version, body from document where id = any($1)',
+    [stale],
+  )) {
     known.delete(id)
     try {
       const { slug, airs, slot } = storyHead(body)
@@ -90,6 +93,17 @@ function toRow({ id, aside, changed }: Row, lengths: ReadonlyMap<string, Length>
   const { slug, airs, slot, spine, pieces } = story
   const lengthOf: LengthOf = (piece) => lengths.get(piece)
   const timedWith = pieces.map((piece) => Object.values(lengths.get(piece) ?? {}).join()).join(';')
-  if (story.timed?.with !== timedWith) story.timed = { with: timedWith, trt: onAir(spine, lengthOf).length, lacks: lacks(spine, slot, lengthOf) }
-  return { id, slug, airs, slot, trt: story.timed.trt, blocks: spine.length, lacks: story.timed.lacks, aside, changed: changed.toISOString() }
+  if (story.timed?.with !== timedWith)
+    story.timed = { with: timedWith, trt: onAir(spine, lengthOf).length, lacks: lacks(spine, slot, lengthOf) }
+  return {
+    id,
+    slug,
+    airs,
+    slot,
+    trt: story.timed.trt,
+    blocks: spine.length,
+    lacks: story.timed.lacks,
+    aside,
+    changed: changed.toISOString(),
+  }
 }

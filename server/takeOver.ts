@@ -49,11 +49,17 @@ const QUEUES = [
 /** Has all work gone on with whose worker has not been heard of for a while. */
 export async function leftBehind({ database, jobs }: Services): Promise<void> {
   for (const [table, queue] of QUEUES) {
-    const [rows] = (await database.query(`update ${table} set beat = null where state = 'working' and beat < now() - interval '${GONE}' returning tape`)) as [{ tape: string }[], number]
+    const [rows] = (await database.query(
+      `update ${table} set beat = null where state = 'working' and beat < now() - interval '${GONE}' returning tape`,
+    )) as [{ tape: string }[], number]
     for (const { tape } of rows) await jobs.add(queue, { tape })
   }
-  const [tapes] = (await database.query(`update tape set tended = null where state = 'arriving' and tended < now() - interval '${GONE}' returning id`)) as [{ id: string }[], number]
+  const [tapes] = (await database.query(
+    `update tape set tended = null where state = 'arriving' and tended < now() - interval '${GONE}' returning id`,
+  )) as [{ id: string }[], number]
   for (const { id } of tapes) await jobs.add('intake', { id })
-  const [sends] = (await database.query(`update send set beat = null where state in ('waiting', 'working') and beat < now() - interval '${GONE}' returning id`)) as [{ id: string }[], number]
+  const [sends] = (await database.query(
+    `update send set beat = null where state in ('waiting', 'working') and beat < now() - interval '${GONE}' returning id`,
+  )) as [{ id: string }[], number]
   for (const { id } of sends) await jobs.add('send', { id })
 }

@@ -55,10 +55,18 @@ function toInfo(row: TapeRow, document: DocumentRow, { transcript, words }: Tran
 /** Tapes by id, or all that are there or arriving and were not deleted, the newest first. */
 export async function tapeInfos(database: DataSource | EntityManager, ids?: readonly string[]): Promise<TapeInfo[]> {
   const manager = 'manager' in database ? database.manager : database
-  const query = manager.createQueryBuilder(TapeEntity, 'tape').innerJoin('document', 't', 't.tape = tape.id').addSelect('t.id', 'transcript').addSelect('t.words', 'words').orderBy('tape.added', 'DESC')
+  const query = manager
+    .createQueryBuilder(TapeEntity, 'tape')
+    .innerJoin('document', 't', 't.tape = tape.id')
+    .addSelect('t.id', 'transcript')
+    .addSelect('t.words', 'words')
+    .orderBy('tape.added', 'DESC')
   if (ids) query.where('tape.id = any(:ids)', { ids })
   else query.where(`tape.state <> 'failed' and exists (select 1 from document where document.id = tape.id and deleted is null)`)
-  const [{ entities, raw }, rows] = await Promise.all([query.getRawAndEntities<TranscriptFacts>(), manager.findBy(DocumentEntity, { kind: 'tape', ...(ids ? { id: In([...ids]) } : {}) })])
+  const [{ entities, raw }, rows] = await Promise.all([
+    query.getRawAndEntities<TranscriptFacts>(),
+    manager.findBy(DocumentEntity, { kind: 'tape', ...(ids ? { id: In([...ids]) } : {}) }),
+  ])
   const documents = new Map(rows.map((row) => [row.id, row]))
   return entities.flatMap((row, i) => {
     // one that was called off between the two questions is not there
@@ -89,20 +97,34 @@ export const toFacts = (tape: TapeInfo): TapeFacts => ({
 
 /** The pieces that anything of a tape is kept in: that stands in them, is laid over them, is set aside or is in a version of them. */
 export const piecesMadeOf = (database: DataSource | EntityManager, tape: string): Promise<{ slug: string }[]> =>
-  database.query(`select body ->> 'slug' as slug from document where kind = 'actuality' and body @? $1::jsonpath order by created`, [`$.**.tape ? (@ == ${JSON.stringify(tape)})`])
+  database.query(`select body ->> 'slug' as slug from document where kind = 'actuality' and body @? $1::jsonpath order by created`, [
+    `$.**.tape ? (@ == ${JSON.stringify(tape)})`,
+  ])
 
 /** Where a tape was used, by the pieces in which some of it stands or is laid over something. */
 export async function usesOf(database: DataSource, tape: string): Promise<Use[]> {
   const rows = await database.manager
     .createQueryBuilder(DocumentEntity, 'document')
-    .where(`document.kind = 'actuality' and (document.body -> 'spans' @> :span::jsonb or document.body -> 'spans' @> :patch::jsonb)`, { span: JSON.stringify([{ tape }]), patch: JSON.stringify([{ patch: { tape } }]) })
+    .where(`document.kind = 'actuality' and (document.body -> 'spans' @> :span::jsonb or document.body -> 'spans' @> :patch::jsonb)`, {
+      span: JSON.stringify([{ tape }]),
+      patch: JSON.stringify([{ patch: { tape } }]),
+    })
     .orderBy('document.created')
     .getMany()
   return rows.map((row) => {
     const body = row.body as Actuality
     const heard = body.spans.flatMap((span) => [...(isRoom(span) ? [] : [span]), ...(span.patch ? [span.patch] : [])])
     const stretches = heard.filter((one) => one.tape === tape).map(({ from, to }) => ({ from, to }))
-    return { piece: row.id, slug: body.slug, story: body.story, aside: row.aside, stretches, at: row.created.toISOString(), words: wordsLength(body), length: clipLength(body) }
+    return {
+      piece: row.id,
+      slug: body.slug,
+      story: body.story,
+      aside: row.aside,
+      stretches,
+      at: row.created.toISOString(),
+      words: wordsLength(body),
+      length: clipLength(body),
+    }
   })
 }
 
@@ -110,7 +132,15 @@ export async function usesOf(database: DataSource, tape: string): Promise<Use[]>
 export async function runOf(database: DataSource, id: string): Promise<TapeInfo[]> {
   const stem = stemOf((await tapeInfo(database, id)).fileName)
   if (stem === null) return []
-  const like = await database.query<{ id: string }[]>(`select tape.id from tape join document on document.id = tape.id where tape.state = 'ready' and not document.aside and document.deleted is null and starts_with(lower(tape.file_name), $1)`, [stem])
-  const files = (await tapeInfos(database, like.map((row) => row.id))).map((tape) => ({ ...tape, seconds: tape.frames / RATE }))
+  const like = await database.query<{ id: string }[]>(
+    `select tape.id from tape join document on document.id = tape.id where tape.state = 'ready' and not document.aside and document.deleted is null and starts_with(lower(tape.file_name), $1)`,
+    [stem],
+  )
+  const files = (
+    await tapeInfos(
+      database,
+      like.map((row) => row.id),
+    )
+  ).map((tape) => ({ ...tape, seconds: tape.frames / RATE }))
   return runs(files).find((run) => run.some((tape) => tape.id === id)) ?? []
 }

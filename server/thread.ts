@@ -12,7 +12,10 @@ const LIMITS: Partial<Record<ThreadName, ResourceLimits>> = { readWords: { maxOl
 
 /** A thread that does what it is for once it is told to. */
 export const beginThread = (name: ThreadName): Worker =>
-  new Worker(new URL(BUILT ? './beginThread.js' : './beginThread.mjs', import.meta.url), { argv: [new URL(BUILT ? `./${name}.js` : `./${THREADS[name]}.ts`, import.meta.url).href], resourceLimits: LIMITS[name] })
+  new Worker(new URL(BUILT ? './beginThread.js' : './beginThread.mjs', import.meta.url), {
+    argv: [new URL(BUILT ? `./${name}.js` : `./${THREADS[name]}.ts`, import.meta.url).href],
+    resourceLimits: LIMITS[name],
+  })
 
 /** Has a thread at hand from now on. */
 export function keepAtHand(name: ThreadName): void {
@@ -27,14 +30,21 @@ export function keepAtHand(name: ThreadName): void {
  * well, rejects with what it threw. Where `report` gives false, or gives a promise of it, the thread
  * is stopped and the promise resolves to false. One that takes longer than `limitMs` is stopped, and the promise rejects.
  */
-export function runThread<T, News = never>(name: ThreadName, order: unknown, report: (message: T, tell: (news: News) => void) => void | boolean | Promise<void | boolean>, limitMs = Infinity): Promise<boolean> {
+export function runThread<T, News = never>(
+  name: ThreadName,
+  order: unknown,
+  report: (message: T, tell: (news: News) => void) => void | boolean | Promise<void | boolean>,
+  limitMs = Infinity,
+): Promise<boolean> {
   return new Promise((resolve, reject) => {
     const spare = spares.get(name)
     spares.delete(name)
     const worker = spare ?? beginThread(name)
     worker.ref()
     let stopped = false
-    const late = Number.isFinite(limitMs) ? setTimeout(() => void worker.terminate().then(() => reject(new Error('it took too long'))), limitMs) : undefined
+    const late = Number.isFinite(limitMs)
+      ? setTimeout(() => void worker.terminate().then(() => reject(new Error('it took too long'))), limitMs)
+      : undefined
     let handled = Promise.resolve()
     worker.on('message', (message: T) => {
       handled = handled.then(async () => {

@@ -28,13 +28,24 @@ async function gather(services: Services, id: string, from: Frames, to: Frames):
   if (row?.kind === 'tape') {
     const body = row.body as TapeDocument
     const within = ({ at }: Mark) => at >= from && at < to
-    return { name: tapeHead(body).name, words: masked(wordsIn(await tapeWords(services.database, id), from, to), offRecord(body)), marks: marksOf(body).filter(within), zero: from }
+    return {
+      name: tapeHead(body).name,
+      words: masked(wordsIn(await tapeWords(services.database, id), from, to), offRecord(body)),
+      marks: marksOf(body).filter(within),
+      zero: from,
+    }
   }
   if (row?.kind !== 'actuality') throw notFound('That')
   const { slug, spans, sides } = row.body as Actuality
   const tapes = new Map<string, Word[]>()
   for (const tape of tapesOf(spans)) tapes.set(tape, await publicWords(services, tape))
-  const words = pieceWords(spans, (tape) => tapes.get(tape) ?? [], sides).map(({ text, speaker, what, at, end }): Word => ({ text, from: at, to: end, ...(speaker ? { speaker } : {}), ...(what ? { what } : {}) }))
+  const words = pieceWords(spans, (tape) => tapes.get(tape) ?? [], sides).map(({ text, speaker, what, at, end }): Word => ({
+    text,
+    from: at,
+    to: end,
+    ...(speaker ? { speaker } : {}),
+    ...(what ? { what } : {}),
+  }))
   return { name: slug || 'Untitled', words, marks: [], zero: 0 }
 }
 
@@ -45,10 +56,17 @@ async function publicWords({ database }: Services, tape: string): Promise<Word[]
 }
 
 /** The words of a tape or piece as a file, with its ending. */
-export async function transcript(services: Services, id: string, format: TranscriptFormat, from: Frames, to: Frames): Promise<{ name: string; content: string | Buffer }> {
+export async function transcript(
+  services: Services,
+  id: string,
+  format: TranscriptFormat,
+  from: Frames,
+  to: Frames,
+): Promise<{ name: string; content: string | Buffer }> {
   const written = await gather(services, id, from, to)
   const { name, words, marks, zero } = written
-  if (!words.length && !(format === 'log' && marks.length)) throw new Refusal(409, 'No words', 'There are no words here yet, so there is nothing to write out.')
+  if (!words.length && !(format === 'log' && marks.length))
+    throw new Refusal(409, 'No words', 'There are no words here yet, so there is nothing to write out.')
   switch (format) {
     case 'txt':
       return { name, content: asText(words) }
@@ -69,7 +87,20 @@ export async function transcript(services: Services, id: string, format: Transcr
 function asWord({ name, words, zero }: Written): Promise<Buffer> {
   const turns = paragraphsOf(words).map(
     ({ from, speaker, text }) =>
-      new Paragraph({ spacing: { after: 160 }, children: [new TextRun({ text: `${clock(from - zero)}  `, color: '7a7468' }), ...(speaker ? [new TextRun({ text: `${speaker}: `, bold: true })] : []), new TextRun(text)] }),
+      new Paragraph({
+        spacing: { after: 160 },
+        children: [
+          new TextRun({ text: `${clock(from - zero)}  `, color: '7a7468' }),
+          ...(speaker ? [new TextRun({ text: `${speaker}: `, bold: true })] : []),
+          new TextRun(text),
+        ],
+      }),
   )
-  return Packer.toBuffer(new Document({ creator: 'Plain Cut', title: name, sections: [{ children: [new Paragraph({ text: name, heading: HeadingLevel.HEADING_1 }), ...turns] }] }))
+  return Packer.toBuffer(
+    new Document({
+      creator: 'Plain Cut',
+      title: name,
+      sections: [{ children: [new Paragraph({ text: name, heading: HeadingLevel.HEADING_1 }), ...turns] }],
+    }),
+  )
 }

@@ -10,7 +10,11 @@ export default defineConfig({
     target: 'node20',
     sourcemap: true,
     rollupOptions: {
-      input: { main: 'server/main.ts', beginThread: 'server/beginThread.mjs', ...Object.fromEntries(Object.entries(THREADS).map(([name, path]) => [name, `server/${path}.ts`])) },
+      input: {
+        main: 'server/main.ts',
+        beginThread: 'server/beginThread.mjs',
+        ...Object.fromEntries(Object.entries(THREADS).map(([name, path]) => [name, `server/${path}.ts`])),
+      },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },
     },
   },

@@ -9,4 +9,5 @@ export async function transcriptIn(database: DataSource | EntityManager, tape: s
 }
 
 /** A tape's words, each with the name of who says it. */
-export const tapeWords = async (database: DataSource | EntityManager, tape: string): Promise<Word[]> => wordsOf(await transcriptIn(database, tape))
+export const tapeWords = async (database: DataSource | EntityManager, tape: string): Promise<Word[]> =>
+  wordsOf(await transcriptIn(database, tape))

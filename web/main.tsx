@@ -42,7 +42,14 @@ const RecordView = lazy(async () => ({ default: (await import('./record/RecordVi
 const ScriptView = lazy(async () => ({ default: (await import('./page/ScriptView')).ScriptView }))
 
 const queries = new FreshQueries({
-  defaultOptions: { queries: { retry: (count, error) => !(error instanceof Refused) && count < 20, retryDelay: 1000, refetchOnWindowFocus: false, staleTime: 30_000 } },
+  defaultOptions: {
+    queries: {
+      retry: (count, error) => !(error instanceof Refused) && count < 20,
+      retryDelay: 1000,
+      refetchOnWindowFocus: false,
+      staleTime: 30_000,
+    },
+  },
 })
 listen(queries)
 begin(queries)
@@ -63,7 +70,20 @@ function Views() {
       <Route path="/keys" element={<KeysView />} />
       <Route path="/stories/:id" element={<PageView />} />
       <Route path="/stories/:id/script" element={<ScriptView />} />
-      <Route path="*" element={<Shell path={<Crumb>Not found</Crumb>}><Empty title="There is no page at this address.">Start from the <Link className="underline" to="/">Desk</Link>.</Empty></Shell>} />
+      <Route
+        path="*"
+        element={
+          <Shell path={<Crumb>Not found</Crumb>}>
+            <Empty title="There is no page at this address.">
+              Start from the{' '}
+              <Link className="underline" to="/">
+                Desk
+              </Link>
+              .
+            </Empty>
+          </Shell>
+        }
+      />
     </Routes>
   )
 }
@@ -88,7 +108,12 @@ function App() {
       </div>
       <CardsNoted />
       <Help />
-      <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={72} toastOptions={{ className: '!font-sans !rounded-lg' }} />
+      <Toaster
+        theme={theme === 'night' ? 'dark' : 'light'}
+        position="bottom-center"
+        offset={72}
+        toastOptions={{ className: '!font-sans !rounded-lg' }}
+      />
     </DropAnywhere>
   )
 }

@@ -35,17 +35,9 @@ describe('what is written', () => {
   })
 
   it('is pronounced by rule where no dictionary has it', () => {
-    expect(['brackle', 'tamsin', 'aldous', 'ferris', 'quay', 'knight', 'shed', 'phoner', 'xqz'].map((word) => pronounced(word).join(' '))).toEqual([
-      'B R AE K AH L',
-      'T AE M S IH N',
-      'AE L D AH S',
-      'F EH R IH S',
-      'K W EY',
-      'N AY T',
-      'SH EH D',
-      'F OW N ER',
-      'Z K Z',
-    ])
+    expect(
+      ['brackle', 'tamsin', 'aldous', 'ferris', 'quay', 'knight', 'shed', 'phoner', 'xqz'].map((word) => pronounced(word).join(' ')),
+    ).toEqual(['B R AE K AH L', 'T AE M S IH N', 'AE L D AH S', 'F EH R IH S', 'K W EY', 'N AY T', 'SH EH D', 'F OW N ER', 'Z K Z'])
     for (const word of ['', '123', '…']) expect(pronounced(word)).toEqual(['AH'])
   })
 
@@ -89,7 +81,8 @@ describe('the end of a word before a pause', () => {
   /** A voice of 150 Hz from 0.5 to 0.9 s that dies away over 0.12 s, a breath from 1.3 to 1.6 s, and from 2.6 to 3 s the voice again. */
   function dying(noise: number): Float32Array {
     const next = random(7)
-    const envelope = (t: number) => (t >= 0.5 && t < 0.9 ? 0.3 : t >= 0.9 && t < 1.02 ? 0.3 * 10 ** (-(t - 0.9) * 15) : t >= 2.6 && t < 3 ? 0.3 : 0)
+    const envelope = (t: number) =>
+      t >= 0.5 && t < 0.9 ? 0.3 : t >= 0.9 && t < 1.02 ? 0.3 * 10 ** (-(t - 0.9) * 15) : t >= 2.6 && t < 3 ? 0.3 : 0
     return Float32Array.from({ length: 4 * RATE }, (_, i) => {
       const t = i / RATE
       const voice = [1, 2, 3, 4, 5, 7].reduce((sum, k) => sum + Math.sin(2 * Math.PI * 150 * k * t) / k, 0)
@@ -136,11 +129,24 @@ describe('the end of a word before a pause', () => {
 describe('words that are not yet on the sound', () => {
   const word = (text: string, from: number, more = {}) => ({ text, from: toFrames(from), to: toFrames(from + 0.3), voice: 'v1', ...more })
   it('are looked for between neighbours, which move only where nobody confirmed them', () => {
-    const words = [word('a', 1, { checked: true }), word('b', 1.3, { rough: true }), word('mm', 1.4, { voice: 'v2' }), word('c', 1.6, { rough: true }), word('d', 1.9), word('e', 9)]
+    const words = [
+      word('a', 1, { checked: true }),
+      word('b', 1.3, { rough: true }),
+      word('mm', 1.4, { voice: 'v2' }),
+      word('c', 1.6, { rough: true }),
+      word('d', 1.9),
+      word('e', 9),
+    ]
     const transcript: Transcript = { kind: 'transcript', voices: {}, words }
     const found = [at(1.4, 1.5), null, at(1.7, 2.1)]
-    expect(placed(transcript, { words: [1, 3, 4] }, found).map(({ at, place }) => [at, place.from, place.to])).toEqual([[1, toFrames(1.4), toFrames(1.5)], [3, words[3].from, words[3].to], [4, toFrames(1.7), words[4].to]])
-    expect(unplaced({ kind: 'transcript', voices: {}, words }, toFrames(20))).toEqual([{ words: [1, 3, 4], stretch: { from: toFrames(1.3), to: toFrames(2.2) } }])
+    expect(placed(transcript, { words: [1, 3, 4] }, found).map(({ at, place }) => [at, place.from, place.to])).toEqual([
+      [1, toFrames(1.4), toFrames(1.5)],
+      [3, words[3].from, words[3].to],
+      [4, toFrames(1.7), words[4].to],
+    ])
+    expect(unplaced({ kind: 'transcript', voices: {}, words }, toFrames(20))).toEqual([
+      { words: [1, 3, 4], stretch: { from: toFrames(1.3), to: toFrames(2.2) } },
+    ])
   })
 })
 

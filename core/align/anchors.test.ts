@@ -4,7 +4,9 @@ import { toFrames } from '../time'
 import { sections } from './anchors'
 
 const next = random(3)
-const WORDS = 'boat night quay nobody told us and the they would be on a with engine six island mother nurse shift fish plant ferry'.split(' ')
+const WORDS = 'boat night quay nobody told us and the they would be on a with engine six island mother nurse shift fish plant ferry'.split(
+  ' ',
+)
 const texts = Array.from({ length: 400 }, () => WORDS[Math.floor(next() * WORDS.length)])
 const at = (i: number) => ({ from: toFrames(i * 0.4), to: toFrames(i * 0.4 + 0.35) })
 const length = toFrames(161)
@@ -25,7 +27,8 @@ describe('a text and a rough guide', () => {
 
   it('stay together across what only one of them has', () => {
     const guide = texts.flatMap((text, i) => (i >= 100 && i < 150 ? [] : [{ text, ...at(i) }]))
-    for (const { first, count, stretch } of sections(texts, guide, length).slice(0, -1)) expect(Math.abs(stretch.to - toFrames((first + count) * 0.4))).toBeLessThan(toFrames(0.1))
+    for (const { first, count, stretch } of sections(texts, guide, length).slice(0, -1))
+      expect(Math.abs(stretch.to - toFrames((first + count) * 0.4))).toBeLessThan(toFrames(0.1))
   })
 
   it('are one section where they have nothing in common', () => {

@@ -28,7 +28,8 @@ export function unplaced({ words }: Transcript, length: Frames): Unplaced[] {
     const after = beside(run[run.length - 1], 1)
     const reach = (limit: Frames, edge: Frames, by: 1 | -1) => (by < 0 ? Math.max(limit, edge - REACH) : Math.min(limit, edge + REACH))
     // a neighbour that nobody confirmed may have been put wrongly, on this side, by what was wrong here
-    const moves = (at: number | null): at is number => at !== null && !words[at].checked && Math.abs(words[at].from - word.from) < toFrames(3)
+    const moves = (at: number | null): at is number =>
+      at !== null && !words[at].checked && Math.abs(words[at].from - word.from) < toFrames(3)
     const from = moves(before) ? words[before].from : reach(before === null ? 0 : words[before].to, word.from, -1)
     const last = words[run[run.length - 1]]
     const to = moves(after) ? words[after].to : reach(after === null ? length : words[after].from, last.to, 1)
@@ -38,7 +39,11 @@ export function unplaced({ words }: Transcript, length: Frames): Unplaced[] {
 }
 
 /** What words found on the sound become: a neighbour's far edge stays, so that nothing passes what lies beyond. */
-export function placed(transcript: Transcript, { words }: Pick<Unplaced, 'words'>, places: readonly (Stretch | null)[]): { at: number; place: Stretch }[] {
+export function placed(
+  transcript: Transcript,
+  { words }: Pick<Unplaced, 'words'>,
+  places: readonly (Stretch | null)[],
+): { at: number; place: Stretch }[] {
   return words.flatMap((at, i) => {
     const { from, to, rough } = transcript.words[at]
     const found = places[i] ?? { from, to }

@@ -84,7 +84,11 @@ function threshold(levels: SoundLooks, room: [Frames, Frames], word: Stretch): n
 }
 
 function onset(levels: SoundLooks, word: Stretch, roomFrom: Frames): Frames {
-  const limit = threshold(levels, [Math.max(roomFrom, word.from - milliseconds(300)), Math.max(roomFrom, word.from - milliseconds(20))], word)
+  const limit = threshold(
+    levels,
+    [Math.max(roomFrom, word.from - milliseconds(300)), Math.max(roomFrom, word.from - milliseconds(20))],
+    word,
+  )
   if (limit === null) return word.from
   const last = look(levels, Math.min(word.from + IN, word.to - milliseconds(20)))
   const first = look(levels, Math.max(roomFrom, word.from - OUT))
@@ -128,7 +132,9 @@ function hidden(levels: SoundLooks, room: Room, word: Stretch, end: number, last
   const band = room.clearest(Math.max(0, end - Math.round(NEAR_END / HOP)))
   const begin = Math.max(look(levels, word.from), end - Math.round(SLOPE_OVER / HOP))
   const tail = Array.from({ length: end - begin + 1 }, (_, i) => room.smooth(begin + i, band))
-  const inWord = Array.from({ length: Math.max(1, Math.floor((word.to - word.from) / HOP / 4)) }, (_, i) => room.smooth(look(levels, word.from) + 4 * i, band)).sort((x, y) => x - y)
+  const inWord = Array.from({ length: Math.max(1, Math.floor((word.to - word.from) / HOP / 4)) }, (_, i) =>
+    room.smooth(look(levels, word.from) + 4 * i, band),
+  ).sort((x, y) => x - y)
   const top = inWord[Math.floor((inWord.length - 1) * 0.9)]
   const last = tail[tail.length - 1]
   const left = last - (top - BELOW_OWN)

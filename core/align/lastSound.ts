@@ -14,7 +14,16 @@ export function lastSound(text: string, dictionary: Dictionary): string | null {
 }
 
 /** Breathed sounds, which noise hides first, and how long they go on with nothing of them heard; a voiced one is never wholly hidden: inherent durations of Klatt's rules (Allen, Hunnicutt and Klatt, From Text to Speech, 1987). */
-const BREATHED: Readonly<Record<string, Frames>> = { F: milliseconds(100), TH: milliseconds(90), S: milliseconds(105), SH: milliseconds(105), CH: milliseconds(70), HH: milliseconds(80), Z: 0, ZH: 0 }
+const BREATHED: Readonly<Record<string, Frames>> = {
+  F: milliseconds(100),
+  TH: milliseconds(90),
+  S: milliseconds(105),
+  SH: milliseconds(105),
+  CH: milliseconds(70),
+  HH: milliseconds(80),
+  Z: 0,
+  ZH: 0,
+}
 /** A stop at a word's end has nothing after it but its release. */
 const STOPS = new Set(['P', 'T', 'K', 'B', 'D', 'G'])
 const RELEASE: Frames = milliseconds(40)

@@ -145,7 +145,7 @@ const RULES: readonly Rule[] = [
 export function pronounced(word: string): string[] {
   const letters = word.toLowerCase()
   const sounds: string[] = []
-  for (let at = 0; at < letters.length; ) {
+  for (let at = 0; at < letters.length;) {
     const found = RULES.find(([spelling]) => {
       spelling.lastIndex = at
       return spelling.test(letters) && spelling.lastIndex > at

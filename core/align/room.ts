@@ -23,7 +23,9 @@ export class Room {
     from: number,
     to: number,
   ) {
-    const looks = Array.from({ length: Math.floor((to - from) / STEP) }, (_, i) => from + i * STEP).sort((a, b) => levels.level[a] - levels.level[b])
+    const looks = Array.from({ length: Math.floor((to - from) / STEP) }, (_, i) => from + i * STEP).sort(
+      (a, b) => levels.level[a] - levels.level[b],
+    )
     const quiet = looks.slice(0, Math.max(4, Math.floor(looks.length / QUIETEST)))
     for (let band = 0; band < BANDS; band++) this.floor[band] = quiet.length ? power(quiet.map((at) => levels.bands(at)[band])) : -Infinity
   }
@@ -36,7 +38,8 @@ export class Room {
   /** The band that stands out most. */
   clearest(at: number): number {
     let best = 0
-    for (let band = 1; band < BANDS; band++) if (this.smooth(at, band) - this.floor[band] > this.smooth(at, best) - this.floor[best]) best = band
+    for (let band = 1; band < BANDS; band++)
+      if (this.smooth(at, band) - this.floor[band] > this.smooth(at, best) - this.floor[best]) best = band
     return best
   }
 
@@ -74,7 +77,8 @@ export function pausesIn(sound: Float32Array): Stretch[] {
     const quiet = at < count && room.over(at * PAUSE_STEP) < STANDS_OUT
     if (quiet && start < 0) start = at
     if (quiet || start < 0) continue
-    if (at - start >= SHORTEST) found.push({ from: start === 0 ? 0 : frame(start + AFTER), to: at === count ? sound.length : frame(at - BEFORE) })
+    if (at - start >= SHORTEST)
+      found.push({ from: start === 0 ? 0 : frame(start + AFTER), to: at === count ? sound.length : frame(at - BEFORE) })
     start = -1
   }
   return found

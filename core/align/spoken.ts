@@ -2,9 +2,20 @@ import { bare } from '../find/bare'
 
 /** What is said where something is written: `11` is “eleven”, `17:52` is “seventeen fifty two”. */
 
-const ONES = 'zero one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen'.split(' ')
+const ONES =
+  'zero one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen'.split(
+    ' ',
+  )
 const TENS = '_ _ twenty thirty forty fifty sixty seventy eighty ninety'.split(' ')
-const ORDINALS: Record<string, string> = { one: 'first', two: 'second', three: 'third', five: 'fifth', eight: 'eighth', nine: 'ninth', twelve: 'twelfth' }
+const ORDINALS: Record<string, string> = {
+  one: 'first',
+  two: 'second',
+  three: 'third',
+  five: 'fifth',
+  eight: 'eighth',
+  nine: 'ninth',
+  twelve: 'twelfth',
+}
 const SCALES = [
   [1_000_000_000, 'billion'],
   [1_000_000, 'million'],
@@ -13,7 +24,18 @@ const SCALES = [
 ] as const
 const SIGNS: Record<string, string> = { '%': 'percent', '&': 'and', '+': 'plus', '=': 'equals', '@': 'at' }
 const MONEY: Record<string, string> = { '£': 'pounds', $: 'dollars', '€': 'euros' }
-const SHORT: Record<string, string> = { mr: 'mister', mrs: 'missus', ms: 'miz', dr: 'doctor', st: 'saint', vs: 'versus', etc: 'et cetera', km: 'kilometres', kg: 'kilos', approx: 'approximately' }
+const SHORT: Record<string, string> = {
+  mr: 'mister',
+  mrs: 'missus',
+  ms: 'miz',
+  dr: 'doctor',
+  st: 'saint',
+  vs: 'versus',
+  etc: 'et cetera',
+  km: 'kilometres',
+  kg: 'kilos',
+  approx: 'approximately',
+}
 
 function number(value: number): string[] {
   if (value < 20) return [ONES[value]]
@@ -32,38 +54,45 @@ const ordinal = (words: string[]): string[] => {
 }
 
 /** Four figures are read as a year where they can be one. */
-const year = (value: number): string[] => (value % 100 === 0 ? [...number(value / 100), 'hundred'] : [...number(Math.floor(value / 100)), ...(value % 100 < 10 ? ['oh'] : []), ...number(value % 100)])
+const year = (value: number): string[] =>
+  value % 100 === 0
+    ? [...number(value / 100), 'hundred']
+    : [...number(Math.floor(value / 100)), ...(value % 100 < 10 ? ['oh'] : []), ...number(value % 100)]
 
 function figures(text: string): string[] {
   const clock = /^(\d{1,2})[:.](\d\d)$/.exec(text)
-  if (clock && text.includes(':')) return [...number(Number(clock[1])), ...(clock[2] === '00' ? [] : [...(clock[2].startsWith('0') ? ['oh'] : []), ...number(Number(clock[2]))])]
+  if (clock && text.includes(':'))
+    return [
+      ...number(Number(clock[1])),
+      ...(clock[2] === '00' ? [] : [...(clock[2].startsWith('0') ? ['oh'] : []), ...number(Number(clock[2]))]),
+    ]
   const [whole, part] = text.replaceAll(',', '').split('.')
   if (whole.length > 12) return [...whole].map((digit) => ONES[Number(digit)])
   const value = Number(whole)
-  const read = !text.includes(',') && !part && value >= 1100 && value < 2100 && !(value >= 2000 && value < 2010) ? year(value) : number(value)
+  const read =
+    !text.includes(',') && !part && value >= 1100 && value < 2100 && !(value >= 2000 && value < 2010) ? year(value) : number(value)
   return part ? [...read, 'point', ...[...part].map((digit) => ONES[Number(digit)])] : read
 }
 
 /** The spoken words of one written word, in small letters; none where nothing of it is said. */
 export function spoken(text: string): string[] {
-  return text
-    .split(/[-–—/_]+|(?<=\p{L})(?=\d)|(?<=\d)(?=[\p{L}%])|(?<=[£$€&+=@])|(?=[£$€&+=@])/u)
-    .flatMap((part, i, parts): string[] => {
-      const sign = SIGNS[part.trim()]
-      if (sign) return [sign]
-      if (MONEY[part]) return []
-      const digits = /\d[\d.,:]*/.exec(part)?.[0].replace(/[.,:]+$/, '')
-      if (digits) {
-        const after = parts[i + 1]?.toLowerCase().replace(/[^a-z]/g, '')
-        const read = after && /^(st|nd|rd|th)$/.test(after) ? ordinal(figures(digits)) : figures(digits)
-        const money = MONEY[parts[i - 1]]
-        return money ? [...read, money] : read
-      }
-      const word = bare(part)
-      if (i > 0 && /\d/.test(parts[i - 1]) && /^(st|nd|rd|th)$/.test(word)) return []
-      if (SHORT[word] && (part.endsWith(".") || word.length < 3)) return SHORT[word].split(' ')
-      // a name in capitals is spelled out
-      if (/^(\p{Lu}\.?){2,4}$/u.test(part.replace(/[^\p{L}.]/gu, '')) && !/[AEIOUY]/.test(part)) return [...word].map((letter) => `${letter}.`)
-      return word ? [word] : []
-    })
+  return text.split(/[-–—/_]+|(?<=\p{L})(?=\d)|(?<=\d)(?=[\p{L}%])|(?<=[£$€&+=@])|(?=[£$€&+=@])/u).flatMap((part, i, parts): string[] => {
+    const sign = SIGNS[part.trim()]
+    if (sign) return [sign]
+    if (MONEY[part]) return []
+    const digits = /\d[\d.,:]*/.exec(part)?.[0].replace(/[.,:]+$/, '')
+    if (digits) {
+      const after = parts[i + 1]?.toLowerCase().replace(/[^a-z]/g, '')
+      const read = after && /^(st|nd|rd|th)$/.test(after) ? ordinal(figures(digits)) : figures(digits)
+      const money = MONEY[parts[i - 1]]
+      return money ? [...read, money] : read
+    }
+    const word = bare(part)
+    if (i > 0 && /\d/.test(parts[i - 1]) && /^(st|nd|rd|th)$/.test(word)) return []
+    if (SHORT[word] && (part.endsWith('.') || word.length < 3)) return SHORT[word].split(' ')
+    // a name in capitals is spelled out
+    if (/^(\p{Lu}\.?){2,4}$/u.test(part.replace(/[^\p{L}.]/gu, '')) && !/[AEIOUY]/.test(part))
+      return [...word].map((letter) => `${letter}.`)
+    return word ? [word] : []
+  })
 }

@@ -17,7 +17,13 @@ export interface Pair {
 const SHORT = 15
 
 /** `side`: on which side of what is laid the join is; on the left the old sound goes and what is laid comes. */
-export function joinAlong(goes: Edge, comes: Edge, pairs: readonly Pair[], side: 'left' | 'right', looks: Record<'target' | 'candidate', SoundLooks>): Omit<Pair, 'far'> & { join: Pick<Join, 'fade' | 'shape'>; cost: number } {
+export function joinAlong(
+  goes: Edge,
+  comes: Edge,
+  pairs: readonly Pair[],
+  side: 'left' | 'right',
+  looks: Record<'target' | 'candidate', SoundLooks>,
+): Omit<Pair, 'far'> & { join: Pick<Join, 'fade' | 'shape'>; cost: number } {
   const [old, laid] = side === 'left' ? [goes, comes] : [comes, goes]
   const room = { old: roomOf(looks.target), laid: roomOf(looks.candidate) }
   const ear = milliseconds(5)
@@ -25,13 +31,21 @@ export function joinAlong(goes: Edge, comes: Edge, pairs: readonly Pair[], side:
   const after = side === 'left' ? 1 : -1
   let best = { pair: pairs[0], cost: Infinity, quiet: false }
   for (const pair of pairs) {
-    const loud = [looks.target.level[look(looks.target, old, pair.old)] - room.old, looks.candidate.level[look(looks.candidate, laid, pair.laid)] - room.laid].map((level) => Math.max(0, level))
-    const apart = distance(looks.target.bands(look(looks.target, old, pair.old - after * ear)), looks.candidate.bands(look(looks.candidate, laid, pair.laid + after * ear)))
+    const loud = [
+      looks.target.level[look(looks.target, old, pair.old)] - room.old,
+      looks.candidate.level[look(looks.candidate, laid, pair.laid)] - room.laid,
+    ].map((level) => Math.max(0, level))
+    const apart = distance(
+      looks.target.bands(look(looks.target, old, pair.old - after * ear)),
+      looks.candidate.bands(look(looks.candidate, laid, pair.laid + after * ear)),
+    )
     const cost = (LOUD * (loud[0] + loud[1])) / 10 + (UNLIKE * apart) / 10 + (SHORT * FAR * pair.far) / milliseconds(100)
     if (cost < best.cost) best = { pair, cost, quiet: loud[0] < QUIET && loud[1] < QUIET }
   }
   const [x, y] = side === 'left' ? [best.pair.old, best.pair.laid] : [best.pair.laid, best.pair.old]
   const fine = agreed(goes, comes, x, y, { left: { from: x, to: x }, right: { from: y, to: y } }, best.quiet)
   const join = { fade: fine.fade, shape: fine.shape }
-  return side === 'left' ? { old: fine.left, laid: fine.right, join, cost: best.cost } : { old: fine.right, laid: fine.left, join, cost: best.cost }
+  return side === 'left'
+    ? { old: fine.left, laid: fine.right, join, cost: best.cost }
+    : { old: fine.right, laid: fine.left, join, cost: best.cost }
 }

@@ -11,7 +11,9 @@ import { naturalGap, soundsFinal } from './rhythm'
 const word = (text: string, from: number, to: number): Word => ({ text, from: toFrames(from), to: toFrames(to), checked: true })
 
 /** One period of a sound with as many overtones as a voice has. */
-const HUM = Float64Array.from({ length: 4800 }, (_, i) => Array.from({ length: 49 }, (_x, k) => Math.sin((2 * Math.PI * (k + 1) * i) / 4800) / (k + 1)).reduce((sum, part) => sum + part, 0))
+const HUM = Float64Array.from({ length: 4800 }, (_, i) =>
+  Array.from({ length: 49 }, (_x, k) => Math.sin((2 * Math.PI * (k + 1) * i) / 4800) / (k + 1)).reduce((sum, part) => sum + part, 0),
+)
 
 /** Words as hums of a pitch each, over the noise of a room. */
 function said(words: readonly (Word & { hertz?: number; level?: number })[], seconds: number, seed = 3): Float32Array {
@@ -29,10 +31,23 @@ const heard = (words: readonly Word[], sound: Float32Array, asked: Frames): Hear
   const { from, to } = soundAround({ tape: 't', asked, low: 0, high: sound.length }, sound.length)
   return { words, sound: sound.subarray(from, to), start: from }
 }
-const order = (from: Frames, to: Frames, length: Frames): CutOrder => ({ left: { tape: 't', asked: from, low: 0, high: length }, right: { tape: 't', asked: to, low: 0, high: length } })
-const placed = (words: readonly Word[], sound: Float32Array, from: Frames, to: Frames) => placeCut(order(from, to, sound.length), heard(words, sound, from), heard(words, sound, to))
+const order = (from: Frames, to: Frames, length: Frames): CutOrder => ({
+  left: { tape: 't', asked: from, low: 0, high: length },
+  right: { tape: 't', asked: to, low: 0, high: length },
+})
+const placed = (words: readonly Word[], sound: Float32Array, from: Frames, to: Frames) =>
+  placeCut(order(from, to, sound.length), heard(words, sound, from), heard(words, sound, to))
 
-const TALK = [word('we', 0.5, 0.7), word('waited', 0.75, 1.2), word('um', 1.6, 1.9), word('for', 2.4, 2.6), word('the', 2.65, 2.75), word('boat.', 2.8, 3.3), word('Nobody', 3.9, 4.3), word('came.', 4.35, 4.8)]
+const TALK = [
+  word('we', 0.5, 0.7),
+  word('waited', 0.75, 1.2),
+  word('um', 1.6, 1.9),
+  word('for', 2.4, 2.6),
+  word('the', 2.65, 2.75),
+  word('boat.', 2.8, 3.3),
+  word('Nobody', 3.9, 4.3),
+  word('came.', 4.35, 4.8),
+]
 
 describe('a cut', () => {
   it('falls into the pauses on either side, and leaves the gap that this voice makes', () => {
@@ -51,7 +66,10 @@ describe('a cut', () => {
   it('is placed for both of two voices, also where one of them goes on into what goes', () => {
     const kit = { ...word('mm', 1.1, 1.45), speaker: 'Kit' }
     const both = [...TALK.slice(0, 2), kit, ...TALK.slice(2)]
-    const sound = said(both.map((one) => (one === kit ? { ...one, hertz: 190, level: 0.1 } : one)), 5.5)
+    const sound = said(
+      both.map((one) => (one === kit ? { ...one, hertz: 190, level: 0.1 } : one)),
+      5.5,
+    )
     const cut = placed(both, sound, toFrames(1.3), toFrames(1.95))
     // Piet's word is over at 1.2 s, Kit's a quarter of a second later
     expect(cut.left).toBeGreaterThanOrEqual(kit.to)
@@ -62,7 +80,11 @@ describe('a cut', () => {
   it('never takes from a word that stays, wherever a hand put its edges, and leaves no step', () => {
     const next = random(8)
     for (let i = 0; i < 25; i++) {
-      const sound = said(TALK.map((one) => ({ ...one, hertz: 90 + 150 * next() })), 5.5, i)
+      const sound = said(
+        TALK.map((one) => ({ ...one, hertz: 90 + 150 * next() })),
+        5.5,
+        i,
+      )
       const from = toFrames(1.35 + 0.35 * next())
       const to = toFrames(1.85 + 0.4 * next())
       const cut = placed(TALK, sound, from, to)
@@ -100,7 +122,19 @@ describe('a cut', () => {
   })
 
   it('asks for room tone where a pause is missing between sentences', () => {
-    const words = [word('came', 0.5, 0.9), word('home.', 0.95, 1.4), word('And', 1.44, 1.7), word('so', 1.75, 2), word('on', 2.05, 2.3), word('Nobody', 2.36, 2.8), word('asked.', 2.9, 3.3), word('Never.', 3.9, 4.3), word('Good.', 4.9, 5.2), word('Right.', 5.8, 6.1), word('Yes.', 6.7, 7)]
+    const words = [
+      word('came', 0.5, 0.9),
+      word('home.', 0.95, 1.4),
+      word('And', 1.44, 1.7),
+      word('so', 1.75, 2),
+      word('on', 2.05, 2.3),
+      word('Nobody', 2.36, 2.8),
+      word('asked.', 2.9, 3.3),
+      word('Never.', 3.9, 4.3),
+      word('Good.', 4.9, 5.2),
+      word('Right.', 5.8, 6.1),
+      word('Yes.', 6.7, 7),
+    ]
     const cut = placed(words, said(words, 7.5), toFrames(1.43), toFrames(2.33))
     expect(cut.lacks).toBeGreaterThan(toFrames(0.3))
     expect(cut.lacks).toBeLessThan(toFrames(0.62))
@@ -121,9 +155,13 @@ describe('a cut', () => {
 
 describe('a prediction', () => {
   it('hears a voice that goes on at another pitch, and says so', () => {
-    const words = [{ ...word('low', 0.5, 2), hertz: 100 }, { ...word('high', 2.5, 4), hertz: 160 }]
+    const words = [
+      { ...word('low', 0.5, 2), hertz: 100 },
+      { ...word('high', 2.5, 4), hertz: 160 },
+    ]
     const sound = said(words, 4.5)
-    const judge = (from: number, to: number) => judgeCut(order(toFrames(from), toFrames(to), sound.length), heard(words, sound, toFrames(from)), heard(words, sound, toFrames(to)))
+    const judge = (from: number, to: number) =>
+      judgeCut(order(toFrames(from), toFrames(to), sound.length), heard(words, sound, toFrames(from)), heard(words, sound, toFrames(to)))
     const bad = judge(1.2, 3.2)
     expect(bad.heard).toBeGreaterThan(0.5)
     expect(bad.why).toBe('pitch falls, then starts high')
@@ -131,7 +169,11 @@ describe('a prediction', () => {
   })
 
   it('measures pitch', () => {
-    const tone = (hertz: number) => Float32Array.from({ length: milliseconds(36) }, (_, i) => 0.2 * Math.sin((2 * Math.PI * hertz * i) / RATE) + 0.1 * Math.sin((4 * Math.PI * hertz * i) / RATE))
+    const tone = (hertz: number) =>
+      Float32Array.from(
+        { length: milliseconds(36) },
+        (_, i) => 0.2 * Math.sin((2 * Math.PI * hertz * i) / RATE) + 0.1 * Math.sin((4 * Math.PI * hertz * i) / RATE),
+      )
     for (const hertz of [85, 120, 210, 330]) expect(Math.abs(12 * Math.log2(pitchOf(tone(hertz)) / hertz))).toBeLessThan(0.5)
     const next = random(2)
     expect(pitchOf(Float32Array.from({ length: milliseconds(36) }, () => next() - 0.5))).toBe(0)
@@ -163,7 +205,11 @@ describe('the gap of a speaker', () => {
   const silent = { sound: new Float32Array(0), start: 0 }
   const gapOf = (words: readonly Word[], left: Word, right: Word) => naturalGap(left, right, { words, ...silent }, { words, ...silent })
   it('is their own, by what stands before it', () => {
-    const words = Array.from({ length: 12 }, (_, i): Word => ({ text: i % 2 ? 'end.' : 'word', from: i * 48_000, to: i * 48_000 + (i % 2 ? 20_000 : 47_000) }))
+    const words = Array.from({ length: 12 }, (_, i): Word => ({
+      text: i % 2 ? 'end.' : 'word',
+      from: i * 48_000,
+      to: i * 48_000 + (i % 2 ? 20_000 : 47_000),
+    }))
     expect(gapOf(words, words[1], words[8]).natural).toBe(28_000)
     expect(gapOf(words, words[2], words[9]).natural).toBe(1000)
     // of somebody who is hardly heard, what is usual

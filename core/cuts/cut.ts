@@ -31,7 +31,10 @@ export interface Heard {
 const WINDOW = AROUND + milliseconds(200)
 
 /** How much sound around an edge is wanted. */
-export const soundAround = ({ asked }: EdgeOrder, length: Frames): Stretch => ({ from: Math.max(0, asked - WINDOW), to: Math.min(length, asked + WINDOW) })
+export const soundAround = ({ asked }: EdgeOrder, length: Frames): Stretch => ({
+  from: Math.max(0, asked - WINDOW),
+  to: Math.min(length, asked + WINDOW),
+})
 
 /** Places a cut, and says how likely it is to be heard then. */
 export function placeCut(order: CutOrder, left: Heard, right: Heard): Placement & Prediction {
@@ -47,25 +50,46 @@ export function judgeCut(order: CutOrder, left: Heard, right: Heard, room: Frame
   return judged(edges, left, order.left.asked, order.right.asked, room, gapWanted(edges, left, right, order)?.natural ?? null)
 }
 
-function judged({ left, right }: { left: Edge; right: Edge }, heard: Heard, x: Frames, y: Frames, more: Frames, natural: Frames | null): Prediction {
+function judged(
+  { left, right }: { left: Edge; right: Edge },
+  heard: Heard,
+  x: Frames,
+  y: Frames,
+  more: Frames,
+  natural: Frames | null,
+): Prediction {
   const gap = left.kept === null || right.kept === null ? null : Math.max(0, x - left.kept) + Math.max(0, right.kept - y) + more
   return predicted(jumpAt(left, right, x, y), usualIn(heard.sound, heard.start, near(heard), x), gap, natural)
 }
 
-const near = ({ words, sound, start }: Heard): Word[] => words.filter((word) => word.to > start && word.from < start + sound.length && word.what !== 'noise')
+const near = ({ words, sound, start }: Heard): Word[] =>
+  words.filter((word) => word.to > start && word.from < start + sound.length && word.what !== 'noise')
 
 function edgesOf(order: CutOrder, left: Heard, right: Heard): { left: Edge; right: Edge } {
   const onwards = order.left.tape === order.right.tape && order.right.asked >= order.left.asked
   const edge = (side: 'left' | 'right', heard: Heard): Edge => {
     const { asked, low, high } = order[side]
     // from elsewhere, all that lies beyond its own edge goes
-    const stretch = onwards ? { from: order.left.asked, to: order.right.asked } : side === 'left' ? { from: asked, to: heard.start + heard.sound.length } : { from: heard.start, to: asked }
+    const stretch = onwards
+      ? { from: order.left.asked, to: order.right.asked }
+      : side === 'left'
+        ? { from: asked, to: heard.start + heard.sound.length }
+        : { from: heard.start, to: asked }
     if (order.inWord) return { sound: heard.sound, start: heard.start, asked, low, high, kept: null, gone: null }
     const words = near(heard)
     const known = words.length > 0 && words.every((word) => !word.rough)
     const at = wordsAtEdges(known ? words : speechIn(heard.sound, heard.start), stretch)[side]
-    const pause: Stretch | null = at.kept === null || at.gone === null ? null : { from: Math.min(at.kept, at.gone), to: Math.max(at.kept, at.gone) }
-    return { sound: heard.sound, start: heard.start, asked, low, high, ...at, breath: pause && known ? breathIn(pause, heard, words) : null }
+    const pause: Stretch | null =
+      at.kept === null || at.gone === null ? null : { from: Math.min(at.kept, at.gone), to: Math.max(at.kept, at.gone) }
+    return {
+      sound: heard.sound,
+      start: heard.start,
+      asked,
+      low,
+      high,
+      ...at,
+      breath: pause && known ? breathIn(pause, heard, words) : null,
+    }
   }
   return { left: edge('left', left), right: edge('right', right) }
 }
@@ -79,7 +103,9 @@ function breathIn(pause: Stretch, { sound, start }: Heard, words: readonly Stret
   if (pause.to - pause.from < BREATHER) return null
   const from = Math.max(start, pause.from - TALK)
   const part = sound.subarray(from - start, pause.to + TALK - start)
-  const around = words.filter((word) => word.to > from && word.from < from + part.length).map((word) => ({ from: Math.max(0, word.from - from), to: Math.min(part.length, word.to - from) }))
+  const around = words
+    .filter((word) => word.to > from && word.from < from + part.length)
+    .map((word) => ({ from: Math.max(0, word.from - from), to: Math.min(part.length, word.to - from) }))
   const found = breathsBetween(part, around).find((breath) => breath.from + from >= pause.from && breath.to + from <= pause.to)
   return found ? { from: found.from + from, to: found.to + from } : null
 }

@@ -28,7 +28,10 @@ const PAUSE = milliseconds(700)
 const TIGHT = milliseconds(6)
 
 /** The kept and gone words on either side of a stretch that is taken out. A word goes where more than half of it was chosen. */
-export function wordsAtEdges(words: readonly Stretch[], { from, to }: Stretch): { left: Pick<Edge, 'kept' | 'gone'>; right: Pick<Edge, 'kept' | 'gone'> } {
+export function wordsAtEdges(
+  words: readonly Stretch[],
+  { from, to }: Stretch,
+): { left: Pick<Edge, 'kept' | 'gone'>; right: Pick<Edge, 'kept' | 'gone'> } {
   const goes = (word: Stretch) => 2 * (Math.min(word.to, to) - Math.max(word.from, from)) > word.to - word.from
   const gone = words.filter(goes)
   const middle = (word: Stretch) => word.from + word.to

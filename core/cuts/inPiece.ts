@@ -26,7 +26,11 @@ export function joinOf({ left, right }: Cut): CutOrder | null {
   if (isRoom(left) || isRoom(right)) return null
   const inWord = [left, right].some(({ patch }) => patch && !patch.own)
   if (inWord)
-    return { left: { tape: left.tape, asked: left.to, low: left.from + 1, high: left.to + BEYOND }, right: { tape: right.tape, asked: right.from, low: Math.max(0, right.from - BEYOND), high: right.to - 1 }, inWord }
+    return {
+      left: { tape: left.tape, asked: left.to, low: left.from + 1, high: left.to + BEYOND },
+      right: { tape: right.tape, asked: right.from, low: Math.max(0, right.from - BEYOND), high: right.to - 1 },
+      inWord,
+    }
   const onwards = left.tape === right.tape && right.from >= left.to
   return {
     left: { tape: left.tape, asked: left.to, low: left.from + 1, high: onwards ? right.from : left.to + BEYOND },

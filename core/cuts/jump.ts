@@ -26,7 +26,11 @@ export function jumpBetween(before: Float32Array, after: Float32Array): Jump {
   const first = after.subarray(0, LOOK)
   const [a, b] = [Math.max(SILENT, decibels(last)), Math.max(SILENT, decibels(first))]
   const pitches = [pitchOf(before.subarray(before.length - PITCH_WINDOW)), pitchOf(after.subarray(0, PITCH_WINDOW))]
-  return { level: b - a, pitch: pitches[0] && pitches[1] ? 12 * Math.log2(pitches[1] / pitches[0]) : null, spectrum: unlike(spectrumOf(before, 'end'), spectrumOf(after, 'start')) }
+  return {
+    level: b - a,
+    pitch: pitches[0] && pitches[1] ? 12 * Math.log2(pitches[1] / pitches[0]) : null,
+    spectrum: unlike(spectrumOf(before, 'end'), spectrumOf(after, 'start')),
+  }
 }
 
 function decibels(samples: Float32Array): number {

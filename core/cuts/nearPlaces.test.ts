@@ -3,7 +3,9 @@ import { cuts, plainJoin, type Span } from '../edits/editList'
 import type { Word } from '../tape/words'
 import { nearPlaces } from './nearPlaces'
 
-const WORDS = 'and then the harbour the old harbour office'.split(' ').map((text, i): Word => ({ text, from: i * 1000 + 50, to: i * 1000 + 950 }))
+const WORDS = 'and then the harbour the old harbour office'
+  .split(' ')
+  .map((text, i): Word => ({ text, from: i * 1000 + 50, to: i * 1000 + 950 }))
 const list: Span[] = [
   { tape: 'a', from: 0, to: 3000, sound: 'tape' },
   { tape: 'a', from: 5000, to: 8000, sound: 'tape', join: plainJoin() },

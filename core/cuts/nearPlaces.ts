@@ -23,7 +23,12 @@ export function nearPlaces({ left, right }: Pick<Cut, 'left' | 'right'>, words: 
   const next = words.findIndex((word) => middle(word) > right.from)
   if (kept < 0 || next < 0) return none
   const edges = { left: left.to, right: right.from }
-  const [before, after, first, last] = [words[kept], words[next], next - kept > 1 ? words[kept + 1] : undefined, next - kept > 1 ? words[next - 1] : undefined]
+  const [before, after, first, last] = [
+    words[kept],
+    words[next],
+    next - kept > 1 ? words[kept + 1] : undefined,
+    next - kept > 1 ? words[next - 1] : undefined,
+  ]
   return {
     earlier: [
       ...(before.from > left.from ? [{ ...edges, left: before.from, word: before.text, said: false }] : []),

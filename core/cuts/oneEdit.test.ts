@@ -6,8 +6,21 @@ import { changeGap } from '../edits/gaps'
 import { applyAll } from '../steps/document'
 import { withEditsBeside } from './oneEdit'
 
-const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 0, to: 100_000, sound: 'tape' }], head: 0, tail: 0 }
-const said = [{ at: 1000, end: 9000 }, { at: 20_000, end: 30_000 }, { at: 40_000, end: 60_000 }]
+const whole: Actuality = {
+  kind: 'actuality',
+  slug: '',
+  speaker: '',
+  role: '',
+  story: null,
+  spans: [{ tape: 'a', from: 0, to: 100_000, sound: 'tape' }],
+  head: 0,
+  tail: 0,
+}
+const said = [
+  { at: 1000, end: 9000 },
+  { at: 20_000, end: 30_000 },
+  { at: 40_000, end: 60_000 },
+]
 
 describe('a cut beside an earlier one', () => {
   const cut = applyAll(actualityType, whole, takeOut(whole, { from: 10_000, to: 15_000 }))

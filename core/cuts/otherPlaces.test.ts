@@ -3,7 +3,9 @@ import type { Span } from '../edits/editList'
 import type { Word } from '../tape/words'
 import { otherPlaces } from './otherPlaces'
 
-const WORDS = 'so the harbour office the harbour office sold it'.split(' ').map((text, i): Word => ({ text: i === 5 ? 'Harbour' : text, from: i * 1000, to: i * 1000 + 900 }))
+const WORDS = 'so the harbour office the harbour office sold it'
+  .split(' ')
+  .map((text, i): Word => ({ text: i === 5 ? 'Harbour' : text, from: i * 1000, to: i * 1000 + 900 }))
 const span = (from: number, to: number, more: Partial<Span> = {}): Span => ({ tape: 'a', from, to, sound: 'tape', ...more })
 
 it('of what is said twice, either take may be left at any word', () => {

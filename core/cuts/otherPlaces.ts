@@ -14,7 +14,8 @@ export interface OtherPlaces {
 }
 
 const NONE: OtherPlaces = { earlier: null, later: null }
-const same = (a: Word | undefined, b: Word | undefined): boolean => a !== undefined && b !== undefined && bare(a.text) !== '' && bare(a.text) === bare(b.text) && a.speaker === b.speaker
+const same = (a: Word | undefined, b: Word | undefined): boolean =>
+  a !== undefined && b !== undefined && bare(a.text) !== '' && bare(a.text) === bare(b.text) && a.speaker === b.speaker
 
 /** `words` of the tape, in order. */
 export function otherPlaces({ left, right }: Pick<Cut, 'left' | 'right'>, words: readonly Word[]): OtherPlaces {

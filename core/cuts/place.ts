@@ -55,13 +55,18 @@ export function place(left: Edge, right: Edge, gap: Gap | null): Placement {
   // what is heard last before, and first after
   const before = places(looks.left, left, reach.left, -milliseconds(5), room)
   const after = places(looks.right, right, reach.right, milliseconds(5), room)
-  const between = (x: Frames, y: Frames) => (left.kept === null || right.kept === null ? null : Math.max(0, x - left.kept) + Math.max(0, right.kept - y))
+  const between = (x: Frames, y: Frames) =>
+    left.kept === null || right.kept === null ? null : Math.max(0, x - left.kept) + Math.max(0, right.kept - y)
   const breath = right.breath && right.kept !== null ? right.kept - right.breath.from : 0
   const wanted = gap && Math.max(gap.natural, breath)
   const most = gap ? Math.max(gap.most, breath) : Infinity
 
   // where every pair of places leaves more than it may, the least of them is taken
-  const narrowest = Math.min(...[before[0], before[before.length - 1]].flatMap((x) => [after[0], after[after.length - 1]].map((y) => between(x.frame, y.frame) ?? 0)))
+  const narrowest = Math.min(
+    ...[before[0], before[before.length - 1]].flatMap((x) =>
+      [after[0], after[after.length - 1]].map((y) => between(x.frame, y.frame) ?? 0),
+    ),
+  )
   let best = { cost: Infinity, x: before[0], y: after[0] }
   for (const x of before)
     for (const y of after) {
@@ -85,7 +90,9 @@ export function place(left: Edge, right: Edge, gap: Gap | null): Placement {
     quiet ? 'in the pause' : left.gone !== null && left.kept !== null ? 'between the words' : 'where it is lowest',
     ...(fine.alike >= 0.7 && !quiet ? ['the wave goes on'] : []),
     ...(right.breath ? ['the breath stays with its word'] : []),
-    ...(pause !== null && gap !== null && Math.abs(pause + lacks - gap.natural) < milliseconds(40) && gap.natural >= LEAST_LACK ? ['a gap as this voice makes them'] : []),
+    ...(pause !== null && gap !== null && Math.abs(pause + lacks - gap.natural) < milliseconds(40) && gap.natural >= LEAST_LACK
+      ? ['a gap as this voice makes them']
+      : []),
   ]
   return { left: fine.left, right: fine.right, join: { fade: fine.fade, shape: fine.shape }, lacks, reasons }
 }
@@ -119,7 +126,8 @@ export function agreed(left: Edge, right: Edge, x: Frames, y: Frames, reach: { l
   const low = Math.max(right.low, Math.min(y, reach.right.from) - (quiet ? 0 : PERIOD), y - PERIOD)
   const high = Math.min(right.high, Math.max(y, reach.right.to) + (quiet ? 0 : milliseconds(2)), y + PERIOD)
   const found: { at: Frames; alike: number }[] = []
-  for (let at = low; at <= high; at += 3) found.push({ at, alike: likeness(own, part(right, at - half, at + half)) - Math.abs(at - y) / PERIOD / 20 })
+  for (let at = low; at <= high; at += 3)
+    found.push({ at, alike: likeness(own, part(right, at - half, at + half)) - Math.abs(at - y) / PERIOD / 20 })
   if (!found.length) found.push({ at: y, alike: 0 })
   found.sort((a, b) => b.alike - a.alike)
 
@@ -138,7 +146,10 @@ export function agreed(left: Edge, right: Edge, x: Frames, y: Frames, reach: { l
 
 /** How far a fade may reach out from an edge before it is in a word that stays or goes. */
 function room({ kept, gone, low, high }: Edge, frame: Frames, side: 'left' | 'right'): Frames {
-  const limits = [side === 'left' ? frame - low : high - frame, ...[kept, gone].flatMap((edge) => (edge === null ? [] : [Math.abs(frame - edge)]))]
+  const limits = [
+    side === 'left' ? frame - low : high - frame,
+    ...[kept, gone].flatMap((edge) => (edge === null ? [] : [Math.abs(frame - edge)])),
+  ]
   return Math.max(SHORT_FADE / 2, Math.min(...limits))
 }
 

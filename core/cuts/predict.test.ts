@@ -26,7 +26,9 @@ const NOTHING = { level: 0, spectrum: 0, pitch: 0 }
 const USUAL = { level: { mean: 5, spread: 5 }, spectrum: { mean: 5.5, spread: 2 }, pitch: { mean: 1.2, spread: 1.2 } }
 
 describe('the pitch of a voice', () => {
-  it.each([85, 120, 210, 330])('is found at %i Hz', (hertz) => expect(Math.abs(pitchOf(voiced(hertz, milliseconds(60))) - hertz)).toBeLessThan(hertz * 0.03))
+  it.each([85, 120, 210, 330])('is found at %i Hz', (hertz) =>
+    expect(Math.abs(pitchOf(voiced(hertz, milliseconds(60))) - hertz)).toBeLessThan(hertz * 0.03),
+  )
 
   it('is none in noise and in silence', () => {
     const next = random(4)
@@ -59,9 +61,20 @@ describe('the jump at a join', () => {
   })
 
   it('is looked for where each side was cut, silent beyond what is there', () => {
-    const edge = (sound: Float32Array) => ({ sound, start: 1000, asked: 1000, low: 1000, high: 1000 + sound.length, kept: null, gone: null })
+    const edge = (sound: Float32Array) => ({
+      sound,
+      start: 1000,
+      asked: 1000,
+      low: 1000,
+      high: 1000 + sound.length,
+      kept: null,
+      gone: null,
+    })
     const voice = voiced(120, 4 * LONG)
-    expect(jumpAt(edge(voice), edge(voice), 1000 + 2 * LONG, 1000 + 2 * LONG).level).toBeCloseTo(jumpBetween(voice.subarray(0, 2 * LONG), voice.subarray(2 * LONG)).level, 3)
+    expect(jumpAt(edge(voice), edge(voice), 1000 + 2 * LONG, 1000 + 2 * LONG).level).toBeCloseTo(
+      jumpBetween(voice.subarray(0, 2 * LONG), voice.subarray(2 * LONG)).level,
+      3,
+    )
     expect(jumpAt(edge(voice), edge(voice), 1000 + 2 * LONG, 1000 + 9 * LONG).level).toBeLessThan(-30)
   })
 })
@@ -110,7 +123,14 @@ describe('what is usual for a voice', () => {
 
   it('is what is common where too few words meet, or pauses lie between them', () => {
     const few = usualIn(lively, 0, words.slice(0, 4), 0)
-    expect(few).toEqual(usualIn(lively, 0, words.map(({ from, to }) => ({ from, to: to - milliseconds(90) })), 0))
+    expect(few).toEqual(
+      usualIn(
+        lively,
+        0,
+        words.map(({ from, to }) => ({ from, to: to - milliseconds(90) })),
+        0,
+      ),
+    )
     expect(few.level.mean).toBe(5)
   })
 })

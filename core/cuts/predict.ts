@@ -40,8 +40,14 @@ export function usualIn(sound: Float32Array, start: Frames, words: readonly Stre
   if (jumps.length < FEWEST) return COMMON
   const pitches = jumps.flatMap(({ pitch }) => (pitch === null ? [] : [Math.abs(pitch)]))
   return {
-    level: spreadOf(jumps.map(({ level }) => Math.abs(level)), COMMON.level),
-    spectrum: spreadOf(jumps.map(({ spectrum }) => spectrum), COMMON.spectrum),
+    level: spreadOf(
+      jumps.map(({ level }) => Math.abs(level)),
+      COMMON.level,
+    ),
+    spectrum: spreadOf(
+      jumps.map(({ spectrum }) => spectrum),
+      COMMON.spectrum,
+    ),
     pitch: pitches.length < FEWEST ? COMMON.pitch : spreadOf(pitches, COMMON.pitch),
   }
 }
@@ -65,8 +71,14 @@ export function predicted(jump: Jump, usual: Usual, gap: Frames | null, natural:
   const parts = [
     { weight: 0.45 * over(Math.abs(jump.level), usual.level), why: jump.level > 0 ? 'louder after it' : 'softer after it' },
     { weight: 0.6 * over(jump.spectrum, usual.spectrum), why: 'the sound changes colour' },
-    { weight: jump.pitch === null ? 0 : 0.5 * over(Math.abs(jump.pitch), usual.pitch), why: (jump.pitch ?? 0) > 0 ? 'pitch falls, then starts high' : 'pitch drops' },
-    { weight: Math.max(0, RHYTHM * Math.abs(rhythm) - 0.5), why: rhythm > 0 ? 'a long gap for this voice' : 'the next word comes too soon' },
+    {
+      weight: jump.pitch === null ? 0 : 0.5 * over(Math.abs(jump.pitch), usual.pitch),
+      why: (jump.pitch ?? 0) > 0 ? 'pitch falls, then starts high' : 'pitch drops',
+    },
+    {
+      weight: Math.max(0, RHYTHM * Math.abs(rhythm) - 0.5),
+      why: rhythm > 0 ? 'a long gap for this voice' : 'the next word comes too soon',
+    },
   ]
   const sum = parts.reduce((all, { weight }) => all + weight, 0)
   const heard = 1 / (1 + Math.exp(-(sum - HALF)))

@@ -54,21 +54,50 @@ const share = (values: readonly number[], at: number): number => sorted(values)[
 function ownGaps(words: readonly Word[], left: Word, right: Word): OwnGap[] {
   return words.flatMap((word, i) => {
     const next = words[i + 1]
-    if (!next || word.speaker !== left.speaker || next.speaker !== left.speaker || isFiller(word) || isFiller(next) || word.what || next.what) return []
+    if (
+      !next ||
+      word.speaker !== left.speaker ||
+      next.speaker !== left.speaker ||
+      isFiller(word) ||
+      isFiller(next) ||
+      word.what ||
+      next.what
+    )
+      return []
     const gap = Math.max(0, next.from - word.to)
     // the gaps at the cut itself are what a stumble made of them
     return gap < LONGEST && word !== left && next !== right ? [{ gap, away: Math.abs(word.to - left.to), kind: byPunctuation(word) }] : []
   })
 }
 
-const nearest = (gaps: readonly OwnGap[]): number[] => [...gaps].sort((a, b) => a.away - b.away).slice(0, NEAREST).map(({ gap }) => gap)
+const nearest = (gaps: readonly OwnGap[]): number[] =>
+  [...gaps]
+    .sort((a, b) => a.away - b.away)
+    .slice(0, NEAREST)
+    .map(({ gap }) => gap)
 const middleOf = (gaps: readonly OwnGap[], usual: Frames): Frames => (gaps.length < FEWEST ? usual : share(nearest(gaps), 0.5))
 
 /** Whether somebody wrote full stops there: then they tell where sentences end. */
-const isPunctuated = (gaps: readonly OwnGap[], left: Word): boolean => byPunctuation(left) !== 'within' || gaps.filter(({ kind }) => kind === 'sentence').length >= FEWEST
+const isPunctuated = (gaps: readonly OwnGap[], left: Word): boolean =>
+  byPunctuation(left) !== 'within' || gaps.filter(({ kind }) => kind === 'sentence').length >= FEWEST
 
 /** From which gap on this speaker's pauses end a phrase. */
-const phraseFrom = (gaps: readonly OwnGap[]): Frames => (gaps.length < FEWEST ? PHRASE : Math.max(PHRASE, Math.min(2 * PHRASE, Math.round(2.5 * share(gaps.map(({ gap }) => gap), 0.5)))))
+const phraseFrom = (gaps: readonly OwnGap[]): Frames =>
+  gaps.length < FEWEST
+    ? PHRASE
+    : Math.max(
+        PHRASE,
+        Math.min(
+          2 * PHRASE,
+          Math.round(
+            2.5 *
+              share(
+                gaps.map(({ gap }) => gap),
+                0.5,
+              ),
+          ),
+        ),
+      )
 
 /** Semitones by which a voice falls towards the end of a word, and how long the word is for its letters against others'. */
 const FALL = 1.5
@@ -77,7 +106,8 @@ const LOOK = milliseconds(36)
 
 /** Whether a voice comes to an end with a word: its pitch falls and its last syllable is long. Source: pre-boundary lengthening and final lowering (Wightman et al., 1992). */
 export function soundsFinal(word: Word, { words, sound, start }: AtWord): boolean {
-  const at = (from: Frames) => (from < start || from + LOOK > start + sound.length ? 0 : pitchOf(sound.subarray(from - start, from - start + LOOK)))
+  const at = (from: Frames) =>
+    from < start || from + LOOK > start + sound.length ? 0 : pitchOf(sound.subarray(from - start, from - start + LOOK))
   const pitches: number[] = []
   for (let from = Math.max(start, word.from - milliseconds(250)); from + LOOK <= word.to; from += LOOK / 2) {
     const pitch = at(from)
@@ -95,9 +125,18 @@ export function soundsFinal(word: Word, { words, sound, start }: AtWord): boolea
 function stoodBeside(left: Word, right: Word, before: AtWord, after: AtWord): { afterLeft: Frames; beforeRight: Frames; gone: Word[] } {
   const own = (words: readonly Word[]) => words.filter((word) => word.what !== 'noise')
   const next = own(before.words).find((word) => word.from >= left.to - 1 && word !== left)
-  const last = own(after.words).filter((word) => word.to <= right.from + 1 && word !== right).at(-1)
-  const gone = before.words === after.words || left.to <= right.from ? own(before.words).filter((word) => word.from >= left.to - 1 && word.to <= right.from + 1) : []
-  return { afterLeft: next ? Math.max(0, next.from - left.to) : LONGEST, beforeRight: last ? Math.max(0, right.from - last.to) : LONGEST, gone }
+  const last = own(after.words)
+    .filter((word) => word.to <= right.from + 1 && word !== right)
+    .at(-1)
+  const gone =
+    before.words === after.words || left.to <= right.from
+      ? own(before.words).filter((word) => word.from >= left.to - 1 && word.to <= right.from + 1)
+      : []
+  return {
+    afterLeft: next ? Math.max(0, next.from - left.to) : LONGEST,
+    beforeRight: last ? Math.max(0, right.from - last.to) : LONGEST,
+    gone,
+  }
 }
 
 /**
@@ -106,13 +145,23 @@ function stoodBeside(left: Word, right: Word, before: AtWord, after: AtWord): { 
  */
 export function naturalGap(left: Word, right: Word, before: AtWord, after: AtWord): Gap {
   const gaps = ownGaps(before.words, left, right)
-  const running: Gap = { natural: middleOf(gaps.filter(({ gap, kind }) => kind === 'within' && gap < PHRASE), USUAL.within), least: 0, most: RUNNING }
+  const running: Gap = {
+    natural: middleOf(
+      gaps.filter(({ gap, kind }) => kind === 'within' && gap < PHRASE),
+      USUAL.within,
+    ),
+    least: 0,
+    most: RUNNING,
+  }
   const { afterLeft, beforeRight, gone } = stoodBeside(left, right, before, after)
   const within = { ...running, natural: Math.min(running.natural, RUNNING / 2) }
   if (isPunctuated(gaps, left)) {
     const kind = byPunctuation(left)
     if (kind === 'within') return within
-    const natural = middleOf(gaps.filter((one) => one.kind === kind), USUAL[kind])
+    const natural = middleOf(
+      gaps.filter((one) => one.kind === kind),
+      USUAL[kind],
+    )
     return { natural, least: Math.round(LEAST_SHARE * natural), most: LONGEST }
   }
   const phrase = phraseFrom(gaps)
@@ -123,10 +172,16 @@ export function naturalGap(left: Word, right: Word, before: AtWord, after: AtWor
   if (pauses.length < FEWEST) return { natural: USUAL.sentence, least: Math.round(LEAST_SHARE * USUAL.sentence), most: LONGEST }
   // the pauses between sentences are the longer half of those that end a phrase
   const all = pauses.map(({ gap }) => gap)
-  const sentence = share(all.filter((gap) => gap >= share(all, 0.4)), 0.5)
+  const sentence = share(
+    all.filter((gap) => gap >= share(all, 0.4)),
+    0.5,
+  )
   const there = Math.sqrt(afterLeft * beforeRight)
   // both were pauses between phrases, not sentences
-  const usual = Math.min(afterLeft, beforeRight) < 0.6 * sentence && !ENDS.test(left.text) ? Math.max(Math.round(0.7 * sentence), Math.min(sentence, Math.round(there))) : sentence
+  const usual =
+    Math.min(afterLeft, beforeRight) < 0.6 * sentence && !ENDS.test(left.text)
+      ? Math.max(Math.round(0.7 * sentence), Math.min(sentence, Math.round(there)))
+      : sentence
   const natural = clamp(Math.round(there), Math.min(usual, sentence), share(all, 0.75))
   return { natural, least: Math.round(Math.min(natural, LEAST_SHARE * sentence)), most: Math.max(natural, share(all, 0.9)) }
 }

@@ -56,7 +56,8 @@ describe('bringing back', () => {
         const after = done(whole, out(whole, { from, to: from + length }))
         expect(done(after, bringBack(after, nicks(after)[0])).spans).toEqual(whole.spans)
       }),
-    ))
+    ),
+  )
   it.each([takeOut, holdTime])('gives a part, and the rest later', (out) => {
     let after = done(whole, out(whole, { from: 3000, to: 5000 }))
     after = done(after, bringBack(after, nicks(after)[0], { from: 13_500, to: 14_000 }))

@@ -1,6 +1,20 @@
 import { clamp, type Frames, type Stretch } from '../time'
 import { clipLength, mapPosition, type Actuality, type ActualityStep } from './actuality'
-import { joinAt, normal, plainJoin, runsOn, slice, spanAt, spanLength, stands, withoutJoin, type Edit, type Join, type Span, type Taken } from './editList'
+import {
+  joinAt,
+  normal,
+  plainJoin,
+  runsOn,
+  slice,
+  spanAt,
+  spanLength,
+  stands,
+  withoutJoin,
+  type Edit,
+  type Join,
+  type Span,
+  type Taken,
+} from './editList'
 import { betweenSides } from './gone'
 
 /** What is done to a piece, as steps. Positions are frames of the piece. */
@@ -88,7 +102,11 @@ export function holdTime(piece: Piece, stretch: Stretch, join: Join = plainJoin(
 }
 
 const heldInstead = (piece: Piece, stretch: Stretch, join: Join): Span[] =>
-  slice(piece.spans, stretch.from, stretch.to).map((span): Span => ({ ...span, sound: stands(span) ? 'tone' : 'room', join: span.join ?? join }))
+  slice(piece.spans, stretch.from, stretch.to).map((span): Span => ({
+    ...span,
+    sound: stands(span) ? 'tone' : 'room',
+    join: span.join ?? join,
+  }))
 
 /**
  * Moves one edge of an edit by frames, to the right where positive: the left side keeps more of its
@@ -120,7 +138,10 @@ export function moveCut(piece: Piece, edit: Edit, by: Frames, tapeLength: Frames
 /** Puts both edges of an edit elsewhere on their tapes, with another join, and with `room` frames of the room's tone between them. */
 export function setEdges(piece: Piece, edit: Edit, edges: { left: Frames; right: Frames }, join: Join, room: Frames = 0): Steps {
   const { at, left, right } = edit
-  const trimmed = { left: clamp(left.to - edges.left, 0, spanLength(left) - 1), right: clamp(edges.right - right.from, 0, spanLength(right) - 1) }
+  const trimmed = {
+    left: clamp(left.to - edges.left, 0, spanLength(left) - 1),
+    right: clamp(edges.right - right.from, 0, spanLength(right) - 1),
+  }
   const { took: _, ...bare } = join
   const took = stillTaken(edit, edges, trimmed)
   const first: Join = { ...bare, ...(took ? { took } : {}) }
@@ -134,7 +155,11 @@ export function setEdges(piece: Piece, edit: Edit, edges: { left: Frames; right:
 }
 
 /** What an edit has taken once its edges lie elsewhere: what is trimmed goes with what was taken before. */
-function stillTaken({ left, right, join: { took } }: Edit, edges: { left: Frames; right: Frames }, trimmed: { left: Frames; right: Frames }): Taken | null {
+function stillTaken(
+  { left, right, join: { took } }: Edit,
+  edges: { left: Frames; right: Frames },
+  trimmed: { left: Frames; right: Frames },
+): Taken | null {
   const inOrder = left.tape === right.tape && !left.patch && !right.patch && edges.right >= edges.left
   if (!took && (inOrder || (!trimmed.left && !trimmed.right))) return null
   const before = withoutJoin({ ...left, from: left.to - trimmed.left })

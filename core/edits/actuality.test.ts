@@ -101,7 +101,8 @@ describe('steps on a piece', () => {
           const there = mapPosition(step, position)
           const touched = step.type === 'replace' && position >= step.from && position <= step.to
           if (touched && step.to - step.from === listLength(step.insert)) expect(there).toBe(position)
-          if (step.type === 'move' && position >= step.from && position < step.to) expect(toTape(actualityType.apply(document, step).spans, there)).toEqual(toTape(document.spans, position))
+          if (step.type === 'move' && position >= step.from && position < step.to)
+            expect(toTape(actualityType.apply(document, step).spans, there)).toEqual(toTape(document.spans, position))
           if (!touched) expect(mapPosition(actualityType.invert(document, step), there)).toBe(position)
           document = actualityType.apply(document, step)
           position = there
@@ -127,7 +128,9 @@ describe('steps on a piece', () => {
 
   it('refuse a stretch that is not there', () => {
     const start = fc.sample(piece, 1)[0]
-    expect(() => actualityType.apply(start, { type: 'replace', from: 0, to: clipLength(start) + 1, insert: [], after: null })).toThrow(RangeError)
+    expect(() => actualityType.apply(start, { type: 'replace', from: 0, to: clipLength(start) + 1, insert: [], after: null })).toThrow(
+      RangeError,
+    )
     expect(() => actualityType.apply(start, { type: 'join', at: 0, join: plainJoin() })).toThrow(RangeError)
     // a join that is gone was played in vain
     expect(actualityType.apply(start, { type: 'heard', at: 0, heard: true })).toBe(start)

@@ -60,7 +60,21 @@ export interface Actuality {
   cutTail?: EndCut
 }
 
-export type ActualityKey = 'slug' | 'speaker' | 'role' | 'story' | 'head' | 'tail' | 'sides' | 'gain' | 'fadeIn' | 'fadeOut' | 'offcuts' | 'versions' | 'cutHead' | 'cutTail'
+export type ActualityKey =
+  | 'slug'
+  | 'speaker'
+  | 'role'
+  | 'story'
+  | 'head'
+  | 'tail'
+  | 'sides'
+  | 'gain'
+  | 'fadeIn'
+  | 'fadeOut'
+  | 'offcuts'
+  | 'versions'
+  | 'cutHead'
+  | 'cutTail'
 
 /** The spans with another join at a position. Throws RangeError where none lies. */
 function withJoinAt(spans: EditList, at: Frames, change: (join: Join) => Join): EditList {
@@ -104,7 +118,9 @@ export const actualityType: DocumentType<Actuality, ActualityStep> = {
       case 'join':
         return { ...document, spans: withJoinAt(document.spans, step.at, () => step.join) }
       case 'heard':
-        return step.at === null || !joinAt(document.spans, step.at) ? document : { ...document, spans: withJoinAt(document.spans, step.at, (join) => ({ ...join, heard: step.heard })) }
+        return step.at === null || !joinAt(document.spans, step.at)
+          ? document
+          : { ...document, spans: withJoinAt(document.spans, step.at, (join) => ({ ...join, heard: step.heard })) }
       case 'set':
         return { ...document, [step.key]: step.value }
     }

@@ -5,7 +5,21 @@ import type { Actuality, ActualityStep } from './actuality'
 import { holdTime, markHeard, moveCut, moveEdge, setEdges, takeOut } from './acts'
 import { asRecorded, fadesOff, patchesOff } from './asRecorded'
 import { bringBack } from './bringBack'
-import { cuts, edits, listLength, normal, paintJoin, plainJoin, runsOn, sameFrames, slice, type Cut, type Edit, type EditList, type Span } from './editList'
+import {
+  cuts,
+  edits,
+  listLength,
+  normal,
+  paintJoin,
+  plainJoin,
+  runsOn,
+  sameFrames,
+  slice,
+  type Cut,
+  type Edit,
+  type EditList,
+  type Span,
+} from './editList'
 import { withChanges } from './evenOut'
 import { overlap, setEndFade, unsplit } from './fades'
 import { changeGaps, changePause, holdOrClose, setGap } from './gaps'
@@ -28,7 +42,10 @@ export const TAPE_LENGTH = 100_000
 const share = fc.noBias(fc.integer({ min: 0, max: 999_999 })).map((millionth) => millionth / 1_000_000)
 const whole = (max: number) => fc.noBias(fc.integer({ min: 0, max }))
 
-const SIDES: Side[] = [{ name: 'Piet', channels: [0] }, { name: 'Kit', channels: [1], hush: [{ from: 20_000, to: 30_000 }] }]
+const SIDES: Side[] = [
+  { name: 'Piet', channels: [0] },
+  { name: 'Kit', channels: [1], hush: [{ from: 20_000, to: 30_000 }] },
+]
 
 const span: fc.Arbitrary<Span> = fc
   .record({
@@ -36,7 +53,16 @@ const span: fc.Arbitrary<Span> = fc
     from: whole(TAPE_LENGTH - 6000),
     length: whole(5000).map((frames) => frames + 1),
     sound: fc.constantFrom<Span['sound']>('tape', 'tape', 'tape', 'tape', 'tone', 'room'),
-    look: fc.constantFrom<Partial<Span>>({}, {}, {}, { mute: true }, { mutes: [true] }, { slip: [0, 480] }, { levels: [0, -6] }, { gain: -3 }),
+    look: fc.constantFrom<Partial<Span>>(
+      {},
+      {},
+      {},
+      { mute: true },
+      { mutes: [true] },
+      { slip: [0, 480] },
+      { levels: [0, -6] },
+      { gain: -3 },
+    ),
     level: fc.option(whole(20), { nil: undefined }),
     fade: fc.option(whole(2000), { nil: undefined }),
   })
@@ -57,15 +83,30 @@ const runsOnSometimes = (spans: Span[], marks: readonly boolean[]): Span[] => {
     const last = out[out.length - 1]
     if (!marks[i] || !last || last.sound !== 'tape') return out.push(one)
     const { level: _, ...bare } = last
-    const next: Span = { ...bare, from: last.to, to: Math.min(TAPE_LENGTH, last.to + one.to - one.from), ...(one.mute ? { mute: true } : {}) }
-    return out.push({ ...next, join: one.mute && sameFrames(last, next) ? paintJoin() : { fade: 0, shape: 'gain', origin: 'split', heard: true } })
+    const next: Span = {
+      ...bare,
+      from: last.to,
+      to: Math.min(TAPE_LENGTH, last.to + one.to - one.from),
+      ...(one.mute ? { mute: true } : {}),
+    }
+    return out.push({
+      ...next,
+      join: one.mute && sameFrames(last, next) ? paintJoin() : { fade: 0, shape: 'gain', origin: 'split', heard: true },
+    })
   })
   return out
 }
 
 export const editList: fc.Arbitrary<EditList> = fc
   .tuple(fc.array(span, { minLength: 1, maxLength: 8 }), fc.array(fc.boolean(), { minLength: 8, maxLength: 8 }))
-  .map(([spans, marks]) => normal(runsOnSometimes(spans, marks.map((mark, i) => mark && i % 3 === 2))))
+  .map(([spans, marks]) =>
+    normal(
+      runsOnSometimes(
+        spans,
+        marks.map((mark, i) => mark && i % 3 === 2),
+      ),
+    ),
+  )
 
 export const piece: fc.Arbitrary<Actuality> = fc.tuple(editList, share, share).map(([spans, head, tail]) => {
   const length = listLength(spans)
@@ -101,17 +142,34 @@ export const ACTS = {
   takeOut: ({ document, stretch }) => takeOut(document, stretch),
   takeOutWithPause: ({ document, stretch }) => takeOut(document, stretch, plainJoin(), 900),
   holdTime: ({ document, stretch }) => holdTime(document, stretch),
-  insert: ({ stretch: { from } }) => [{ type: 'replace', from, to: from, insert: [{ tape: 'b', from: 50, to: 450, sound: 'tape', join: plainJoin() }], after: plainJoin() }],
-  changeJoin: ({ cut, share: at }) => (cut ? [{ type: 'join', at: cut.at, join: { ...cut.join, fade: Math.floor(at * 2000), heard: true } }] : []),
+  insert: ({ stretch: { from } }) => [
+    { type: 'replace', from, to: from, insert: [{ tape: 'b', from: 50, to: 450, sound: 'tape', join: plainJoin() }], after: plainJoin() },
+  ],
+  changeJoin: ({ cut, share: at }) =>
+    cut ? [{ type: 'join', at: cut.at, join: { ...cut.join, fade: Math.floor(at * 2000), heard: true } }] : [],
   shapeLevel: ({ document, stretch }) => shapeLevel(document, stretch, () => -6, 100),
   movePassage: ({ document, stretch, share: at }) => movePassage(document, stretch, Math.floor(at * listLength(document.spans))),
   setEdges: ({ document, edit, share: at }) =>
-    edit ? setEdges(document, edit, { left: Math.max(0, edit.left.to + byShare(at, 300)), right: Math.max(0, edit.right.from + byShare(at, 300)) }, plainJoin(), Math.floor(at * 100)) : [],
+    edit
+      ? setEdges(
+          document,
+          edit,
+          { left: Math.max(0, edit.left.to + byShare(at, 300)), right: Math.max(0, edit.right.from + byShare(at, 300)) },
+          plainJoin(),
+          Math.floor(at * 100),
+        )
+      : [],
   layPatch: ({ document, stretch, share: at }) => {
     const from = Math.floor(at * 5000)
-    return layPatch(document, stretch, { tape: 'b', from, to: from + 1 + Math.floor(at * 3000), level: Math.floor(at * 6) }, { left: plainJoin(), right: plainJoin() })
+    return layPatch(
+      document,
+      stretch,
+      { tape: 'b', from, to: from + 1 + Math.floor(at * 3000), level: Math.floor(at * 6) },
+      { left: plainJoin(), right: plainJoin() },
+    )
   },
-  layOwnPatch: ({ document, stretch }) => layPatch(document, stretch, { tape: 'b', from: 9000, to: 10_000, own: true }, { left: plainJoin(), right: plainJoin() }),
+  layOwnPatch: ({ document, stretch }) =>
+    layPatch(document, stretch, { tape: 'b', from: 9000, to: 10_000, own: true }, { left: plainJoin(), right: plainJoin() }),
   takeOffPatch: ({ document, share: at }) => {
     const patch = one(patches(document), at)
     return patch ? takeOffPatch(document, patch) : []
@@ -121,7 +179,8 @@ export const ACTS = {
   unmuteSides: ({ document, stretch }) => unmuteSides(document, stretch),
   levelSide: ({ document, stretch, share: at }) => levelSide(document, stretch, 1, (dB) => dB + byShare(at, 12) - 6),
   slipSide: ({ document, stretch, share: at }) => slipSide(document, stretch, 1, byShare(at, 1000)),
-  setAside: ({ document, stretch }) => (stretch.to - stretch.from < listLength(document.spans) ? setAside(document, stretch, `2026-11-25T17:${stretch.from}`) : []),
+  setAside: ({ document, stretch }) =>
+    stretch.to - stretch.from < listLength(document.spans) ? setAside(document, stretch, `2026-11-25T17:${stretch.from}`) : [],
   putBack: ({ document, stretch }) => {
     const [offcut] = offcutsOf(document)
     return offcut ? takeBack(document, offcut, stretch.to) : []
@@ -135,12 +194,19 @@ export const ACTS = {
   levelOff: ({ document, stretch }) => levelOff(document, stretch),
   fadesOff: ({ document, stretch }) => fadesOff(document, stretch, () => TAPE_LENGTH),
   asRecorded: ({ document, stretch }) => asRecorded(document, stretch),
-  split: ({ document, stretch: { from } }) => (from > 0 && !cuts(document.spans).some(({ at }) => at === from) ? [{ type: 'replace', from, to: from, insert: [], after: { fade: 0, shape: 'gain', origin: 'split', heard: true } }] : []),
+  split: ({ document, stretch: { from } }) =>
+    from > 0 && !cuts(document.spans).some(({ at }) => at === from)
+      ? [{ type: 'replace', from, to: from, insert: [], after: { fade: 0, shape: 'gain', origin: 'split', heard: true } }]
+      : [],
   unsplit: ({ document, share: at }) => {
-    const split = one(cuts(document.spans).filter(({ left, right }) => runsOn(left, right)), at)
+    const split = one(
+      cuts(document.spans).filter(({ left, right }) => runsOn(left, right)),
+      at,
+    )
     return split ? unsplit(document, split.at) : []
   },
-  endFade: ({ document, stretch, share: at }) => setEndFade(document, at < 0.5 ? 'fadeIn' : 'fadeOut', at < 0.15 ? null : { length: stretch.from, shape: 'power' }),
+  endFade: ({ document, stretch, share: at }) =>
+    setEndFade(document, at < 0.5 ? 'fadeIn' : 'fadeOut', at < 0.15 ? null : { length: stretch.from, shape: 'power' }),
   bringBack: ({ document, share: at }) => {
     const nick = one(nicks(document), at)
     return nick ? bringBack(document, nick) : []
@@ -153,7 +219,8 @@ export const ACTS = {
     const nick = one(nicks(document), at)
     return nick ? holdOrClose(document, nick) : []
   },
-  moveEdge: ({ document, edit, stretch, share: at }) => (edit ? moveEdge(document, edit, stretch.from % 2 ? 'left' : 'right', byShare(at, 1500), TAPE_LENGTH) : []),
+  moveEdge: ({ document, edit, stretch, share: at }) =>
+    edit ? moveEdge(document, edit, stretch.from % 2 ? 'left' : 'right', byShare(at, 1500), TAPE_LENGTH) : [],
   moveCut: ({ document, edit, share: at }) => (edit ? moveCut(document, edit, byShare(at, 1500), TAPE_LENGTH) : []),
   changeGaps: ({ document, edit, share: at }) => (edit ? changeGaps(document, [edit], byShare(at, 1000), []) : []),
   setGap: ({ document, edit, share: at }) => (edit ? setGap(document, edit, Math.floor(at * 4000), { left: 100, right: 100 }) : []),
@@ -173,7 +240,8 @@ export const ACTS = {
   },
   patchesOff: ({ document, stretch }) => patchesOff(document, stretch),
   evenOut: ({ document, stretch, share: at }) => withChanges(document, [{ ...stretch, dB: Math.round(4 * at) - 2 }]),
-  paste: ({ document, stretch, share: at }) => putIn(document, slice(document.spans, stretch.from, stretch.to), Math.floor(at * listLength(document.spans))),
+  paste: ({ document, stretch, share: at }) =>
+    putIn(document, slice(document.spans, stretch.from, stretch.to), Math.floor(at * listLength(document.spans))),
   keepVersion: ({ document }) => keepVersion(document, 'kept', '2026-11-25T17:40:00Z'),
   goBackToVersion: ({ document }) => {
     const [version] = versionsOf(document)
@@ -200,5 +268,10 @@ export function drawSteps(document: Actuality, [name, from, length, choice]: Dra
   return act({ document, stretch, share: choice, cut: one(cuts(document.spans), choice), edit: one(edits(document.spans), choice) })
 }
 
-export const drawnAct: fc.Arbitrary<DrawnAct> = fc.tuple(fc.noBias(fc.nat(ACT_NAMES.length - 1)).map((i) => ACT_NAMES[i]), share, share, share)
+export const drawnAct: fc.Arbitrary<DrawnAct> = fc.tuple(
+  fc.noBias(fc.nat(ACT_NAMES.length - 1)).map((i) => ACT_NAMES[i]),
+  share,
+  share,
+  share,
+)
 export const shareOf = share

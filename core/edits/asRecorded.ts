@@ -26,7 +26,10 @@ export function patchesOff(piece: Actuality, stretch: Stretch): ActualityStep[] 
 
 /** Crossfades, back to what a cut has by itself; with all of the piece its ends too. */
 export const fadesOff = (piece: Actuality, { from, to }: Stretch, framesOf: (tape: string) => number): ActualityStep[] => [
-  ...plainFades(cuts(piece.spans).filter(({ at }) => at >= from && at <= to), framesOf),
+  ...plainFades(
+    cuts(piece.spans).filter(({ at }) => at >= from && at <= to),
+    framesOf,
+  ),
   ...(from <= 0 && piece.fadeIn ? [{ type: 'set', key: 'fadeIn', value: undefined } as const] : []),
   ...(to >= clipLength(piece) && piece.fadeOut ? [{ type: 'set', key: 'fadeOut', value: undefined } as const] : []),
 ]
@@ -44,9 +47,27 @@ export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
   if (first.tape !== last.tape || last.to <= first.from) return []
   const before = slice(piece.spans, Math.max(0, stretch.from - 1), stretch.from)[0]
   const after = slice(piece.spans, stretch.to, stretch.to + 1)[0]
-  const plain = (span: Span | undefined) => span !== undefined && span.sound === 'tape' && !span.mute && !span.mutes && !span.patch && !span.slip && !span.level && !span.levels && !span.gain && span.tape === first.tape
+  const plain = (span: Span | undefined) =>
+    span !== undefined &&
+    span.sound === 'tape' &&
+    !span.mute &&
+    !span.mutes &&
+    !span.patch &&
+    !span.slip &&
+    !span.level &&
+    !span.levels &&
+    !span.gain &&
+    span.tape === first.tape
   const meetsBefore = plain(before) && before.to === first.from
   const meetsAfter = plain(after) && after.from === last.to
   const join = joinAt(piece.spans, stretch.from)
-  return [...unmuteSides(piece, stretch), ...replacing(piece, stretch, [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape', ...(meetsBefore || !join ? {} : { join }) }], meetsAfter ? null : joinAt(piece.spans, stretch.to))]
+  return [
+    ...unmuteSides(piece, stretch),
+    ...replacing(
+      piece,
+      stretch,
+      [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape', ...(meetsBefore || !join ? {} : { join }) }],
+      meetsAfter ? null : joinAt(piece.spans, stretch.to),
+    ),
+  ]
 }

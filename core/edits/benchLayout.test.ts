@@ -18,7 +18,11 @@ it('is the piece itself where nothing is open', () => {
 it('makes room for what was taken out', () => {
   const layout = benchLayout(list, opened)
   expect(layout.length).toBe(3000)
-  expect(layout.runs.map((run) => [run.at, run.length, run.nick !== null])).toEqual([[0, 1000, false], [1000, 500, true], [1500, 1500, false]])
+  expect(layout.runs.map((run) => [run.at, run.length, run.nick !== null])).toEqual([
+    [0, 1000, false],
+    [1000, 500, true],
+    [1500, 1500, false],
+  ])
   expect([toPiece(layout, 999), toPiece(layout, 1200), toPiece(layout, 1600)]).toEqual([999, 1000, 1100])
   expect([toBench(layout, 999), toBench(layout, 1000), toBench(layout, 1100)]).toEqual([999, 1500, 1600])
   expect(nicksIn(layout, 900, 1100)).toEqual([{ nick: opened[0], from: 1000, to: 1100 }])

@@ -2,7 +2,24 @@ import { without } from '../tape/tape'
 import { clamp, overlaps, type Stretch } from '../time'
 import { clipLength, type Actuality, type ActualityStep } from './actuality'
 import { beside, replacing } from './acts'
-import { edits, joinAt, listLength, normal, plainJoin, runsOn, sameTreatment, slice, spanAt, stands, standsFor, withoutJoin, type Edit, type EditList, type Join, type Span } from './editList'
+import {
+  edits,
+  joinAt,
+  listLength,
+  normal,
+  plainJoin,
+  runsOn,
+  sameTreatment,
+  slice,
+  spanAt,
+  stands,
+  standsFor,
+  withoutJoin,
+  type Edit,
+  type EditList,
+  type Join,
+  type Span,
+} from './editList'
 import { betweenSides, type Nick } from './gone'
 
 /** What was taken out comes back, with all that it had. Positions are frames of the piece, parts are frames of a tape. */
@@ -29,7 +46,9 @@ function heldBack(piece: Piece, nick: Nick, part: Stretch): Steps {
   if (!held) return []
   // a patch is one thing, and comes back whole
   const all = held.patch !== undefined || isWhole(nick, part)
-  const stretch = all ? { from: nick.at, to: nick.at + nick.held } : { from: nick.at + part.from - nick.from, to: nick.at + part.to - nick.from }
+  const stretch = all
+    ? { from: nick.at, to: nick.at + nick.held }
+    : { from: nick.at + part.from - nick.from, to: nick.at + part.to - nick.from }
   const back = slice(piece.spans, stretch.from, stretch.to).map((span): Span => ({ ...span, sound: 'tape' }))
   const { before, after } = beside(piece, stretch)
   if (before && runsOn(before, back[0])) back[0] = withoutJoin(back[0])
@@ -49,7 +68,10 @@ const over = (spans: EditList, part: Stretch & { tape: string }): Span[] =>
 const less = (spans: EditList, back: readonly Span[]): Span[] =>
   spans.flatMap((span) => {
     if (span.patch) return back.some(({ patch, from }) => patch && from === span.from) ? [] : [span]
-    return without(span, back.filter(({ tape, patch }) => tape === span.tape && !patch)).map((rest): Span => ({ ...span, ...rest }))
+    return without(
+      span,
+      back.filter(({ tape, patch }) => tape === span.tape && !patch),
+    ).map((rest): Span => ({ ...span, ...rest }))
   })
 
 function endBack(piece: Piece, nick: Nick, part: Stretch): Steps {
@@ -78,7 +100,11 @@ function closedBack(piece: Piece, edit: Edit, nick: Nick, part: Stretch): Steps 
   const { took, ...join } = edit.join
   const fresh: Join = { ...join, heard: false }
   const all = isWhole(nick, part)
-  const back = all ? (took ? atEdges(took.spans, edit, nick) : nick.parts.flatMap((one) => bareTape(one, edit))) : partBack(took?.spans ?? [], nick, part, edit)
+  const back = all
+    ? took
+      ? atEdges(took.spans, edit, nick)
+      : nick.parts.flatMap((one) => bareTape(one, edit))
+    : partBack(took?.spans ?? [], nick, part, edit)
   const rest = took && !all ? less(took.spans, back) : []
   if (!back.length) return []
   if (!back[0].join && !runsOn(edit.left, back[0])) back[0] = { ...back[0], join: fresh }
@@ -95,7 +121,16 @@ function bareTape({ tape, from, to }: Stretch & { tape: string }, { left, right 
   if (to <= from) return []
   const alike = sameTreatment(left, right) && !left.patch && left.sound === 'tape' && left.tape === tape
   const { level, levels, gain, mute, mutes, slip } = left
-  const look = alike ? { ...(level ? { level } : {}), ...(levels ? { levels } : {}), ...(gain ? { gain } : {}), ...(mute ? { mute } : {}), ...(mutes ? { mutes } : {}), ...(slip ? { slip } : {}) } : {}
+  const look = alike
+    ? {
+        ...(level ? { level } : {}),
+        ...(levels ? { levels } : {}),
+        ...(gain ? { gain } : {}),
+        ...(mute ? { mute } : {}),
+        ...(mutes ? { mutes } : {}),
+        ...(slip ? { slip } : {}),
+      }
+    : {}
   return [{ tape, from, to, sound: 'tape', ...look }]
 }
 
@@ -124,5 +159,7 @@ function atEdges(spans: EditList, edit: Edit, nick: Nick): Span[] {
 function partBack(spans: EditList, nick: Nick, part: Stretch, edit: Edit): Span[] {
   const known = over(spans, { tape: nick.tape, ...part })
   if (known.length) return known
-  return nick.parts.flatMap((one) => (one.tape === nick.tape ? bareTape({ tape: one.tape, from: Math.max(one.from, part.from), to: Math.min(one.to, part.to) }, edit) : []))
+  return nick.parts.flatMap((one) =>
+    one.tape === nick.tape ? bareTape({ tape: one.tape, from: Math.max(one.from, part.from), to: Math.min(one.to, part.to) }, edit) : [],
+  )
 }

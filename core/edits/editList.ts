@@ -100,7 +100,8 @@ export function standsFor(span: Span): Stretch & { tape: string } {
 export const saidBy = (span: Span): Stretch & { tape: string } => (span.patch?.own ? span : standsFor(span))
 
 /** The tapes that a list sounds of, and those that its patches stand for. */
-export const tapesOf = (list: EditList): string[] => [...new Set(list.flatMap(({ tape, patch }) => (patch ? [tape, patch.tape] : [tape])))].sort()
+export const tapesOf = (list: EditList): string[] =>
+  [...new Set(list.flatMap(({ tape, patch }) => (patch ? [tape, patch.tape] : [tape])))].sort()
 
 export const listLength = (list: EditList): Frames => list.reduce((sum, span) => sum + spanLength(span), 0)
 
@@ -113,7 +114,17 @@ export function sameLine(a: LevelPoint[] | undefined, b: LevelPoint[] | undefine
 function samePatch(a: Patch | undefined, b: Patch | undefined): boolean {
   if (a === b) return true
   if (!a || !b) return false
-  return a.tape === b.tape && a.from === b.from && a.to === b.to && a.own === b.own && a.held === b.held && a.room === b.room && a.under === b.under && a.laid.from === b.laid.from && a.laid.to === b.laid.to
+  return (
+    a.tape === b.tape &&
+    a.from === b.from &&
+    a.to === b.to &&
+    a.own === b.own &&
+    a.held === b.held &&
+    a.room === b.room &&
+    a.under === b.under &&
+    a.laid.from === b.laid.from &&
+    a.laid.to === b.laid.to
+  )
 }
 
 /** Whether two lists of values by side say the same; what is left out is `none`. */
@@ -250,7 +261,11 @@ const knownEdits = new WeakMap<EditList, Edit[]>()
 
 /** Whether at a cut nothing but a level, or what one side says, changes: nobody would call that an edit. */
 const onlyPainted = ({ left, right, join }: Cut): boolean =>
-  join.origin === 'paint' && sameFrames(left, right) && left.sound === right.sound && left.mute === right.mute && sameBySide(left.slip, right.slip, 0)
+  join.origin === 'paint' &&
+  sameFrames(left, right) &&
+  left.sound === right.sound &&
+  left.mute === right.mute &&
+  sameBySide(left.slip, right.slip, 0)
 
 /** Every edit of a list, in order. Room at the ends of a list belongs to none. */
 export function edits(list: EditList): readonly Edit[] {

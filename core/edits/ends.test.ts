@@ -6,12 +6,26 @@ import { actualityType, type Actuality, type ActualityStep } from './actuality'
 import { endAt, endIn, endOut, freeBeyond } from './ends'
 import { pieceWords } from './pieceWords'
 
-const WORDS = 'Well you see nobody told us a thing'.split(' ').map((text, i): Word => ({ text, from: toFrames(0.5 * i + 0.1), to: toFrames(0.5 * i + 0.5) }))
+const WORDS = 'Well you see nobody told us a thing'
+  .split(' ')
+  .map((text, i): Word => ({ text, from: toFrames(0.5 * i + 0.1), to: toFrames(0.5 * i + 0.5) }))
 const wordsOf = () => WORDS
-const piece: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: toFrames(1.55), to: toFrames(3.05), sound: 'tape' }], head: toFrames(0.05), tail: toFrames(0.05) }
+const piece: Actuality = {
+  kind: 'actuality',
+  slug: '',
+  speaker: '',
+  role: '',
+  story: null,
+  spans: [{ tape: 'a', from: toFrames(1.55), to: toFrames(3.05), sound: 'tape' }],
+  head: toFrames(0.05),
+  tail: toFrames(0.05),
+}
 const free = (end: 'head' | 'tail') => ({ free: (now: Actuality) => freeBeyond(now, end, WORDS, [], toFrames(5)), barred: () => [] })
 const done = (on: Actuality, steps: ActualityStep[]) => applyAll(actualityType, on, steps)
-const said = (on: Actuality) => pieceWords(on.spans, wordsOf).map(({ text }) => text).join(' ')
+const said = (on: Actuality) =>
+  pieceWords(on.spans, wordsOf)
+    .map(({ text }) => text)
+    .join(' ')
 
 describe('an end of a piece', () => {
   it('goes in and out again by words, and never lets another word in', () => {
@@ -47,7 +61,10 @@ describe('an end of a piece', () => {
     expect(at('head', -30)).toBe('Well you see nobody told us')
     expect(at('tail', 0.9)).toBe('nobody told')
     expect(at('tail', 2.6)).toBe('nobody told us a thing')
-    const wordless = done(piece, endAt(piece, 'head', toFrames(0.6), () => [], free('head')))
+    const wordless = done(
+      piece,
+      endAt(piece, 'head', toFrames(0.6), () => [], free('head')),
+    )
     expect(wordless.spans[0].from).toBe(toFrames(2.15))
   })
 

@@ -26,7 +26,13 @@ export interface Beyond {
 const HANDLE: Frames = toFrames(0.3)
 
 /** How many frames of tape lie beyond an end without a word in them, and without anything struck or off the record. */
-export function freeBeyond(piece: Pick<Actuality, 'spans'>, end: End, words: readonly Word[], barred: readonly Stretch[], tapeLength: Frames): Frames {
+export function freeBeyond(
+  piece: Pick<Actuality, 'spans'>,
+  end: End,
+  words: readonly Word[],
+  barred: readonly Stretch[],
+  tapeLength: Frames,
+): Frames {
   const span = endSpan(piece, end)
   if (span.sound !== 'tape' || span.patch) return 0
   if (end === 'head') {
@@ -50,7 +56,10 @@ export function endIn(piece: Actuality, end: End, wordsOf: WordsOf, beyond: Beyo
   if (said.length < 2) return []
   const length = clipLength(piece)
   const [goes, stays] = end === 'head' ? [said[0], said[1]] : [said[said.length - 1], said[said.length - 2]]
-  const cut = end === 'head' ? { from: 0, to: clamp(Math.max(goes.end, stays.at - HANDLE), 1, stays.at) } : { from: clamp(Math.min(goes.at, stays.end + HANDLE), stays.end, length - 1), to: length }
+  const cut =
+    end === 'head'
+      ? { from: 0, to: clamp(Math.max(goes.end, stays.at - HANDLE), 1, stays.at) }
+      : { from: clamp(Math.min(goes.at, stays.end + HANDLE), stays.end, length - 1), to: length }
   const steps = takeOut(piece, cut)
   return [...steps, ...withHandle(applyAll(actualityType, piece, steps), end, beyond, wordsOf)]
 }
@@ -78,8 +87,10 @@ export function endAt(piece: Actuality, end: End, place: Frames, wordsOf: WordsO
   const length = clipLength(piece)
   const outBy = end === 'head' ? -place : place - length
   const said = pieceWords(piece.spans, wordsOf, piece.sides)
-  if (outBy > 0) return said.length ? wordsOut(piece, end, outBy, wordsOf, beyond) : wordlessOut(piece, end, Math.min(outBy, beyond.free(piece)))
-  if (!said.length) return takeOut(piece, end === 'head' ? { from: 0, to: Math.min(place, length - 1) } : { from: Math.max(1, place), to: length })
+  if (outBy > 0)
+    return said.length ? wordsOut(piece, end, outBy, wordsOf, beyond) : wordlessOut(piece, end, Math.min(outBy, beyond.free(piece)))
+  if (!said.length)
+    return takeOut(piece, end === 'head' ? { from: 0, to: Math.min(place, length - 1) } : { from: Math.max(1, place), to: length })
   const edges = end === 'head' ? said.map(({ at }) => at) : said.map((word) => word.end)
   const nearest = edges.reduce((best, edge, i) => (Math.abs(edge - place) < Math.abs(edges[best] - place) ? i : best), 0)
   const count = end === 'head' ? nearest : said.length - 1 - nearest
@@ -109,7 +120,9 @@ const wordsOut = (piece: Actuality, end: End, by: Frames, wordsOf: WordsOf, beyo
 
 function wordlessOut(piece: Actuality, end: End, by: Frames): ActualityStep[] {
   const span = endSpan(piece, end)
-  return by > 0 && span.sound === 'tape' ? comesBack(piece, end, span, end === 'head' ? { from: span.from - by, to: span.from } : { from: span.to, to: span.to + by }) : []
+  return by > 0 && span.sound === 'tape'
+    ? comesBack(piece, end, span, end === 'head' ? { from: span.from - by, to: span.from } : { from: span.to, to: span.to + by })
+    : []
 }
 
 /** How much added room stands at an end. */
@@ -119,7 +132,9 @@ const roomAtEnd = ({ spans }: Actuality, end: End): Frames => {
 }
 
 function comesBack(piece: Actuality, end: End, span: Span, part: Stretch): ActualityStep[] {
-  const remembered = nicks(piece).find((nick) => nick.how === end && nick.tape === span.tape && nick.from <= part.from && nick.to >= part.to)
+  const remembered = nicks(piece).find(
+    (nick) => nick.how === end && nick.tape === span.tape && nick.from <= part.from && nick.to >= part.to,
+  )
   if (remembered) return bringBack(piece, remembered, part)
   const place = end === 'head' ? 0 : clipLength(piece)
   const { level: _, mute: __, ...look } = withoutJoin(span)

@@ -62,7 +62,11 @@ export function phrasesIn(words: readonly Said[], { from, to }: Stretch): Phrase
 
 /** What the same speakers say on either side of a stretch, phrase by phrase, from word to word; where no words are known, all that lies there. */
 export function speechBeside(words: readonly Said[], { from, to }: Stretch, length: Frames): (Stretch & { speaker: string })[] {
-  const near = (a: Frames, b: Frames) => phrasesOf(words.filter(({ at, end }) => at >= a && end <= b)).map((phrase) => ({ ...speechOf(phrase), speaker: phrase[0].speaker ?? '' }))
+  const near = (a: Frames, b: Frames) =>
+    phrasesOf(words.filter(({ at, end }) => at >= a && end <= b)).map((phrase) => ({
+      ...speechOf(phrase),
+      speaker: phrase[0].speaker ?? '',
+    }))
   if (words.length) return [...near(from - BESIDE, from), ...near(to, to + BESIDE)]
   const sides = [
     { from: Math.max(0, from - BESIDE), to: from },
@@ -81,7 +85,8 @@ export interface Change extends Stretch {
  * beside them, to that of each other. What is silent is left.
  */
 export function evened(phrases: readonly (Stretch & Loud)[], neighbours: readonly Loud[]): Change[] {
-  const levels = (of: readonly Loud[], speaker: string) => of.filter((one) => one.speaker === speaker && Number.isFinite(one.loudness)).map(({ loudness }) => loudness)
+  const levels = (of: readonly Loud[], speaker: string) =>
+    of.filter((one) => one.speaker === speaker && Number.isFinite(one.loudness)).map(({ loudness }) => loudness)
   return phrases.flatMap(({ from, to, loudness, speaker }) => {
     const beside = levels(neighbours, speaker)
     const heard = beside.length ? beside : levels(phrases, speaker)

@@ -8,8 +8,24 @@ import { cuts, edits, plainJoin, type Join, type Span } from './editList'
 import { endFades, longestFade, overlap, setEndFade, setFade, setFades, unsplit } from './fades'
 
 const framesOf = () => 100_000
-const span = (from: number, to: number, join?: Partial<Join>): Span => ({ tape: 'a', from, to, sound: 'tape', ...(join ? { join: { ...plainJoin(), ...join } } : {}) })
-const piece = (spans: Span[], more: Partial<Actuality> = {}): Actuality => ({ kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans, head: 1000, tail: 500, ...more })
+const span = (from: number, to: number, join?: Partial<Join>): Span => ({
+  tape: 'a',
+  from,
+  to,
+  sound: 'tape',
+  ...(join ? { join: { ...plainJoin(), ...join } } : {}),
+})
+const piece = (spans: Span[], more: Partial<Actuality> = {}): Actuality => ({
+  kind: 'actuality',
+  slug: '',
+  speaker: '',
+  role: '',
+  story: null,
+  spans,
+  head: 1000,
+  tail: 500,
+  ...more,
+})
 const done = (document: Actuality, steps: ActualityStep[]) => applyAll(actualityType, document, steps)
 const facts = (id: string): TapeFacts => ({ id, frames: 100_000, sides: [{ name: '', channels: [0] }], tone: { sound: id, quiet: [] } })
 
@@ -47,7 +63,9 @@ describe('an overlap', () => {
   })
   it('is taken back', () => {
     const after = done(cut, overlap(cut, only, 2000))
-    expect(done(after, overlap(after, edits(after.spans)[0], -2000)).spans).toEqual(done(cut, [{ type: 'join', at: only.at, join: { ...only.join, heard: false } }]).spans)
+    expect(done(after, overlap(after, edits(after.spans)[0], -2000)).spans).toEqual(
+      done(cut, [{ type: 'join', at: only.at, join: { ...only.join, heard: false } }]).spans,
+    )
   })
   it('is as long as there is room for', () => {
     const after = done(cut, overlap(cut, only, 90_000))
@@ -77,5 +95,7 @@ it('a split is taken out again where the sound runs on, and only there', () => {
   expect(unsplit(split, 9000)).toEqual([])
   // and a split is not heard while it is there
   const read = (_: string, __: number, from: number, to: number) => Float32Array.from({ length: to - from }, (___, i) => Math.sin(from + i))
-  expect(renderAll(planOf(split.spans, facts), read)[0].slice(0, 8000)).toEqual(renderAll(planOf([span(0, 9000)], facts), read)[0].slice(0, 8000))
+  expect(renderAll(planOf(split.spans, facts), read)[0].slice(0, 8000)).toEqual(
+    renderAll(planOf([span(0, 9000)], facts), read)[0].slice(0, 8000),
+  )
 })

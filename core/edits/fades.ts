@@ -22,7 +22,12 @@ export function longestFade({ left, right }: Pick<Cut, 'left' | 'right'>, frames
 }
 
 /** The fades at the ends of a piece: as they are set, else as long as its handles. */
-export const endFades = ({ head, tail, fadeIn, fadeOut }: Pick<Actuality, 'head' | 'tail' | 'fadeIn' | 'fadeOut'>): { in: EndFade; out: EndFade } => ({
+export const endFades = ({
+  head,
+  tail,
+  fadeIn,
+  fadeOut,
+}: Pick<Actuality, 'head' | 'tail' | 'fadeIn' | 'fadeOut'>): { in: EndFade; out: EndFade } => ({
   in: fadeIn ?? { length: Math.max(head, SHORTEST_END), shape: 'gain' },
   out: fadeOut ?? { length: Math.max(tail, SHORTEST_END), shape: 'gain' },
 })
@@ -33,7 +38,9 @@ export type CrossFade = Pick<Join, 'fade' | 'shape'>
 export function setFade(cut: Cut, { fade, shape }: CrossFade, framesOf: FramesOf): ActualityStep[] {
   const length = clamp(Math.round(fade), 0, Math.min(LONGEST, longestFade(cut, framesOf)))
   const { join } = cut
-  return length === join.fade && shape === join.shape ? [] : [{ type: 'join', at: cut.at, join: { ...join, fade: length, shape, heard: false } }]
+  return length === join.fade && shape === join.shape
+    ? []
+    : [{ type: 'join', at: cut.at, join: { ...join, fade: length, shape, heard: false } }]
 }
 
 /** Fades that were set at once. */
@@ -60,7 +67,8 @@ export function setFades(all: readonly Cut[], wanted: CrossFade, framesOf: Frame
 }
 
 /** The crossfades of many cuts back to what a cut has by itself. */
-export const plainFades = (all: readonly Cut[], framesOf: FramesOf): ActualityStep[] => setFades(all, { fade: DEFAULT_FADE, shape: 'power' }, framesOf).steps
+export const plainFades = (all: readonly Cut[], framesOf: FramesOf): ActualityStep[] =>
+  setFades(all, { fade: DEFAULT_FADE, shape: 'power' }, framesOf).steps
 
 /** A fade at an end of a piece, no longer than the piece; null for one as long as its handle. */
 export function setEndFade(piece: Actuality, end: 'fadeIn' | 'fadeOut', fade: EndFade | null): ActualityStep[] {
@@ -75,7 +83,11 @@ export function setEndFade(piece: Actuality, end: 'fadeIn' | 'fadeOut', fade: En
  */
 export function overlap(piece: Piece, edit: Edit, by: Frames): ActualityStep[] {
   const { left, right, join } = edit
-  const half = clamp(Math.trunc(by / 2), -Math.floor(join.fade / 2), Math.max(0, Math.min(Math.floor((Math.min(spanLength(left), spanLength(right)) - join.fade) / 3), (LONGEST - join.fade) >> 1)))
+  const half = clamp(
+    Math.trunc(by / 2),
+    -Math.floor(join.fade / 2),
+    Math.max(0, Math.min(Math.floor((Math.min(spanLength(left), spanLength(right)) - join.fade) / 3), (LONGEST - join.fade) >> 1)),
+  )
   if (half === 0) return []
   const fresh: Join = { ...join, fade: join.fade + 2 * half, heard: false }
   // further apart, what lay under the fade is heard by itself again

@@ -11,9 +11,25 @@ import { knowsLanguage, sentenceAround, warningsOf, type Warning } from './warni
  * Places are stretches of a tape, so that each can be heard as it was.
  */
 export type RecordPart =
-  | { kind: 'said'; text: string; speaker: string; place: Place; level: number | null; /** What a muted side says under it. */ muted: string; slips: Slip[] }
+  | {
+      kind: 'said'
+      text: string
+      speaker: string
+      place: Place
+      level: number | null
+      /** What a muted side says under it. */ muted: string
+      slips: Slip[]
+    }
   /** Gone: taken out and closed up, held by room tone, muted, or cut off an end of the piece. */
-  | { kind: 'out'; text: string; place: Place; how: Nick['how'] | 'muted'; warnings: Warning[]; off: boolean; /** The nick by which it is brought back; absent for a mute. */ nick: Nick | null }
+  | {
+      kind: 'out'
+      text: string
+      place: Place
+      how: Nick['how'] | 'muted'
+      warnings: Warning[]
+      off: boolean
+      /** The nick by which it is brought back; absent for a mute. */ nick: Nick | null
+    }
   /** Sound of another place laid over what was said at `place`, or in time that was held or added. `text`: what it says there; `replaced`: what is no longer heard for it. */
   | { kind: 'patched'; text: string; replaced: string; place: Place; laid: Place; filled: boolean }
   /** What follows was moved here: it comes from earlier on the tape, or from another tape. */
@@ -81,15 +97,23 @@ function tellWords(places: readonly (readonly Place[])[], wordsOf: WordsOf, hear
 }
 
 /** None of the words that were said off the record are told. */
-export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | 'cutHead' | 'cutTail'>, { wordsOf, offOf, languageOf = () => 'en' }: RecordSources): FairRecord {
+export function fairRecord(
+  piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | 'cutHead' | 'cutTail'>,
+  { wordsOf, offOf, languageOf = () => 'en' }: RecordSources,
+): FairRecord {
   const words = pieceWords(piece.spans, wordsOf, piece.sides)
   const heard = new Set(words.map(keyOf))
   const gone = nicks(piece)
   const muted = mutedPlaces(piece.spans)
   const replaced = piece.spans.map((span) => (span.patch?.own && stands(span) ? allOf(underneath(span) ?? [laidBare(span)]) : null))
-  const places = [...gone.map(({ parts }) => parts), ...muted.map(({ place }) => [place]), ...replaced.flatMap((parts) => (parts ? [parts] : []))]
+  const places = [
+    ...gone.map(({ parts }) => parts),
+    ...muted.map(({ place }) => [place]),
+    ...replaced.flatMap((parts) => (parts ? [parts] : [])),
+  ]
   const told = tellWords(places, wordsOf, heard)
-  const isOff = (parts: readonly Place[]) => parts.some((place) => offOf(place.tape).some((stretch) => stretch.from < place.to && stretch.to > place.from))
+  const isOff = (parts: readonly Place[]) =>
+    parts.some((place) => offOf(place.tape).some((stretch) => stretch.from < place.to && stretch.to > place.from))
 
   /** The kept words of a tape before and after a place of the piece. */
   const around = (at: Frames): { before: PieceWord[]; after: PieceWord[] } => {
@@ -100,13 +124,20 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | '
     const off = isOff(places[index])
     const went = off ? [] : told[index]
     const [{ before }, { after }] = [around(at), around(until)]
-    const warnings = warningsOf(went, sentenceAround(before, after), { before: before[before.length - 1], after: after[0] }, languageOf(place.tape))
+    const warnings = warningsOf(
+      went,
+      sentenceAround(before, after),
+      { before: before[before.length - 1], after: after[0] },
+      languageOf(place.tape),
+    )
     return { kind: 'out', text: textOf(went), place: placeOf(place), how, warnings, off, nick }
   }
 
   const parts: RecordPart[] = []
   const goneBefore = (at: Frames, how: readonly Nick['how'][]) =>
-    gone.forEach((nick, i) => nick.at === at && how.includes(nick.how) && parts.push(out(i, nick.at, nick.at + nick.held, nick.how, nick, nick)))
+    gone.forEach(
+      (nick, i) => nick.at === at && how.includes(nick.how) && parts.push(out(i, nick.at, nick.at + nick.held, nick.how, nick, nick)),
+    )
   const saidFrom = new Map(edits(piece.spans).map((edit) => [edit.index, edit]))
   goneBefore(0, ['head'])
   let start = 0
@@ -116,7 +147,8 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | '
     if (edit) {
       goneBefore(edit.at, ['closed'])
       const [last, here] = [standsFor(edit.left), standsFor(span)]
-      if (last.tape !== here.tape || here.from < last.to) parts.push({ kind: 'moved', place: placeOf(here), otherTape: last.tape !== here.tape })
+      if (last.tape !== here.tape || here.from < last.to)
+        parts.push({ kind: 'moved', place: placeOf(here), otherTape: last.tape !== here.tape })
     }
     if (span.sound === 'room') parts.push({ kind: 'added', place: placeOf(span), room: spanLength(span) })
     else if (span.sound === 'tone') goneBefore(start, ['held'])
@@ -132,14 +164,27 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | '
     const one = last?.kind === 'said' && part.kind === 'said' && last.place.tape === part.place.tape && last.place.to === part.place.from
     if (!one || last.level !== part.level || JSON.stringify(last.slips) !== JSON.stringify(part.slips)) return void parts.push(part)
     const both = (...texts: string[]) => texts.filter(Boolean).join(' ')
-    parts[parts.length - 1] = { ...last, text: both(last.text, part.text), muted: both(last.muted, part.muted), speaker: last.speaker || part.speaker, place: { ...last.place, to: part.place.to } }
+    parts[parts.length - 1] = {
+      ...last,
+      text: both(last.text, part.text),
+      muted: both(last.muted, part.muted),
+      speaker: last.speaker || part.speaker,
+      place: { ...last.place, to: part.place.to },
+    }
   }
 
   function said(span: Span, index: number, from: Frames, to: Frames): RecordPart {
     const inside = words.filter(({ at, end }) => at + end >= 2 * from && at + end < 2 * to)
     if (span.patch) {
       const at = replaced[index] ? gone.length + muted.length + replaced.slice(0, index).filter(Boolean).length : -1
-      return { kind: 'patched', text: textOf(inside), replaced: at < 0 ? '' : textOf(told[at]), place: placeOf(standsFor(span)), laid: placeOf(span), filled: span.patch.held === true }
+      return {
+        kind: 'patched',
+        text: textOf(inside),
+        replaced: at < 0 ? '' : textOf(told[at]),
+        place: placeOf(standsFor(span)),
+        laid: placeOf(span),
+        filled: span.patch.held === true,
+      }
     }
     const ofSide = (span.levels ?? []).reduce((most, dB) => (Math.abs(dB) > Math.abs(most) ? dB : most), 0)
     const gain = (piece.gain ?? 0) + (span.gain ?? 0) + ofSide
@@ -151,7 +196,11 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | '
       speaker: inside[0]?.speaker ?? '',
       place: placeOf(span),
       level: Math.abs(change) > LOUD_CHANGE ? change : null,
-      muted: textOf(wordsIn(wordsOf(span.tape), span.from, span.to).filter((word) => isSideMuted(word, sides, span) && !heard.has(keyOf({ ...word, tape: span.tape })))),
+      muted: textOf(
+        wordsIn(wordsOf(span.tape), span.from, span.to).filter(
+          (word) => isSideMuted(word, sides, span) && !heard.has(keyOf({ ...word, tape: span.tape })),
+        ),
+      ),
       slips: (span.slip ?? []).flatMap((by, side) => (by ? [{ side: sides[side]?.name ?? '', by }] : [])),
     }
   }
@@ -166,9 +215,15 @@ export function fairRecord(piece: Pick<Actuality, 'spans' | 'sides' | 'gain' | '
     inPiece: first ? Math.max(0, final.end - first.at) : length,
     unheard: all.filter(({ played }) => !played).length,
     joins: all.length,
-    slips: Object.entries(piece.sides ?? {}).flatMap(([tape, sides]) => sides.flatMap(({ name, slip }) => (slip ? [{ tape, side: name, by: slip }] : []))),
+    slips: Object.entries(piece.sides ?? {}).flatMap(([tape, sides]) =>
+      sides.flatMap(({ name, slip }) => (slip ? [{ tape, side: name, by: slip }] : [])),
+    ),
     off: parts.filter((part) => part.kind === 'out' && part.off).length,
-    unwarned: [...new Set(parts.flatMap((part) => (part.kind === 'out' && part.text && !knowsLanguage(languageOf(part.place.tape)) ? [part.place.tape] : [])))],
+    unwarned: [
+      ...new Set(
+        parts.flatMap((part) => (part.kind === 'out' && part.text && !knowsLanguage(languageOf(part.place.tape)) ? [part.place.tape] : [])),
+      ),
+    ],
   }
 }
 

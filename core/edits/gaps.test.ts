@@ -7,7 +7,16 @@ import { nicks } from './gone'
 import { edits } from './editList'
 import { changeGap, changeGaps, changePause, freeBeside, holdOrClose, pauseWithin } from './gaps'
 
-const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 10_000, to: 20_000, sound: 'tape' }], head: 0, tail: 0 }
+const whole: Actuality = {
+  kind: 'actuality',
+  slug: '',
+  speaker: '',
+  role: '',
+  story: null,
+  spans: [{ tape: 'a', from: 10_000, to: 20_000, sound: 'tape' }],
+  head: 0,
+  tail: 0,
+}
 const done = (piece: Actuality, steps: ActualityStep[]) => applyAll(actualityType, piece, steps)
 const cut = done(whole, takeOut(whole, { from: 3000, to: 5000 }))
 const only = (piece: Actuality) => edits(piece.spans)[0]
@@ -16,13 +25,22 @@ const free = { left: 300, right: 100 }
 describe('a gap at a cut', () => {
   it('grows by room tone, in one run, and shrinks to where it was', () => {
     const longer = done(cut, changeGap(cut, only(cut), 400, free))
-    expect(longer.spans.map(({ sound, from, to }) => [sound, to - from])).toEqual([['tape', 3000], ['room', 400], ['tape', 5000]])
+    expect(longer.spans.map(({ sound, from, to }) => [sound, to - from])).toEqual([
+      ['tape', 3000],
+      ['room', 400],
+      ['tape', 5000],
+    ])
     const more = done(longer, changeGap(longer, only(longer), 200, free))
     expect(more.spans.map(({ from, to }) => to - from)).toEqual([3000, 600, 5000])
     const back = done(more, changeGap(more, only(more), -9000, free))
     // the room goes first, then what lies free beside the words
-    expect(back.spans.map(({ from, to }) => [from, to])).toEqual([[10_000, 12_700], [15_100, 20_000]])
-    expect(done(more, changeGap(more, only(more), -600, free)).spans.map(({ from, to }) => [from, to])).toEqual(cut.spans.map(({ from, to }) => [from, to]))
+    expect(back.spans.map(({ from, to }) => [from, to])).toEqual([
+      [10_000, 12_700],
+      [15_100, 20_000],
+    ])
+    expect(done(more, changeGap(more, only(more), -600, free)).spans.map(({ from, to }) => [from, to])).toEqual(
+      cut.spans.map(({ from, to }) => [from, to]),
+    )
   })
 
   it('shrinks into the pause, more of the longer side, and never into a word', () => {
@@ -45,25 +63,40 @@ describe('a gap at a cut', () => {
 
 it('time is held where it closed up, and closes up where it was held', () => {
   const held = done(cut, holdOrClose(cut, nicks(cut)[0]))
-  expect(held.spans.map(({ from, to, sound }) => [from, to, sound])).toEqual(done(whole, holdTime(whole, { from: 3000, to: 5000 })).spans.map(({ from, to, sound }) => [from, to, sound]))
-  expect(done(held, holdOrClose(held, nicks(held)[0])).spans.map(({ from, to }) => [from, to])).toEqual(cut.spans.map(({ from, to }) => [from, to]))
+  expect(held.spans.map(({ from, to, sound }) => [from, to, sound])).toEqual(
+    done(whole, holdTime(whole, { from: 3000, to: 5000 })).spans.map(({ from, to, sound }) => [from, to, sound]),
+  )
+  expect(done(held, holdOrClose(held, nicks(held)[0])).spans.map(({ from, to }) => [from, to])).toEqual(
+    cut.spans.map(({ from, to }) => [from, to]),
+  )
 })
 
 describe('a pause that nobody cut', () => {
   const pause = { from: 4000, to: 9000 }
   it('grows by room tone in its middle', () => {
     const longer = done(whole, changePause(whole, pause, 2400))
-    expect(longer.spans.map(({ from, to, sound }) => [from, to, sound])).toEqual([[10_000, 16_500, 'tape'], [16_500, 18_900, 'room'], [16_500, 20_000, 'tape']])
+    expect(longer.spans.map(({ from, to, sound }) => [from, to, sound])).toEqual([
+      [10_000, 16_500, 'tape'],
+      [16_500, 18_900, 'room'],
+      [16_500, 20_000, 'tape'],
+    ])
   })
   it('shrinks in its middle, and not to nothing', () => {
-    expect(done(whole, changePause(whole, pause, -2000)).spans.map(({ from, to }) => [from, to])).toEqual([[10_000, 15_500], [17_500, 20_000]])
+    expect(done(whole, changePause(whole, pause, -2000)).spans.map(({ from, to }) => [from, to])).toEqual([
+      [10_000, 15_500],
+      [17_500, 20_000],
+    ])
     expect(clipLength(done(whole, changePause(whole, pause, -90_000)))).toBe(10_000 - 5000 + 960)
     expect(changePause(whole, { from: 4000, to: 4900 }, -500)).toEqual([])
   })
 })
 
 describe('gaps among words', () => {
-  const said = [{ at: 1000, end: 2900 }, { at: 3100, end: 6000 }, { at: 6800, end: 7900 }]
+  const said = [
+    { at: 1000, end: 2900 },
+    { at: 3100, end: 6000 },
+    { at: 6800, end: 7900 },
+  ]
   it('are as long as nobody speaks', () => {
     expect(freeBeside(said, { at: 3000, room: 0 }, 8000)).toEqual({ left: 100, right: 100 })
     expect(freeBeside(said, { at: 500, room: 0 }, 8000)).toEqual({ left: 500, right: 500 })

@@ -80,7 +80,8 @@ export function changeGaps(piece: Actuality, all: readonly Edit[], by: Frames, s
   return steps
 }
 
-const shortened = (piece: Piece, stretch: { from: Frames; to: Frames }, join: Join): ActualityStep[] => (stretch.to > stretch.from ? replacing(piece, stretch, [], join) : [])
+const shortened = (piece: Piece, stretch: { from: Frames; to: Frames }, join: Join): ActualityStep[] =>
+  stretch.to > stretch.from ? replacing(piece, stretch, [], join) : []
 
 /** A pause is never made shorter than this by a key. */
 const LEAST_PAUSE: Frames = milliseconds(20)

@@ -109,7 +109,11 @@ export function nicks({ spans, cutHead, cutTail }: Piece): Nick[] {
     const between = betweenSides(edit)
     return between ? [{ edit, between }] : []
   })
-  for (const { edit, between } of apart) tell(edit, told.less(between).filter(({ from, to }) => from === between.from || to === between.to))
+  for (const { edit, between } of apart)
+    tell(
+      edit,
+      told.less(between).filter(({ from, to }) => from === between.from || to === between.to),
+    )
   // what had gone before within what is remembered, or between that and the piece
   tell('head', [...allOf(head), ...betweenEnds(head, spans)])
   tell('tail', [...allOf(tail), ...betweenEnds(spans, tail)])

@@ -7,7 +7,16 @@ import { piece, shareOf } from './arbitrary'
 import { appliedLine, flattened, levelOff, shapeLevel } from './levelLine'
 import { cuts, fromTape, spanAt, toTape } from './editList'
 
-const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'quay', from: 10_000, to: 40_000, sound: 'tape' }], head: 0, tail: 0 }
+const whole: Actuality = {
+  kind: 'actuality',
+  slug: '',
+  speaker: '',
+  role: '',
+  story: null,
+  spans: [{ tape: 'quay', from: 10_000, to: 40_000, sound: 'tape' }],
+  head: 0,
+  tail: 0,
+}
 const done = (document: Actuality, steps: ReturnType<typeof shapeLevel>) => applyAll(actualityType, document, steps)
 const lower = (dB: number) => dB - 9
 
@@ -22,15 +31,24 @@ describe('a level line', () => {
 
   it('adds to what is there, and is gone once all of it is as recorded', () => {
     const once = done(whole, shapeLevel(whole, { from: 5000, to: 15_000 }, lower))
-    const twice = done(once, shapeLevel(once, { from: 8000, to: 12_000 }, (dB) => dB + 3))
+    const twice = done(
+      once,
+      shapeLevel(once, { from: 8000, to: 12_000 }, (dB) => dB + 3),
+    )
     expect(lineAt(twice.spans[0].level!, 20_000)).toBe(-6)
     expect(lineAt(twice.spans[0].level!, 17_000)).toBe(-9)
-    const back = done(twice, shapeLevel(twice, { from: 0, to: 30_000 }, () => 0, 0))
+    const back = done(
+      twice,
+      shapeLevel(twice, { from: 0, to: 30_000 }, () => 0, 0),
+    )
     expect(back.spans).toEqual(whole.spans)
   })
 
   it('never goes beyond what a line can do', () => {
-    const { spans } = done(whole, shapeLevel(whole, { from: 5000, to: 15_000 }, () => -400))
+    const { spans } = done(
+      whole,
+      shapeLevel(whole, { from: 5000, to: 15_000 }, () => -400),
+    )
     expect(Math.min(...spans[0].level!.map(({ dB }) => dB))).toBe(-60)
   })
 
@@ -46,7 +64,8 @@ describe('a level line', () => {
         const place = toTape(before.spans, middle)
         if (place) expect(toTape(document.spans, middle)).toEqual(place)
         // added room is no place of the tape
-        if (place && spanAt(before.spans, middle)?.span.sound !== 'room') expect(fromTape(document.spans, place.tape, place.frame)).not.toBeNull()
+        if (place && spanAt(before.spans, middle)?.span.sound !== 'room')
+          expect(fromTape(document.spans, place.tape, place.frame)).not.toBeNull()
         expect(applyAll(actualityType, document, inverse)).toEqual(before)
       }),
     ))

@@ -17,14 +17,26 @@ const SHOULDER: Frames = milliseconds(25)
  * and out over `shoulder` frames inside the stretch; beyond it the line stays. The line is drawn
  * over the whole of each span that the stretch touches, so that no cut comes of it.
  */
-export function shapeLevel(piece: Pick<Actuality, 'spans'>, stretch: Stretch, level: (dB: number) => number, shoulder: Frames = SHOULDER): ActualityStep[] {
+export function shapeLevel(
+  piece: Pick<Actuality, 'spans'>,
+  stretch: Stretch,
+  level: (dB: number) => number,
+  shoulder: Frames = SHOULDER,
+): ActualityStep[] {
   const held = (dB: number) => heldLevel(level(dB))
-  return overSpans(piece, stretch, (span, a, b) => withLine(span, lined(span.level ?? [], a, b, Math.min(shoulder, Math.floor((b - a) / 2)), held)))
+  return overSpans(piece, stretch, (span, a, b) =>
+    withLine(span, lined(span.level ?? [], a, b, Math.min(shoulder, Math.floor((b - a) / 2)), held)),
+  )
 }
 
 /** The level as recorded over a stretch: a span that lies in it loses its line. */
 export const levelOff = (piece: Pick<Actuality, 'spans'>, stretch: Stretch): ActualityStep[] =>
-  overSpans(piece, stretch, (span, a, b) => withLine(span, a === span.from && b === span.to ? [] : lined(span.level ?? [], a, b, Math.min(SHOULDER, Math.floor((b - a) / 2)), () => 0)))
+  overSpans(piece, stretch, (span, a, b) =>
+    withLine(
+      span,
+      a === span.from && b === span.to ? [] : lined(span.level ?? [], a, b, Math.min(SHOULDER, Math.floor((b - a) / 2)), () => 0),
+    ),
+  )
 
 /** Changes the spans that a stretch touches, each between frames `a` and `b` of its tape. Room tone has no line. */
 function overSpans(piece: Pick<Actuality, 'spans'>, stretch: Stretch, change: (span: Span, a: Frames, b: Frames) => Span): ActualityStep[] {
@@ -67,7 +79,8 @@ export function appliedLine(line: readonly LevelPoint[], spans: readonly Span[])
 }
 
 /** A line that is flat at 0 dB over a stretch. */
-export const flattened = (line: readonly LevelPoint[], { from, to }: Stretch): LevelPoint[] => appliedLine(line, [{ tape: '', from, to, sound: 'tape', level: [{ at: from, dB: 0 }] }])
+export const flattened = (line: readonly LevelPoint[], { from, to }: Stretch): LevelPoint[] =>
+  appliedLine(line, [{ tape: '', from, to, sound: 'tape', level: [{ at: from, dB: 0 }] }])
 
 function lined(old: readonly LevelPoint[], a: Frames, b: Frames, soft: Frames, held: (dB: number) => number): LevelPoint[] {
   const points = [

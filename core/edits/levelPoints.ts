@@ -53,8 +53,16 @@ export function movePoint(piece: Piece, at: Frames, to: LevelPoint): ActualitySt
     const low = Math.max(span.from, (line[index - (left ? 2 : 1)]?.at ?? -Infinity) + (left ? 2 : 1))
     const high = Math.min(span.to, (line[index + (right ? 2 : 1)]?.at ?? Infinity) - (right ? 2 : 1))
     const place = clamp(wanted, low, high)
-    if (left) line[index - 1] = { ...left, at: clamp(left.at + place - frame, Math.min(left.at, (line[index - 2]?.at ?? -Infinity) + 1), place - 1) }
-    if (right) line[index + 1] = { ...right, at: clamp(right.at + place - frame, place + 1, Math.max(right.at, (line[index + 2]?.at ?? Infinity) - 1)) }
+    if (left)
+      line[index - 1] = {
+        ...left,
+        at: clamp(left.at + place - frame, Math.min(left.at, (line[index - 2]?.at ?? -Infinity) + 1), place - 1),
+      }
+    if (right)
+      line[index + 1] = {
+        ...right,
+        at: clamp(right.at + place - frame, place + 1, Math.max(right.at, (line[index + 2]?.at ?? Infinity) - 1)),
+      }
     line[index] = { at: place, dB: heldLevel(to.dB) }
     return line
   })
@@ -87,5 +95,13 @@ function onSpan(piece: Piece, at: Frames, line: (span: Span, frame: Frames, star
   const end = start + spanLength(span)
   if (!changed) return []
   const { level: _, ...bare } = span
-  return [{ type: 'replace', from: start, to: end, insert: [changed.length ? { ...bare, level: changed } : bare], after: joinAt(piece.spans, end) }]
+  return [
+    {
+      type: 'replace',
+      from: start,
+      to: end,
+      insert: [changed.length ? { ...bare, level: changed } : bare],
+      after: joinAt(piece.spans, end),
+    },
+  ]
 }

@@ -33,10 +33,22 @@ const joinedBy = (spans: Span[], join: Join | null): Span[] => {
 export function applyMove(spans: EditList, step: Move): EditList {
   const { from, to, at, closing, first, after } = step
   const end = listLength(spans)
-  if (from < 0 || to <= from || to > end || at < 0 || at > end || (at > from && at < to)) throw new RangeError('the passage cannot be moved there')
+  if (from < 0 || to <= from || to > end || at < 0 || at > end || (at > from && at < to))
+    throw new RangeError('the passage cannot be moved there')
   const passage = joinedBy(slice(spans, from, to), first)
-  if (at >= to) return normal([...slice(spans, 0, from), ...joinedBy(slice(spans, to, at), closing), ...passage, ...joinedBy(slice(spans, at, end), after)])
-  return normal([...slice(spans, 0, at), ...passage, ...joinedBy(slice(spans, at, from), after), ...joinedBy(slice(spans, to, end), closing)])
+  if (at >= to)
+    return normal([
+      ...slice(spans, 0, from),
+      ...joinedBy(slice(spans, to, at), closing),
+      ...passage,
+      ...joinedBy(slice(spans, at, end), after),
+    ])
+  return normal([
+    ...slice(spans, 0, at),
+    ...passage,
+    ...joinedBy(slice(spans, at, from), after),
+    ...joinedBy(slice(spans, to, end), closing),
+  ])
 }
 
 /** The places of the move that leads back. */

@@ -21,4 +21,5 @@ export const mute = ({ spans }: Piece, { from, to }: Stretch, on: boolean): Actu
   slice(spans, from, to).length ? [{ type: 'paint', parts: [{ from, to, what: 'mute', value: on || null }] }] : []
 
 /** Mutes a stretch, or unmutes it where some of it is muted. */
-export const toggleMute = (piece: Piece, stretch: Stretch): ActualityStep[] => mute(piece, stretch, !slice(piece.spans, stretch.from, stretch.to).some((span) => span.mute))
+export const toggleMute = (piece: Piece, stretch: Stretch): ActualityStep[] =>
+  mute(piece, stretch, !slice(piece.spans, stretch.from, stretch.to).some((span) => span.mute))

@@ -17,6 +17,9 @@ export const setAside = (piece: Actuality, stretch: Stretch, at: string, join: J
 ]
 
 /** Puts an offcut in at a place of the piece. */
-export const takeBack = (piece: Actuality, offcut: Offcut, place: number): ActualityStep[] => [...putIn(piece, offcut.spans, place), ...dropOffcut(piece, offcut)]
+export const takeBack = (piece: Actuality, offcut: Offcut, place: number): ActualityStep[] => [
+  ...putIn(piece, offcut.spans, place),
+  ...dropOffcut(piece, offcut),
+]
 
 export const dropOffcut = (piece: Actuality, { at }: Offcut): ActualityStep[] => [listed(offcutsOf(piece).filter((one) => one.at !== at))]

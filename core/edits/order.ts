@@ -49,14 +49,23 @@ function withOwnMutes(spans: EditList, own: Readonly<Record<string, Side[]>>, he
     let parts: Span[] = [span]
     mine.forEach((side, i) => {
       const [here, there] = [side.hush ?? [], theirs[i]?.hush ?? []]
-      const differ = [...here.flatMap((one) => without(one, there)).map((one) => ({ ...one, value: true })), ...there.flatMap((one) => without(one, here)).map((one) => ({ ...one, value: false }))]
+      const differ = [
+        ...here.flatMap((one) => without(one, there)).map((one) => ({ ...one, value: true })),
+        ...there.flatMap((one) => without(one, here)).map((one) => ({ ...one, value: false })),
+      ]
       for (const { from, to, value } of differ)
         parts = parts.flatMap((part) => {
           const over = { from: Math.max(part.from, from), to: Math.min(part.to, to) }
           if (over.to <= over.from || part.patch || (part.mutes?.[i] ?? null) !== null) return [part]
-          const mutes = Array.from({ length: Math.max(i + 1, part.mutes?.length ?? 0) }, (_, at) => (at === i ? value : (part.mutes?.[at] ?? null)))
+          const mutes = Array.from({ length: Math.max(i + 1, part.mutes?.length ?? 0) }, (_, at) =>
+            at === i ? value : (part.mutes?.[at] ?? null),
+          )
           const { join, ...rest } = part
-          const pieces = [{ ...rest, to: over.from }, { ...rest, ...over, mutes }, { ...rest, from: over.to }].filter((one) => one.to > one.from)
+          const pieces = [
+            { ...rest, to: over.from },
+            { ...rest, ...over, mutes },
+            { ...rest, from: over.to },
+          ].filter((one) => one.to > one.from)
           return pieces.map((one, at) => (at === 0 && join ? { ...one, join } : one))
         })
     })
@@ -77,7 +86,8 @@ export function appended(pieces: readonly Actuality[]): { piece: Actuality; meet
   const last = pieces[pieces.length - 1]
   const sides: Record<string, Side[]> = {}
   for (const piece of pieces) for (const [tape, own] of Object.entries(piece.sides ?? {})) sides[tape] ??= own
-  const as = (piece: Actuality, spans: EditList): Span[] => louder(withOwnMutes(spans, piece.sides ?? {}, sides), (piece.gain ?? 0) - (first.gain ?? 0))
+  const as = (piece: Actuality, spans: EditList): Span[] =>
+    louder(withOwnMutes(spans, piece.sides ?? {}, sides), (piece.gain ?? 0) - (first.gain ?? 0))
   const meet: Frames[] = []
   let length = 0
   const spans = pieces.flatMap((piece, i) => {
@@ -89,7 +99,9 @@ export function appended(pieces: readonly Actuality[]): { piece: Actuality; meet
     return i === 0 ? part : joined(part)
   })
   const offcuts = pieces.flatMap((piece) => (piece.offcuts ?? []).map((offcut) => ({ ...offcut, spans: as(piece, offcut.spans) })))
-  const versions = pieces.flatMap((piece) => (piece.versions ?? []).map((version) => (piece === first ? version : { ...version, name: `${piece.slug}: ${version.name}` })))
+  const versions = pieces.flatMap((piece) =>
+    (piece.versions ?? []).map((version) => (piece === first ? version : { ...version, name: `${piece.slug}: ${version.name}` })),
+  )
   const { versions: _, offcuts: __, fadeOut: ___, cutTail: ____, ...kept } = first
   const piece: Actuality = {
     ...kept,
@@ -111,7 +123,12 @@ export function putIn({ spans }: Pick<Actuality, 'spans'>, passage: readonly Spa
 }
 
 /** Where a passage goes that is moved past the phrase before it, or after it; null where none is. `words` of the piece in order, `end` where its words end. */
-export function besidePhrase(words: readonly { at: Frames; end: Frames; phraseEnd: boolean }[], { from, to }: Stretch, by: 1 | -1, end: Frames): Frames | null {
+export function besidePhrase(
+  words: readonly { at: Frames; end: Frames; phraseEnd: boolean }[],
+  { from, to }: Stretch,
+  by: 1 | -1,
+  end: Frames,
+): Frames | null {
   const middle = (word: { at: Frames; end: Frames }) => (word.at + word.end) / 2
   if (by > 0) {
     const first = words.findIndex((word) => middle(word) > to)

@@ -17,7 +17,13 @@ describe('painting', () => {
     ['a mute over a join', [{ what: 'mute', from: 500, to: 1500, value: true }]],
     ['one side heard again in part of what was muted', [{ what: 'side', side: 1, from: 1200, to: 1600, value: false }]],
     ['a delay over stretches that have another, and none', [{ what: 'slip', side: 1, from: 1500, to: 3000, value: 480 }]],
-    ['levels of two sides, one over part of the other', [{ what: 'level', side: 0, from: 100, to: 900, value: -6 }, { what: 'level', side: 1, from: 500, to: 1800, value: 3 }]],
+    [
+      'levels of two sides, one over part of the other',
+      [
+        { what: 'level', side: 0, from: 100, to: 900, value: -6 },
+        { what: 'level', side: 1, from: 500, to: 1800, value: 3 },
+      ],
+    ],
     ['all of the piece', [{ what: 'mute', from: 0, to: 3500, value: true }]],
     ['what is so already', [{ what: 'side', side: 1, from: 1000, to: 2000, value: true }]],
   ])('%s is undone to exactly what was there', (_, parts) => {
@@ -28,7 +34,10 @@ describe('painting', () => {
   it('leaves added room alone: nobody speaks there', () => {
     const muted = applyPaint(list, paint({ what: 'mute', from: 1500, to: 3000, value: true }))
     expect(muted.filter(({ sound }) => sound === 'room')).toEqual(list.filter(({ sound }) => sound === 'room'))
-    expect(muted.flatMap(({ mute, from, to }) => (mute ? [[from, to]] : []))).toEqual([[2500, 3000], [4000, 4500]])
+    expect(muted.flatMap(({ mute, from, to }) => (mute ? [[from, to]] : []))).toEqual([
+      [2500, 3000],
+      [4000, 4500],
+    ])
   })
 
   it('takes no place where nothing is set any more', () => {
@@ -46,7 +55,11 @@ describe('painting', () => {
     expect(applyPaint(applyPaint(shaped, off), invertPaint(shaped, off))).toEqual(shaped)
   })
 
-  it.each([[-1, 100], [100, 100], [3000, 3501]])('from %i to %i is outside the piece, or nothing', (from, to) => {
+  it.each([
+    [-1, 100],
+    [100, 100],
+    [3000, 3501],
+  ])('from %i to %i is outside the piece, or nothing', (from, to) => {
     expect(() => applyPaint(list, paint({ what: 'mute', from, to, value: true }))).toThrow(RangeError)
   })
 })
@@ -63,7 +76,10 @@ describe('parts', () => {
 
   it('reach from the first to the last, joins among them', () => {
     expect(reachOfPaint(paint(level(300, 400), level(100, 200)))).toEqual({ from: 100, to: 400 })
-    expect(reachOfPaint({ type: 'paint', parts: [level(300, 400)], joins: [{ at: 900, join: plainJoin() }] })).toEqual({ from: 300, to: 900 })
+    expect(reachOfPaint({ type: 'paint', parts: [level(300, 400)], joins: [{ at: 900, join: plainJoin() }] })).toEqual({
+      from: 300,
+      to: 900,
+    })
     expect(reachOfPaint({ type: 'paint', parts: [] })).toBeNull()
   })
 })

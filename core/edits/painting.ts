@@ -42,7 +42,8 @@ function valueOf(span: Span, paint: PaintPart): PaintPart['value'] {
 }
 
 /** Whether two parts paint the same thing over a common place. */
-export const collide = (a: PaintPart, b: PaintPart): boolean => a.from < b.to && b.from < a.to && a.what === b.what && sideOf(a) === sideOf(b)
+export const collide = (a: PaintPart, b: PaintPart): boolean =>
+  a.from < b.to && b.from < a.to && a.what === b.what && sideOf(a) === sideOf(b)
 
 const sideOf = (part: PaintPart): number => (part.what === 'mute' ? -1 : part.side)
 

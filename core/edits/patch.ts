@@ -1,7 +1,21 @@
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
 import { beside, replacing } from './acts'
-import { joinAt, plainJoin, runsOn, sameTreatment, slice, spanLength, stands, standsFor, underneath, withoutJoin, type Join, type Patch, type Span } from './editList'
+import {
+  joinAt,
+  plainJoin,
+  runsOn,
+  sameTreatment,
+  slice,
+  spanLength,
+  stands,
+  standsFor,
+  underneath,
+  withoutJoin,
+  type Join,
+  type Patch,
+  type Span,
+} from './editList'
 
 /** Sound laid over other sound. Positions are frames of the piece. */
 
@@ -23,7 +37,13 @@ function stoodFor(over: readonly Span[]): Omit<Patch, 'laid'> {
   const last = standsFor(all[all.length - 1])
   const inOrder = last.tape === first.tape && last.to > first.from
   const held = over.every((span) => span.sound !== 'tape')
-  return { tape: first.tape, from: first.from, to: inOrder ? last.to : first.to, ...(held ? { held } : {}), ...(standing.length ? {} : { room: true }) }
+  return {
+    tape: first.tape,
+    from: first.from,
+    to: inOrder ? last.to : first.to,
+    ...(held ? { held } : {}),
+    ...(standing.length ? {} : { room: true }),
+  }
 }
 
 /** Lays sound over a stretch. What it stands for is remembered, so that it can be taken off again. */
@@ -35,7 +55,15 @@ export function layPatch(piece: Piece, stretch: Stretch, laid: Laid, joins: { le
   // over several stretches it can only say words of its own
   const own = laid.own ?? (over.length > 1 ? true : undefined)
   const patch: Patch = { ...stoodFor(over), laid: { from, to }, ...(own ? { own } : {}), ...(plain ? {} : { under: over }) }
-  const span: Span = { tape, from, to, sound: 'tape', patch, join: joins.left, ...(level ? { level: [{ at: from, dB: clamp(level, -60, 24) }] } : {}) }
+  const span: Span = {
+    tape,
+    from,
+    to,
+    sound: 'tape',
+    patch,
+    join: joins.left,
+    ...(level ? { level: [{ at: from, dB: clamp(level, -60, 24) }] } : {}),
+  }
   return replacing(piece, stretch, [span], joins.right)
 }
 
@@ -58,7 +86,13 @@ export function fillHeld(piece: Piece, { from, to }: Stretch, sound: Stretch & {
   for (let at = 0; at < to - from; at += length) {
     const end = Math.min(at + length, to - from)
     const laid = { from: sound.from, to: sound.from + end - at }
-    insert.push({ tape: sound.tape, ...laid, sound: 'tape', join, patch: { ...stood, from: stood.from + at, to: stood.from + end, laid, own: true, held: true } })
+    insert.push({
+      tape: sound.tape,
+      ...laid,
+      sound: 'tape',
+      join,
+      patch: { ...stood, from: stood.from + at, to: stood.from + end, laid, own: true, held: true },
+    })
   }
   return replacing(piece, { from, to }, insert, joinAt(piece.spans, to))
 }
@@ -106,7 +140,13 @@ export function takeOffPatch(piece: Piece, { span, patch, from, to }: PatchPlace
   let end = goesOn(after) && after.from > stood.from && (placedLast || after.from <= stood.to) ? after.from : null
   // what stands beside it may come from elsewhere on the tape, the other way round
   if (start !== null && end !== null && start >= end) [start, end] = [null, null]
-  const insert: Span = { tape: stood.tape, from: start ?? stood.from, to: end ?? stood.to, sound, ...(start !== null || !span.join ? {} : { join: span.join }) }
+  const insert: Span = {
+    tape: stood.tape,
+    from: start ?? stood.from,
+    to: end ?? stood.to,
+    sound,
+    ...(start !== null || !span.join ? {} : { join: span.join }),
+  }
   return replacing(piece, { from, to }, [insert], end !== null ? null : joinAt(piece.spans, to))
 }
 

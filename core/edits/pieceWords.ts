@@ -27,7 +27,9 @@ export function isSideMuted(word: Word, sides: readonly Side[] | undefined, { mu
   const here = mutes?.[side] ?? null
   if (here !== null) return here
   const hush = sides![side].hush ?? []
-  return 2 * hush.reduce((sum, { from, to }) => sum + Math.max(0, Math.min(to, word.to) - Math.max(from, word.from)), 0) > word.to - word.from
+  return (
+    2 * hush.reduce((sum, { from, to }) => sum + Math.max(0, Math.min(to, word.to) - Math.max(from, word.from)), 0) > word.to - word.from
+  )
 }
 
 /**

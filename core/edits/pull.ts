@@ -30,7 +30,19 @@ export interface Pulling {
  * after its last: a pause that was chosen, else the tape around the stretch as far as no other word and nothing
  * struck is in it, else added room. Null where all is struck, or some of it was said off the record.
  */
-export function pull({ tape, tapeLength, stretch, struck, off = [], level, words, story, speaker, role, sides }: Pulling): Actuality | null {
+export function pull({
+  tape,
+  tapeLength,
+  stretch,
+  struck,
+  off = [],
+  level,
+  words,
+  story,
+  speaker,
+  role,
+  sides,
+}: Pulling): Actuality | null {
   const kept = unstruck(tape, stretch, struck, level)
   if (!kept.length || kept.some((span) => meets(off, span))) return null
   const first = kept[0].from

@@ -5,11 +5,32 @@ import { plainJoin } from './editList'
 import { rebased } from './rebasing'
 
 /** A piece of 10,000 frames whose every stretch tells where it is from. */
-const start: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: 'a', from: 0, to: 10_000, sound: 'tape' }] }
+const start: Actuality = {
+  kind: 'actuality',
+  slug: '',
+  speaker: '',
+  role: '',
+  story: null,
+  head: 0,
+  tail: 0,
+  spans: [{ tape: 'a', from: 0, to: 10_000, sound: 'tape' }],
+}
 const join = plainJoin()
 const out = (from: number, to: number): ActualityStep => ({ type: 'replace', from, to, insert: [], after: join })
-const putIn = (at: number, length: number): ActualityStep => ({ type: 'replace', from: at, to: at, insert: [{ tape: 'b', from: 0, to: length, sound: 'tape', join }], after: join })
-const room = (at: number, length: number): ActualityStep => ({ type: 'replace', from: at, to: at, insert: [{ tape: 'a', from: 0, to: length, sound: 'room', join }], after: join })
+const putIn = (at: number, length: number): ActualityStep => ({
+  type: 'replace',
+  from: at,
+  to: at,
+  insert: [{ tape: 'b', from: 0, to: length, sound: 'tape', join }],
+  after: join,
+})
+const room = (at: number, length: number): ActualityStep => ({
+  type: 'replace',
+  from: at,
+  to: at,
+  insert: [{ tape: 'a', from: 0, to: length, sound: 'room', join }],
+  after: join,
+})
 const move = (from: number, to: number, at: number): Move => ({ type: 'move', from, to, at, closing: join, first: join, after: join })
 const mute = (from: number, to: number): PaintStep => ({ type: 'paint', parts: [{ what: 'mute', from, to, value: true }] })
 const softer = (from: number, to: number, side = 0): PaintStep => ({ type: 'paint', parts: [{ what: 'level', from, to, side, value: -6 }] })
@@ -18,20 +39,58 @@ const slug: ActualityStep = { type: 'set', key: 'slug', value: 'the boat' }
 
 const apply = (document: Actuality, ...steps: ActualityStep[]) => steps.reduce((now, step) => actualityType.apply(now, step), document)
 /** What stands where: frames of tape, and what is painted on them. */
-const heard = ({ spans }: Actuality) => spans.map(({ tape, from, to, mute: muted, levels }) => `${tape} ${from}-${to}${muted ? ' muted' : ''}${levels ? ` ${levels.join()} dB` : ''}`)
+const heard = ({ spans }: Actuality) =>
+  spans.map(
+    ({ tape, from, to, mute: muted, levels }) => `${tape} ${from}-${to}${muted ? ' muted' : ''}${levels ? ` ${levels.join()} dB` : ''}`,
+  )
 
 describe('two acts that do not meet', () => {
   it.each<[string, ActualityStep, ActualityStep, string[]]>([
     ['two passages taken out', out(1000, 2000), out(5000, 6000), ['a 0-1000', 'a 2000-5000', 'a 6000-10000']],
     ['one taken out, one put in after it', out(1000, 2000), putIn(5000, 300), ['a 0-1000', 'a 2000-5000', 'b 0-300', 'a 5000-10000']],
     ['one taken out, one muted before it', mute(500, 900), out(1000, 2000), ['a 0-500', 'a 500-900 muted', 'a 900-1000', 'a 2000-10000']],
-    ['a passage taken out of what is muted', mute(1000, 5000), out(2000, 3000), ['a 0-1000', 'a 1000-2000 muted', 'a 3000-5000 muted', 'a 5000-10000']],
-    ['room added within what is softer', softer(1000, 5000), room(2000, 100), ['a 0-1000', 'a 1000-2000 -6 dB', 'a 0-100', 'a 2000-5000 -6 dB', 'a 5000-10000']],
-    ['a mute and a level over one another', mute(1000, 5000), softer(3000, 6000), ['a 0-1000', 'a 1000-3000 muted', 'a 3000-5000 muted -6 dB', 'a 5000-6000 -6 dB', 'a 6000-10000']],
-    ['the levels of two sides over one another', softer(1000, 3000), softer(2000, 4000, 1), ['a 0-1000', 'a 1000-2000 -6 dB', 'a 2000-3000 -6,-6 dB', 'a 3000-4000 0,-6 dB', 'a 4000-10000']],
-    ['what is muted goes along with its passage', move(1000, 4000, 8000), mute(2000, 3000), ['a 0-1000', 'a 4000-8000', 'a 1000-2000', 'a 2000-3000 muted', 'a 3000-4000', 'a 8000-10000']],
-    ['a cut within a passage that is moved', move(1000, 4000, 8000), out(2000, 3000), ['a 0-1000', 'a 4000-8000', 'a 1000-2000', 'a 3000-4000', 'a 8000-10000']],
-    ['a move within a passage that is moved', move(1000, 6000, 8000), move(2000, 3000, 4000), ['a 0-1000', 'a 6000-8000', 'a 1000-2000', 'a 3000-4000', 'a 2000-3000', 'a 4000-6000', 'a 8000-10000']],
+    [
+      'a passage taken out of what is muted',
+      mute(1000, 5000),
+      out(2000, 3000),
+      ['a 0-1000', 'a 1000-2000 muted', 'a 3000-5000 muted', 'a 5000-10000'],
+    ],
+    [
+      'room added within what is softer',
+      softer(1000, 5000),
+      room(2000, 100),
+      ['a 0-1000', 'a 1000-2000 -6 dB', 'a 0-100', 'a 2000-5000 -6 dB', 'a 5000-10000'],
+    ],
+    [
+      'a mute and a level over one another',
+      mute(1000, 5000),
+      softer(3000, 6000),
+      ['a 0-1000', 'a 1000-3000 muted', 'a 3000-5000 muted -6 dB', 'a 5000-6000 -6 dB', 'a 6000-10000'],
+    ],
+    [
+      'the levels of two sides over one another',
+      softer(1000, 3000),
+      softer(2000, 4000, 1),
+      ['a 0-1000', 'a 1000-2000 -6 dB', 'a 2000-3000 -6,-6 dB', 'a 3000-4000 0,-6 dB', 'a 4000-10000'],
+    ],
+    [
+      'what is muted goes along with its passage',
+      move(1000, 4000, 8000),
+      mute(2000, 3000),
+      ['a 0-1000', 'a 4000-8000', 'a 1000-2000', 'a 2000-3000 muted', 'a 3000-4000', 'a 8000-10000'],
+    ],
+    [
+      'a cut within a passage that is moved',
+      move(1000, 4000, 8000),
+      out(2000, 3000),
+      ['a 0-1000', 'a 4000-8000', 'a 1000-2000', 'a 3000-4000', 'a 8000-10000'],
+    ],
+    [
+      'a move within a passage that is moved',
+      move(1000, 6000, 8000),
+      move(2000, 3000, 4000),
+      ['a 0-1000', 'a 6000-8000', 'a 1000-2000', 'a 3000-4000', 'a 2000-3000', 'a 4000-6000', 'a 8000-10000'],
+    ],
     ['a gain and a cut', gain, out(1000, 2000), ['a 0-1000', 'a 2000-10000']],
   ])('%s: both count, whichever comes first', (_, one, other, expected) => {
     const [mine, theirs] = [rebased(one, other), rebased(other, one)]

@@ -38,7 +38,8 @@ function overJoin(step: ActualityStep, at: Frames | null, heard: boolean | null)
 }
 
 /** Whether a place lies in, or at the end of, what is painted. */
-const touchesPaint = ({ parts, joins = [] }: PaintStep, place: Stretch): boolean => parts.some((part) => meets(part, place)) || joins.some(({ at }) => within(place, at))
+const touchesPaint = ({ parts, joins = [] }: PaintStep, place: Stretch): boolean =>
+  parts.some((part) => meets(part, place)) || joins.some(({ at }) => within(place, at))
 
 function overPaint(step: ActualityStep, over: PaintStep): ActualityStep | null {
   switch (step.type) {
@@ -63,7 +64,8 @@ function overPaint(step: ActualityStep, over: PaintStep): ActualityStep | null {
 
 /** Whether what is painted goes along with a move as it is: all of each part moves, or none of it. */
 const movable = ({ parts, joins = [] }: PaintStep, move: Move): boolean =>
-  parts.every((part) => inside(part, move) || points(move).every((point) => !within(part, point))) && joins.every(({ at }) => !points(move).includes(at))
+  parts.every((part) => inside(part, move) || points(move).every((point) => !within(part, point))) &&
+  joins.every(({ at }) => !points(move).includes(at))
 
 /** Whether what is painted applies to what is left once a stretch was replaced: sound went, or came in its midst. */
 function clippable({ parts, joins = [] }: PaintStep, { from, to, insert }: Replace): boolean {
@@ -120,7 +122,9 @@ function overReplace(step: ActualityStep, over: Replace): ActualityStep | null {
     case 'replace':
       return meets(step, over) ? null : { ...step, from: shift(step.from), to: shift(step.to) }
     case 'move':
-      return points(step).some((point) => within(over, point)) ? null : { ...step, from: shift(step.from), to: shift(step.to), at: shift(step.at) }
+      return points(step).some((point) => within(over, point))
+        ? null
+        : { ...step, from: shift(step.from), to: shift(step.to), at: shift(step.at) }
     case 'paint': {
       if (!clippable(step, over)) return null
       const parts = step.parts.flatMap((part) =>

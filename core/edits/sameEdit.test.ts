@@ -3,7 +3,13 @@ import { edits, plainJoin, type Span } from './editList'
 import { editNow } from './sameEdit'
 
 const RATE = 48_000
-const span = (from: number, to: number, first = false): Span => ({ tape: 't', from: from * RATE, to: to * RATE, sound: 'tape', ...(first ? {} : { join: plainJoin() }) })
+const span = (from: number, to: number, first = false): Span => ({
+  tape: 't',
+  from: from * RATE,
+  to: to * RATE,
+  sound: 'tape',
+  ...(first ? {} : { join: plainJoin() }),
+})
 
 describe('an edit after a change', () => {
   const spans = [span(0, 4, true), span(5, 9), span(12, 15)]

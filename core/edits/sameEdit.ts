@@ -11,6 +11,18 @@ export const nearestEdit = (all: readonly Edit[], at: Frames): Edit | undefined 
 /** What an edit of a piece has become, near a place: one of its sides ends or begins where it did, or it lies near by. Undefined where it is gone. */
 export function editNow(spans: EditList, before: Pick<Edit, 'left' | 'right'> | undefined, at: Frames): Edit | undefined {
   const all = edits(spans)
-  const sided = before ? all.filter(({ left, right }) => (left.tape === before.left.tape && left.to === before.left.to) || (right.tape === before.right.tape && right.from === before.right.from)) : []
-  return nearestEdit(sided, at) ?? nearestEdit(all.filter((one) => Math.abs(one.at - at) <= NEAR), at)
+  const sided = before
+    ? all.filter(
+        ({ left, right }) =>
+          (left.tape === before.left.tape && left.to === before.left.to) ||
+          (right.tape === before.right.tape && right.from === before.right.from),
+      )
+    : []
+  return (
+    nearestEdit(sided, at) ??
+    nearestEdit(
+      all.filter((one) => Math.abs(one.at - at) <= NEAR),
+      at,
+    )
+  )
 }

@@ -9,8 +9,21 @@ import { shapeLevel } from './levelLine'
 import { mute, muted } from './mute'
 import { overEach } from './several'
 
-const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 0, to: 90_000, sound: 'tape' }], head: 0, tail: 0 }
-const passages = [{ from: 10_000, to: 20_000 }, { from: 40_000, to: 45_000 }, { from: 70_000, to: 80_000 }]
+const whole: Actuality = {
+  kind: 'actuality',
+  slug: '',
+  speaker: '',
+  role: '',
+  story: null,
+  spans: [{ tape: 'a', from: 0, to: 90_000, sound: 'tape' }],
+  head: 0,
+  tail: 0,
+}
+const passages = [
+  { from: 10_000, to: 20_000 },
+  { from: 40_000, to: 45_000 },
+  { from: 70_000, to: 80_000 },
+]
 
 /** Null where nothing of the piece would be left. */
 function stepsOrNone(make: () => ActualityStep[]): ActualityStep[] | null {
@@ -24,8 +37,17 @@ function stepsOrNone(make: () => ActualityStep[]): ActualityStep[] | null {
 
 describe('what is done to several passages', () => {
   it('takes out exactly those, whatever the ones before change', () => {
-    const after = applyAll(actualityType, whole, overEach(whole, passages, (now, stretch) => takeOut(now, stretch)))
-    expect(after.spans.map(({ from, to }) => [from, to])).toEqual([[0, 10_000], [20_000, 40_000], [45_000, 70_000], [80_000, 90_000]])
+    const after = applyAll(
+      actualityType,
+      whole,
+      overEach(whole, passages, (now, stretch) => takeOut(now, stretch)),
+    )
+    expect(after.spans.map(({ from, to }) => [from, to])).toEqual([
+      [0, 10_000],
+      [20_000, 40_000],
+      [45_000, 70_000],
+      [80_000, 90_000],
+    ])
   })
 
   it('tells each of them its number, from the last to the first', () => {
@@ -38,7 +60,11 @@ describe('what is done to several passages', () => {
   })
 
   it('is one act: it mutes all, and its inverse leads back', () => {
-    const { document, inverse } = applyAndInvert(actualityType, whole, overEach(whole, passages, (now, stretch) => mute(now, stretch, true)))
+    const { document, inverse } = applyAndInvert(
+      actualityType,
+      whole,
+      overEach(whole, passages, (now, stretch) => mute(now, stretch, true)),
+    )
     expect(muted(document).map(({ from, to }) => ({ from, to }))).toEqual(passages)
     expect(applyAll(actualityType, document, inverse)).toEqual(whole)
   })
@@ -61,7 +87,11 @@ describe('what is done to several passages', () => {
         expect(clipLength(document)).toBeLessThanOrEqual(length - long)
         expect(applyAll(actualityType, document, inverse)).toEqual(start)
         // a level over all of them changes no length
-        const shaped = applyAll(actualityType, start, overEach(start, chosen, (now, stretch) => shapeLevel(now, stretch, (dB) => dB - 3)))
+        const shaped = applyAll(
+          actualityType,
+          start,
+          overEach(start, chosen, (now, stretch) => shapeLevel(now, stretch, (dB) => dB - 3)),
+        )
         expect(clipLength(shaped)).toBe(length)
       }),
     ))

@@ -5,7 +5,16 @@ import { actualityType, type Actuality, type ActualityStep } from './actuality'
 import { takeOut } from './acts'
 import { asIn, comparedWords, dropVersion, goBackTo, keepVersion, versionsOf } from './versions'
 
-const whole: Actuality = { kind: 'actuality', slug: 'Nobody', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 0, to: 8000, sound: 'tape' }], head: 200, tail: 300 }
+const whole: Actuality = {
+  kind: 'actuality',
+  slug: 'Nobody',
+  speaker: '',
+  role: '',
+  story: null,
+  spans: [{ tape: 'a', from: 0, to: 8000, sound: 'tape' }],
+  head: 200,
+  tail: 300,
+}
 const WORDS = 'nobody told us nobody told anybody at all'.split(' ').map((text, i): Word => ({ text, from: i * 1000, to: i * 1000 + 900 }))
 const done = (piece: Actuality, steps: ActualityStep[]) => applyAll(actualityType, piece, steps)
 
@@ -22,7 +31,10 @@ it('a version is gone back to as it was, and the way back can be undone', () => 
 })
 
 it('a version keeps the gain and the fades of the whole, and their lack', () => {
-  const louder = done(kept, [{ type: 'set', key: 'gain', value: 3 }, { type: 'set', key: 'fadeOut', value: { length: 900, shape: 'power' } }])
+  const louder = done(kept, [
+    { type: 'set', key: 'gain', value: 3 },
+    { type: 'set', key: 'fadeOut', value: { length: 900, shape: 'power' } },
+  ])
   const again = done(louder, keepVersion(louder, 'loud', '2026-11-25T17:50:00Z'))
   const back = done(again, goBackTo(again, versionsOf(again)[0]))
   expect([back.gain, back.fadeOut]).toEqual([undefined, undefined])

@@ -27,16 +27,29 @@ export const versionsOf = (piece: Pick<Actuality, 'versions'>): readonly Version
 
 export const keepVersion = (piece: Actuality, name: string, at: string): ActualityStep[] => {
   const { spans, head, tail, sides, gain, fadeIn, fadeOut, cutHead, cutTail } = piece
-  const set = Object.fromEntries(Object.entries({ sides, gain, fadeIn, fadeOut, cutHead, cutTail }).filter(([, value]) => value !== undefined))
+  const set = Object.fromEntries(
+    Object.entries({ sides, gain, fadeIn, fadeOut, cutHead, cutTail }).filter(([, value]) => value !== undefined),
+  )
   return named([...versionsOf(piece), { name, at, spans, head, tail, ...set }])
 }
 
-export const renameVersion = (piece: Actuality, version: Version, name: string): ActualityStep[] => named(versionsOf(piece).map((one) => (one === version ? { ...one, name } : one)))
+export const renameVersion = (piece: Actuality, version: Version, name: string): ActualityStep[] =>
+  named(versionsOf(piece).map((one) => (one === version ? { ...one, name } : one)))
 
-export const dropVersion = (piece: Actuality, version: Version): ActualityStep[] => named(versionsOf(piece).filter((one) => one !== version))
+export const dropVersion = (piece: Actuality, version: Version): ActualityStep[] =>
+  named(versionsOf(piece).filter((one) => one !== version))
 
 /** A piece as it was in a version. */
-export const asIn = (piece: Actuality, { name: _, at: __, ...version }: Version): Actuality => ({ ...piece, sides: undefined, gain: undefined, fadeIn: undefined, fadeOut: undefined, cutHead: undefined, cutTail: undefined, ...version })
+export const asIn = (piece: Actuality, { name: _, at: __, ...version }: Version): Actuality => ({
+  ...piece,
+  sides: undefined,
+  gain: undefined,
+  fadeIn: undefined,
+  fadeOut: undefined,
+  cutHead: undefined,
+  cutTail: undefined,
+  ...version,
+})
 
 /** The piece becomes what it was; what it is called, and its versions, stay. */
 export const goBackTo = (piece: Actuality, version: Version): ActualityStep[] => [

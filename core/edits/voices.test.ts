@@ -13,8 +13,21 @@ import { asRecorded } from './asRecorded'
 import { applyAndInvert } from '../steps/document'
 import { lesserSide, levelOfSide, levelSide, sideLevelsOff, sideMutedIn, slipSide, toggleSideMute, unmuteSides } from './voices'
 
-const SIDES: Side[] = [{ name: 'Piet', channels: [0] }, { name: 'Kit', channels: [1] }]
-const whole: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, spans: [{ tape: 'a', from: 0, to: 96_000, sound: 'tape' }], head: 0, tail: 0, sides: { a: SIDES } }
+const SIDES: Side[] = [
+  { name: 'Piet', channels: [0] },
+  { name: 'Kit', channels: [1] },
+]
+const whole: Actuality = {
+  kind: 'actuality',
+  slug: '',
+  speaker: '',
+  role: '',
+  story: null,
+  spans: [{ tape: 'a', from: 0, to: 96_000, sound: 'tape' }],
+  head: 0,
+  tail: 0,
+  sides: { a: SIDES },
+}
 const WORDS: Word[] = [
   { text: 'nobody', from: 1000, to: 20_000, speaker: 'Piet' },
   { text: 'mm', from: 12_000, to: 16_000, speaker: 'Kit' },
@@ -23,11 +36,16 @@ const WORDS: Word[] = [
   { text: 'us', from: 60_000, to: 70_000, speaker: 'Piet' },
 ]
 /** Piet is a slow rise, Kit a level that is there while he speaks. */
-const value = (channel: number, frame: number) => (channel === 0 ? frame / 200_000 : WORDS.some(({ speaker, from, to }) => speaker === 'Kit' && frame >= from && frame < to) ? 0.25 : 0)
-const read = (_: string, channel: number, from: number, to: number) => Float32Array.from({ length: to - from }, (__, i) => value(channel, from + i))
+const value = (channel: number, frame: number) =>
+  channel === 0 ? frame / 200_000 : WORDS.some(({ speaker, from, to }) => speaker === 'Kit' && frame >= from && frame < to) ? 0.25 : 0
+const read = (_: string, channel: number, from: number, to: number) =>
+  Float32Array.from({ length: to - from }, (__, i) => value(channel, from + i))
 const facts = (id: string): TapeFacts => ({ id, frames: 96_000, sides: SIDES, tone: { sound: id, quiet: [] } })
 const heard = (piece: Actuality) => renderAll(piecePlan(piece, facts), read)[0]
-const said = (piece: Actuality) => pieceWords(piece.spans, () => WORDS, piece.sides).map(({ text }) => text).join(' ')
+const said = (piece: Actuality) =>
+  pieceWords(piece.spans, () => WORDS, piece.sides)
+    .map(({ text }) => text)
+    .join(' ')
 const done = (piece: Actuality, steps: ReturnType<typeof toggleSideMute>) => applyAll(actualityType, piece, steps)
 
 it('who says less of a stretch is the one that is meant', () => {
@@ -73,7 +91,10 @@ it('one is heard alone, and the file has both', () => {
 
 describe('the level of one side', () => {
   const mm = { from: 11_500, to: 16_500 }
-  const softer = done(whole, levelSide(whole, mm, 1, (dB) => dB - 6))
+  const softer = done(
+    whole,
+    levelSide(whole, mm, 1, (dB) => dB - 6),
+  )
 
   it('changes that side there, and nothing else', () => {
     expect(clipLength(softer)).toBe(96_000)
@@ -94,18 +115,53 @@ describe('the level of one side', () => {
   })
 
   it('adds up, is told, comes off, and is taken back', () => {
-    const further = done(softer, levelSide(softer, { from: 12_000, to: 14_000 }, 1, (dB) => dB - 3))
-    expect([levelOfSide(further, { from: 12_500, to: 13_000 }, 1), levelOfSide(further, { from: 15_000, to: 16_000 }, 1), levelOfSide(further, mm, 0)]).toEqual([-9, -6, 0])
+    const further = done(
+      softer,
+      levelSide(softer, { from: 12_000, to: 14_000 }, 1, (dB) => dB - 3),
+    )
+    expect([
+      levelOfSide(further, { from: 12_500, to: 13_000 }, 1),
+      levelOfSide(further, { from: 15_000, to: 16_000 }, 1),
+      levelOfSide(further, mm, 0),
+    ]).toEqual([-9, -6, 0])
     expect(done(further, sideLevelsOff(further, { from: 0, to: 96_000 })).spans).toEqual(whole.spans)
-    const { document, inverse } = applyAndInvert(actualityType, softer, levelSide(softer, { from: 0, to: 50_000 }, 1, () => 4))
+    const { document, inverse } = applyAndInvert(
+      actualityType,
+      softer,
+      levelSide(softer, { from: 0, to: 50_000 }, 1, () => 4),
+    )
     expect(applyAll(actualityType, document, inverse)).toEqual(softer)
-    const loud = fairRecord(done(whole, levelSide(whole, mm, 1, () => -20)), { wordsOf: () => WORDS, offOf: () => [] })
+    const loud = fairRecord(
+      done(
+        whole,
+        levelSide(whole, mm, 1, () => -20),
+      ),
+      { wordsOf: () => WORDS, offOf: () => [] },
+    )
     expect(loud.parts.some((part) => part.kind === 'said' && part.level === -20)).toBe(true)
   })
 
   it('stays within what a level can be', () => {
-    expect(levelOfSide(done(whole, levelSide(whole, mm, 1, () => -400)), mm, 1)).toBe(-60)
-    expect(levelOfSide(done(whole, levelSide(whole, mm, 1, () => 400)), mm, 1)).toBe(24)
+    expect(
+      levelOfSide(
+        done(
+          whole,
+          levelSide(whole, mm, 1, () => -400),
+        ),
+        mm,
+        1,
+      ),
+    ).toBe(-60)
+    expect(
+      levelOfSide(
+        done(
+          whole,
+          levelSide(whole, mm, 1, () => 400),
+        ),
+        mm,
+        1,
+      ),
+    ).toBe(24)
   })
 })
 
@@ -122,10 +178,20 @@ describe('slipping', () => {
   })
   it('has the words stand where they are heard', () => {
     const words = pieceWords(apart.spans, () => WORDS, apart.sides)
-    expect(words.map(({ text, at }) => [text, at])).toEqual([['nobody', 1000], ['mm', 12_000], ['told', 24_000], ['who', 42_000], ['us', 60_000]])
+    expect(words.map(({ text, at }) => [text, at])).toEqual([
+      ['nobody', 1000],
+      ['mm', 12_000],
+      ['told', 24_000],
+      ['who', 42_000],
+      ['us', 60_000],
+    ])
   })
   it('is on the record, and taken back', () => {
-    expect(fairRecord(apart, { wordsOf: () => WORDS, offOf: () => [] }).parts).toMatchObject([{ slips: [] }, { slips: [{ side: 'Kit', by: 6000 }] }, { slips: [] }])
+    expect(fairRecord(apart, { wordsOf: () => WORDS, offOf: () => [] }).parts).toMatchObject([
+      { slips: [] },
+      { slips: [{ side: 'Kit', by: 6000 }] },
+      { slips: [] },
+    ])
     // by any part of it
     expect(done(apart, slipSide(apart, { from: 42_000, to: 54_000 }, 1, -6000)).spans.map(({ slip }) => slip)).toEqual([undefined])
   })

@@ -44,7 +44,8 @@ const mutedOnTape = ({ sides }: Piece, span: Span, side: number): boolean => mee
 const isMuted = (piece: Piece, span: Span, side: number): boolean => span.mutes?.[side] ?? mutedOnTape(piece, span, side)
 
 /** Whether a side is muted somewhere in a stretch. */
-export const sideMutedIn = (piece: Piece, stretch: Stretch, side: number): boolean => onTape(piece, stretch).some(({ span }) => isMuted(piece, span, side))
+export const sideMutedIn = (piece: Piece, stretch: Stretch, side: number): boolean =>
+  onTape(piece, stretch).some(({ span }) => isMuted(piece, span, side))
 
 const painting = (parts: PaintPart[]): ActualityStep[] => (parts.length ? [{ type: 'paint', parts }] : [])
 
@@ -63,18 +64,35 @@ export function toggleSideMute(piece: Piece, stretch: Stretch, side: number): Ac
 
 /** Steps that unmute all sides over a stretch; empty if none is muted. */
 export const unmuteSides = (piece: Piece, stretch: Stretch): ActualityStep[] =>
-  painting(onTape(piece, stretch).flatMap((placed) => (piece.sides?.[placed.span.tape] ?? []).flatMap((_, side) => unmuting(piece, placed, side) ?? [])))
+  painting(
+    onTape(piece, stretch).flatMap((placed) =>
+      (piece.sides?.[placed.span.tape] ?? []).flatMap((_, side) => unmuting(piece, placed, side) ?? []),
+    ),
+  )
 
 /** Changes the level of one side over a stretch: `level` gives what a level in dB becomes. The other sides are not touched. */
 export const levelSide = (piece: Piece, stretch: Stretch, side: number, level: (dB: number) => number): ActualityStep[] =>
-  painting(onTape(piece, stretch).map(({ span, from, to }) => ({ what: 'level', side, from, to, value: heldLevel(level(span.levels?.[side] ?? 0)) })))
+  painting(
+    onTape(piece, stretch).map(({ span, from, to }) => ({
+      what: 'level',
+      side,
+      from,
+      to,
+      value: heldLevel(level(span.levels?.[side] ?? 0)),
+    })),
+  )
 
 /** The level of each side as recorded over a stretch. */
 export const sideLevelsOff = (piece: Piece, stretch: Stretch): ActualityStep[] =>
-  painting(onTape(piece, stretch).flatMap(({ span, from, to }) => (span.levels ?? []).flatMap((dB, side): PaintPart[] => (dB ? [{ what: 'level', side, from, to, value: 0 }] : []))))
+  painting(
+    onTape(piece, stretch).flatMap(({ span, from, to }) =>
+      (span.levels ?? []).flatMap((dB, side): PaintPart[] => (dB ? [{ what: 'level', side, from, to, value: 0 }] : [])),
+    ),
+  )
 
 /** The level of one side at the middle of a stretch, in dB. */
-export const levelOfSide = (piece: Piece, { from, to }: Stretch, side: number): number => slice(piece.spans, Math.floor((from + to) / 2), Math.floor((from + to) / 2) + 1)[0]?.levels?.[side] ?? 0
+export const levelOfSide = (piece: Piece, { from, to }: Stretch, side: number): number =>
+  slice(piece.spans, Math.floor((from + to) / 2), Math.floor((from + to) / 2) + 1)[0]?.levels?.[side] ?? 0
 
 /**
  * Moves one side of a stretch later (or earlier, where negative) against the other, so that two who
@@ -85,7 +103,11 @@ export const levelOfSide = (piece: Piece, { from, to }: Stretch, side: number): 
 export const slipSide = (piece: Piece, stretch: Stretch, side: number, by: Frames): ActualityStep[] =>
   painting(
     onTape(piece, overSlipped(piece.spans, stretch)).map(({ span, from, to }) => ({
-      what: 'slip', side, from, to, value: clamp((span.slip?.[side] ?? 0) + by, -FURTHEST, FURTHEST),
+      what: 'slip',
+      side,
+      from,
+      to,
+      value: clamp((span.slip?.[side] ?? 0) + by, -FURTHEST, FURTHEST),
     })),
   )
 

@@ -19,19 +19,39 @@ const SIGNS: Record<string, Signs> = {
   en: [
     ['negation', anyOf("no not never nobody none nothing neither nor nowhere without hardly cannot \\w+n['’]t")],
     ['condition', anyOf('if unless except provided until although though however only might perhaps maybe probably would could')],
-    ['number', anyOf('.*\\d.* one two three four five six seven eight nine ten eleven twelve \\w+teen twenty thirty forty fifty sixty seventy eighty ninety hundred thousand million billion half third quarter percent dozen')],
-    ['attribution', anyOf('say says said told tell tells according claims? claimed thinks? believes? reckons? heard asked wrote apparently allegedly reportedly')],
+    [
+      'number',
+      anyOf(
+        '.*\\d.* one two three four five six seven eight nine ten eleven twelve \\w+teen twenty thirty forty fifty sixty seventy eighty ninety hundred thousand million billion half third quarter percent dozen',
+      ),
+    ],
+    [
+      'attribution',
+      anyOf(
+        'say says said told tell tells according claims? claimed thinks? believes? reckons? heard asked wrote apparently allegedly reportedly',
+      ),
+    ],
   ],
   de: [
     ['negation', anyOf('nein nicht nie niemals niemand nichts keine? keine[mnrs] weder nirgends ohne kaum')],
     ['condition', anyOf('wenn falls sofern außer bis obwohl obgleich jedoch nur vielleicht wohl wahrscheinlich würden? könnten?')],
-    ['number', anyOf('.*\\d.* eins? eine[mnrs]? zwei drei vier fünf sechs sieben acht neun zehn elf zwölf \\w+zehn \\w+zig hundert tausend millionen? milliarden? halb drittel viertel prozent dutzend')],
+    [
+      'number',
+      anyOf(
+        '.*\\d.* eins? eine[mnrs]? zwei drei vier fünf sechs sieben acht neun zehn elf zwölf \\w+zehn \\w+zig hundert tausend millionen? milliarden? halb drittel viertel prozent dutzend',
+      ),
+    ],
     ['attribution', anyOf('sagt sagte gesagt erzählt erzählte laut behauptet behauptete meint glaubt gehört fragte schrieb angeblich')],
   ],
   fr: [
     ['negation', anyOf("non ne pas jamais personne rien ni nulle sans guère aucune? n['’]\\w+")],
     ['condition', anyOf('si sauf jusque bien quoique cependant seulement peut-être probablement serait pourrait')],
-    ['number', anyOf('.*\\d.* une? deux trois quatre cinq six sept huit neuf dix onze douze treize quatorze quinze seize vingt trente quarante cinquante soixante cent mille millions? milliards? demi tiers quart pourcent douzaine')],
+    [
+      'number',
+      anyOf(
+        '.*\\d.* une? deux trois quatre cinq six sept huit neuf dix onze douze treize quatorze quinze seize vingt trente quarante cinquante soixante cent mille millions? milliards? demi tiers quart pourcent douzaine',
+      ),
+    ],
     ['attribution', anyOf('dit disait selon prétend pense croit entendu demandé écrit apparemment')],
   ],
 }
@@ -63,7 +83,12 @@ export function sentenceAround(before: readonly Word[], after: readonly Word[]):
  * What a cut may have changed of the meaning. `gone`: the words that went; `left`: the kept words of the
  * same sentence, in which a word that still stands is no matter; `beside`: who speaks on both sides.
  */
-export function warningsOf(gone: readonly Word[], left: readonly Word[], beside: { before?: Word; after?: Word }, language: string): Warning[] {
+export function warningsOf(
+  gone: readonly Word[],
+  left: readonly Word[],
+  beside: { before?: Word; after?: Word },
+  language: string,
+): Warning[] {
   const standing = new Set(left.map(({ text }) => bare(text)))
   const signs = Object.hasOwn(SIGNS, language) ? SIGNS[language] : []
   const found: Warning[] = []

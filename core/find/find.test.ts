@@ -5,9 +5,13 @@ import { bare } from './bare'
 import { hitsIn, type Wanted } from './hits'
 import { phrasesOf } from './phrases'
 
-const said = (speaker: string, from: number, text: string): Word[] => text.split(' ').map((word, i) => ({ text: word, from: Math.round((from + i * 0.4) * RATE), to: Math.round((from + i * 0.4 + 0.35) * RATE), speaker }))
+const said = (speaker: string, from: number, text: string): Word[] =>
+  text
+    .split(' ')
+    .map((word, i) => ({ text: word, from: Math.round((from + i * 0.4) * RATE), to: Math.round((from + i * 0.4 + 0.35) * RATE), speaker }))
 const read = (words: readonly Word[]) => words.map(({ text }) => text).join(' ')
-const wanted = (text: string, ...alternatives: string[]): Wanted[] => text.split(' ').map((word) => ({ word: word.replace('*', ''), open: word.endsWith('*'), alternatives: new Set(alternatives) }))
+const wanted = (text: string, ...alternatives: string[]): Wanted[] =>
+  text.split(' ').map((word) => ({ word: word.replace('*', ''), open: word.endsWith('*'), alternatives: new Set(alternatives) }))
 
 describe('what was said', () => {
   it('is looked for without case, marks and accents', () => {
@@ -15,9 +19,15 @@ describe('what was said', () => {
   })
 
   it('lies in phrases of one speaker, whatever another puts in between', () => {
-    const words = [...said('Piet', 0, 'There is no boat till six. And my mother waits'), ...said('Tamsin', 1.1, 'mm –')].sort((a, b) => a.from - b.from)
+    const words = [...said('Piet', 0, 'There is no boat till six. And my mother waits'), ...said('Tamsin', 1.1, 'mm –')].sort(
+      (a, b) => a.from - b.from,
+    )
     const phrases = phrasesOf(words)
-    expect(phrases.map(({ speaker, words }) => [speaker, read(words)])).toEqual([['Piet', 'There is no boat till six.'], ['Piet', 'And my mother waits'], ['Tamsin', 'mm']])
+    expect(phrases.map(({ speaker, words }) => [speaker, read(words)])).toEqual([
+      ['Piet', 'There is no boat till six.'],
+      ['Piet', 'And my mother waits'],
+      ['Tamsin', 'mm'],
+    ])
     expect(read(phrases[0].ahead)).toBe('And my mother waits')
   })
 

@@ -33,7 +33,13 @@ export function phrasesOf(words: readonly Word[]): Phrase[] {
     said.forEach((word, i) => {
       const next = said[i + 1]
       if (next && !ENDS.test(word.text) && next.from - word.to < PAUSE && i - first < LONGEST - 1) return
-      phrases.push({ from: said[first].from, to: word.to, speaker, words: said.slice(first, i + 1), ahead: said.slice(i + 1, i + 1 + AHEAD) })
+      phrases.push({
+        from: said[first].from,
+        to: word.to,
+        speaker,
+        words: said.slice(first, i + 1),
+        ahead: said.slice(i + 1, i + 1 + AHEAD),
+      })
       first = i + 1
     })
     return phrases

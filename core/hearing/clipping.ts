@@ -62,6 +62,7 @@ export class Clipping {
   private end: Frames = 0
   private extend(at: Frames): void {
     this.end = at + 1
-    if (this.count === this.places.length) this.places[this.places.length - 1] = { from: this.places[this.places.length - 1].from, to: at + 1 }
+    if (this.count === this.places.length)
+      this.places[this.places.length - 1] = { from: this.places[this.places.length - 1].from, to: at + 1 }
   }
 }

@@ -9,7 +9,8 @@ import { Levels } from './levels'
 
 const random = seeded(7)
 const hiss = (seconds: number, height: number) => Float32Array.from({ length: toFrames(seconds) }, () => (random() * 2 - 1) * height)
-const sine = (seconds: number, frequency: number, height: number) => Float32Array.from({ length: toFrames(seconds) }, (_, i) => height * Math.sin((2 * Math.PI * frequency * i) / RATE))
+const sine = (seconds: number, frequency: number, height: number) =>
+  Float32Array.from({ length: toFrames(seconds) }, (_, i) => height * Math.sin((2 * Math.PI * frequency * i) / RATE))
 
 /** Something like a voice: a buzz at 140 Hz with syllables, over a hiss, where the stretches say. */
 function voice(seconds: number, says: readonly Stretch[], height = 0.2, floor = 0.0008): Float32Array {
@@ -28,7 +29,10 @@ const listen = (channels: Float32Array[], overs = false, block = 4096) => {
   for (let at = 0; at < channels[0].length; at += block) ear.add(channels.map((samples) => samples.subarray(at, at + block)))
   return ear.finish()
 }
-const says = [{ from: toFrames(1), to: toFrames(3) }, { from: toFrames(4), to: toFrames(7) }]
+const says = [
+  { from: toFrames(1), to: toFrames(3) },
+  { from: toFrames(4), to: toFrames(7) },
+]
 const voiced = voice(8, says)
 
 describe('the ear', () => {
@@ -58,7 +62,14 @@ describe('the ear', () => {
     expect(inWords(figures)).toBe('Nothing can be heard on it.')
   })
   it('tells two channels apart: the same, one upside down, one empty, two voices', () => {
-    const other = voice(8, [{ from: toFrames(3), to: toFrames(4) }, { from: toFrames(7), to: toFrames(8) }], 0.15)
+    const other = voice(
+      8,
+      [
+        { from: toFrames(3), to: toFrames(4) },
+        { from: toFrames(7), to: toFrames(8) },
+      ],
+      0.15,
+    )
     const what = (channels: Float32Array[]) => findingsOf(listen(channels)).map((finding) => finding.what)
     expect(what([voiced, voiced])).toEqual(['same'])
     expect(what([voiced, voiced.map((x) => -0.8 * x)])).toEqual(['upsideDown'])
@@ -104,7 +115,8 @@ describe('clipping', () => {
 
 describe('hum', () => {
   const room = hiss(3, 0.001)
-  const with_ = (frequency: number) => room.map((x, i) => x + [1, 2, 3].reduce((sum, k) => sum + (0.002 / k) * Math.sin((2 * Math.PI * frequency * k * i) / RATE + k), 0))
+  const with_ = (frequency: number) =>
+    room.map((x, i) => x + [1, 2, 3].reduce((sum, k) => sum + (0.002 / k) * Math.sin((2 * Math.PI * frequency * k * i) / RATE + k), 0))
   it('is told by its frequency and its level', () => {
     for (const frequency of [50, 60] as const) {
       const hum = humOf(with_(frequency))!
@@ -128,5 +140,19 @@ describe('in words', () => {
     expect(say({ what: 'low', level: -47.2 })).toBe('Recorded very low: speech lies at -47 dB.')
   })
   it('lists that touch become one', () =>
-    expect(union([[{ from: 0, to: 5 }, { from: 9, to: 12 }], [{ from: 4, to: 7 }, { from: 12, to: 13 }]])).toEqual([{ from: 0, to: 7 }, { from: 9, to: 13 }]))
+    expect(
+      union([
+        [
+          { from: 0, to: 5 },
+          { from: 9, to: 12 },
+        ],
+        [
+          { from: 4, to: 7 },
+          { from: 12, to: 13 },
+        ],
+      ]),
+    ).toEqual([
+      { from: 0, to: 7 },
+      { from: 9, to: 13 },
+    ]))
 })

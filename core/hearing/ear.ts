@@ -51,7 +51,12 @@ export class Ear {
 
   /** `overs`: the wave was resampled or coded, so that clipping shows as overs. */
   constructor(count: number, overs: boolean) {
-    this.channels = Array.from({ length: count }, () => ({ levels: new Levels(), peak: new TruePeak(), clipping: new Clipping(overs), offset: { sum: 0, count: 0, next: 0 } }))
+    this.channels = Array.from({ length: count }, () => ({
+      levels: new Levels(),
+      peak: new TruePeak(),
+      clipping: new Clipping(overs),
+      offset: { sum: 0, count: 0, next: 0 },
+    }))
   }
 
   add(samples: readonly Float32Array[]): void {
@@ -88,10 +93,22 @@ export class Ear {
     const said = this.channels.map(({ levels }) => speechOf(levels))
     const loudness = loudnessOf(together(this.channels.map((channel) => channel.levels.powers)))
     return {
-      loudness: { integrated: figure(loudness.integrated), shortTerm: figure(loudness.shortTerm), momentary: figure(loudness.momentary), range: figure(loudness.range) },
+      loudness: {
+        integrated: figure(loudness.integrated),
+        shortTerm: figure(loudness.shortTerm),
+        momentary: figure(loudness.momentary),
+        range: figure(loudness.range),
+      },
       channels: this.channels.map(({ peak, offset }, c) => {
         const truePeak = peak.finish()
-        return { peak: figure(decibels(peak.sample)), truePeak: figure(decibels(truePeak)), speechLevel: figure(said[c].level), floor: figure(said[c].floor), offset: Math.round((10_000 * offset.sum) / Math.max(1, offset.count)) / 10_000, speech: said[c].speech }
+        return {
+          peak: figure(decibels(peak.sample)),
+          truePeak: figure(decibels(truePeak)),
+          speechLevel: figure(said[c].level),
+          floor: figure(said[c].floor),
+          offset: Math.round((10_000 * offset.sum) / Math.max(1, offset.count)) / 10_000,
+          speech: said[c].speech,
+        }
       }),
       clipped: {
         count: this.channels.reduce((sum, { clipping }) => sum + clipping.count, 0),

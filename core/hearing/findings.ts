@@ -61,7 +61,9 @@ export function say(finding: Finding): string {
     case 'unfinished':
       return 'The recorder never finished the file, perhaps for want of power. All that was written is here.'
     case 'damaged':
-      return finding.count === 1 ? `The file is damaged at about ${clock(finding.at)}: listen there.` : `The file is damaged in ${finding.count} places, first at about ${clock(finding.at)}: listen there.`
+      return finding.count === 1
+        ? `The file is damaged at about ${clock(finding.at)}: listen there.`
+        : `The file is damaged in ${finding.count} places, first at about ${clock(finding.at)}: listen there.`
     case 'unreal':
       return `The file has impossible samples from ${clock(finding.at)} on; they are silent.`
     case 'offset':
@@ -87,10 +89,14 @@ export function say(finding: Finding): string {
 export function inWords(figures: TapeFigures): string {
   const speech = Math.max(...figures.channels.map(({ speechLevel }) => speechLevel))
   const floor = Math.max(...figures.channels.map((channel) => channel.floor))
-  if (speech <= SILENCE) return figures.loudness.integrated <= SILENCE ? 'Nothing can be heard on it.' : `No speech found; it sounds at ${Math.round(figures.loudness.integrated)} LUFS.`
+  if (speech <= SILENCE)
+    return figures.loudness.integrated <= SILENCE
+      ? 'Nothing can be heard on it.'
+      : `No speech found; it sounds at ${Math.round(figures.loudness.integrated)} LUFS.`
   const level = speech < LOW ? 'Recorded very low' : speech < -32 ? 'A low recording' : speech > -12 ? 'A hot recording' : 'A good level'
   const apart = speech - floor
-  const room = apart > 45 ? 'in a very quiet room' : apart > 30 ? 'in a quiet room' : apart > 18 ? 'with some noise behind it' : 'in a noisy place'
+  const room =
+    apart > 45 ? 'in a very quiet room' : apart > 30 ? 'in a quiet room' : apart > 18 ? 'with some noise behind it' : 'in a noisy place'
   const clean = figures.clipped.count ? `, clipped ${figures.clipped.count === 1 ? 'once' : `in ${figures.clipped.count} places`}` : ''
   return `${level}, ${room}${clean}.`
 }

@@ -64,7 +64,7 @@ export class Levels {
       tops.heights = new Float32Array(most)
     }
     tops.count = 0
-    for (let i = 0; i < samples.length; ) {
+    for (let i = 0; i < samples.length;) {
       const end = Math.min(samples.length, i + BIN - this.count)
       weigh(samples, i, end, this.state, sums)
       this.pass(samples, i, end)

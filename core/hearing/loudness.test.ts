@@ -11,7 +11,8 @@ function tones(stretches: readonly [seconds: number, level: number][], frequency
   const parts = stretches.map(([seconds, level]) => ({ count: toFrames(seconds), height: 10 ** (level / 20) }))
   const out = new Float32Array(parts.reduce((sum, { count }) => sum + count, 0))
   let at = 0
-  for (const { count, height } of parts) for (const end = at + count; at < end; at++) out[at] = height * Math.sin((2 * Math.PI * frequency * at) / RATE + phase)
+  for (const { count, height } of parts)
+    for (const end = at + count; at < end; at++) out[at] = height * Math.sin((2 * Math.PI * frequency * at) / RATE + phase)
   return out
 }
 const stereo = (samples: Float32Array) => {
@@ -29,20 +30,91 @@ describe('loudness', () => {
     expect(stereo(tones([[20, -23]])).integrated).toBeCloseTo(-23, 1)
     expect(stereo(tones([[20, -33]])).integrated).toBeCloseTo(-33, 1)
     // what is below the gates does not count
-    expect(stereo(tones([[10, -36], [60, -23], [10, -36]])).integrated).toBeCloseTo(-23, 1)
-    expect(stereo(tones([[10, -72], [10, -36], [60, -23], [10, -36], [10, -72]])).integrated).toBeCloseTo(-23, 1)
-    expect(stereo(tones([[20, -26], [20.1, -20], [20, -26]])).integrated).toBeCloseTo(-23, 1)
+    expect(
+      stereo(
+        tones([
+          [10, -36],
+          [60, -23],
+          [10, -36],
+        ]),
+      ).integrated,
+    ).toBeCloseTo(-23, 1)
+    expect(
+      stereo(
+        tones([
+          [10, -72],
+          [10, -36],
+          [60, -23],
+          [10, -36],
+          [10, -72],
+        ]),
+      ).integrated,
+    ).toBeCloseTo(-23, 1)
+    expect(
+      stereo(
+        tones([
+          [20, -26],
+          [20.1, -20],
+          [20, -26],
+        ]),
+      ).integrated,
+    ).toBeCloseTo(-23, 1)
   })
   it('reads the ranges of Tech 3342', () => {
-    expect(stereo(tones([[20, -20], [20, -30]])).range).toBeCloseTo(10, 0)
-    expect(stereo(tones([[20, -20], [20, -15]])).range).toBeCloseTo(5, 0)
-    expect(stereo(tones([[20, -40], [20, -20]])).range).toBeCloseTo(20, 0)
-    expect(stereo(tones([[20, -50], [20, -35], [20, -20], [20, -35], [20, -50]])).range).toBeCloseTo(15, 0)
+    expect(
+      stereo(
+        tones([
+          [20, -20],
+          [20, -30],
+        ]),
+      ).range,
+    ).toBeCloseTo(10, 0)
+    expect(
+      stereo(
+        tones([
+          [20, -20],
+          [20, -15],
+        ]),
+      ).range,
+    ).toBeCloseTo(5, 0)
+    expect(
+      stereo(
+        tones([
+          [20, -40],
+          [20, -20],
+        ]),
+      ).range,
+    ).toBeCloseTo(20, 0)
+    expect(
+      stereo(
+        tones([
+          [20, -50],
+          [20, -35],
+          [20, -20],
+          [20, -35],
+          [20, -50],
+        ]),
+      ).range,
+    ).toBeCloseTo(15, 0)
   })
   it('finds the loudest three seconds and the loudest moment', () => {
-    const read = stereo(tones([[10, -33], [3, -23], [10, -33]]))
+    const read = stereo(
+      tones([
+        [10, -33],
+        [3, -23],
+        [10, -33],
+      ]),
+    )
     expect(read.shortTerm).toBeCloseTo(-23, 1)
-    expect(stereo(tones([[5, -50], [0.4, -20], [5, -50]])).momentary).toBeCloseTo(-20, 1)
+    expect(
+      stereo(
+        tones([
+          [5, -50],
+          [0.4, -20],
+          [5, -50],
+        ]),
+      ).momentary,
+    ).toBeCloseTo(-20, 1)
   })
   it('one channel alone is 3 dB below two', () => {
     const { powers } = weigh(tones([[10, -23]]))
@@ -100,7 +172,10 @@ describe('true peak', () => {
       for (let i = 40; i < samples.length - 40; i++)
         for (const offset of [1 / 8, 3 / 8, 5 / 8, 7 / 8]) {
           let sum = 0
-          for (let k = -39; k <= 40; k++) sum += (samples[i + k] * Math.sin(Math.PI * (k - offset)) * (0.5 + 0.5 * Math.cos((Math.PI * (k - offset)) / 40.5))) / (Math.PI * (k - offset))
+          for (let k = -39; k <= 40; k++)
+            sum +=
+              (samples[i + k] * Math.sin(Math.PI * (k - offset)) * (0.5 + 0.5 * Math.cos((Math.PI * (k - offset)) / 40.5))) /
+              (Math.PI * (k - offset))
           peak = Math.max(peak, Math.abs(sum))
         }
       return decibels(peak)
@@ -109,14 +184,21 @@ describe('true peak', () => {
     const below = (samples: Float32Array) =>
       samples.map((_, i) => {
         let sum = 0
-        for (let k = -60; k <= 60; k++) sum += (samples[i + k] ?? 0) * (k ? Math.sin((Math.PI * k * 15) / 24) / (Math.PI * k) : 15 / 24) * (0.5 + 0.5 * Math.cos((Math.PI * k) / 61))
+        for (let k = -60; k <= 60; k++)
+          sum +=
+            (samples[i + k] ?? 0) *
+            (k ? Math.sin((Math.PI * k * 15) / 24) / (Math.PI * k) : 15 / 24) *
+            (0.5 + 0.5 * Math.cos((Math.PI * k) / 61))
         return sum
       })
     const next = seeded(3)
     const noise = below(Float32Array.from({ length: 6000 }, () => next() - 0.5))
     const clicks = below(Float32Array.from({ length: 6000 }, () => (next() < 0.01 ? next() - 0.5 : 0)))
     const square = below(tones([[0.1, 0]], 613).map((x) => Math.max(-0.5, Math.min(0.5, x * 3))))
-    for (const samples of [noise, clicks, square]) expect(Math.abs(truePeak(samples) - Math.max(everywhere(samples), decibels(samples.reduce((most, x) => Math.max(most, Math.abs(x)), 0))))).toBeLessThan(0.1)
+    for (const samples of [noise, clicks, square])
+      expect(
+        Math.abs(truePeak(samples) - Math.max(everywhere(samples), decibels(samples.reduce((most, x) => Math.max(most, Math.abs(x)), 0)))),
+      ).toBeLessThan(0.1)
   })
   it('passes over nothing that counts, whatever the blocks', () => {
     const samples = Float32Array.from({ length: 20_000 }, (_, i) => Math.sin(i * i * 1e-4) * (0.1 + (0.9 * i) / 20_000))
@@ -124,6 +206,9 @@ describe('true peak', () => {
     expect(small).toBeCloseTo(whole, 9)
     const looked = new TruePeak()
     looked.add(samples, new Levels().add(samples))
-    expect(looked.sample).toBeCloseTo(samples.reduce((most, x) => Math.max(most, Math.abs(x)), 0), 9)
+    expect(looked.sample).toBeCloseTo(
+      samples.reduce((most, x) => Math.max(most, Math.abs(x)), 0),
+      9,
+    )
   })
 })

@@ -65,7 +65,10 @@ export function loudnessOf(powers: ArrayLike<number>): Loudness {
 function rangeOf(short: Float64Array): number {
   const audible = short.filter((power) => lufs(power) >= GATE)
   const gate = lufs(mean(audible)) + BELOW_MEAN_RANGE
-  const levels = audible.map(lufs).filter((level) => level >= gate).sort()
+  const levels = audible
+    .map(lufs)
+    .filter((level) => level >= gate)
+    .sort()
   if (!levels.length) return 0
   const at = (share: number) => levels[Math.round((levels.length - 1) * share)]
   return at(0.95) - at(0.1)

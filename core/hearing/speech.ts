@@ -23,7 +23,10 @@ export interface SpeechFigures {
 const dB = (power: number): number => (power > 0 ? 10 * Math.log10(power) : -Infinity)
 
 export function speechOf({ all, band }: Pick<Levels, 'all' | 'band'>): SpeechFigures {
-  const rooms = (powers: ArrayLike<number>) => Float64Array.from(powers).filter((power) => dB(power) > DIGITAL_SILENCE).sort()
+  const rooms = (powers: ArrayLike<number>) =>
+    Float64Array.from(powers)
+      .filter((power) => dB(power) > DIGITAL_SILENCE)
+      .sort()
   const low = (sorted: Float64Array, share: number) => (sorted.length ? sorted[Math.floor((sorted.length - 1) * share)] : 0)
   const bandFloor = dB(low(rooms(band), 0.1))
   const heard = Array.from({ length: band.length }, (_, i) => {
@@ -33,10 +36,12 @@ export function speechOf({ all, band }: Pick<Levels, 'all' | 'band'>): SpeechFig
   const runs = closed(heard)
   let power = 0
   let count = 0
-  for (const { from, to } of runs) for (let i = from; i < to; i++) if (heard[i]) {
-    power += all[i]
-    count++
-  }
+  for (const { from, to } of runs)
+    for (let i = from; i < to; i++)
+      if (heard[i]) {
+        power += all[i]
+        count++
+      }
   return {
     speech: runs.map(({ from, to }) => ({ from: from * LOOK, to: Math.min(all.length, to + HANGOVER) * LOOK })),
     level: count ? dB(power / count) : -Infinity,

@@ -133,18 +133,32 @@ function straightest(points: readonly Point[]): Exact {
   let off: number[] = []
   for (let i = 0; i < 3; i++) {
     const left = best.map((point) => point.y - fitted.at - fitted.rise * point.x)
-    const ways = waysOf(left, best.map(({ weight }) => weight))
+    const ways = waysOf(
+      left,
+      best.map(({ weight }) => weight),
+    )
     off = left.map((one) => Math.min(...ways.map((way) => Math.abs(one - way))))
     const middle = (ways[0] + ways[ways.length - 1]) / 2
     const straight = best.map((point, k) => {
       const way = ways.reduce((a, b) => (Math.abs(left[k] - b) < Math.abs(left[k] - a) ? b : a))
       return { ...point, y: point.y - way + middle }
     })
-    fitted = line(straight.filter((point) => Math.abs(point.y - middle - fitted.at - fitted.rise * point.x) < ONE_WAY), MOST_DRIFT / 4, ONE_WAY)
+    fitted = line(
+      straight.filter((point) => Math.abs(point.y - middle - fitted.at - fitted.rise * point.x) < ONE_WAY),
+      MOST_DRIFT / 4,
+      ONE_WAY,
+    )
     best = onto(fitted.at, fitted.rise, CLOSE)
   }
   off.sort((a, b) => a - b)
   const [early, late] = [0.1, 0.9].map((share) => best[Math.round(share * (best.length - 1))]?.x ?? 0)
   const along = (late - early) / (points[points.length - 1].x - points[0].x)
-  return { offset: fitted.at, drift: fitted.rise, compared: points.length, agree: best.length, along, spread: (off[off.length >> 1] ?? 0) / NARROW_RATE }
+  return {
+    offset: fitted.at,
+    drift: fitted.rise,
+    compared: points.length,
+    agree: best.length,
+    along,
+    spread: (off[off.length >> 1] ?? 0) / NARROW_RATE,
+  }
 }

@@ -9,11 +9,12 @@ import type { Source } from './source'
 function talk(seconds: number, seed: number): Float32Array {
   const next = random(seed)
   const out = new Float32Array(toFrames(seconds))
-  for (let at = 0; at < out.length; ) {
+  for (let at = 0; at < out.length;) {
     const length = toFrames(0.06 + 0.2 * next())
     const hertz = 200 + 2500 * next() ** 2
     const loud = next() < 0.25 ? 0 : 0.2 * next()
-    for (let i = 0; i < length && at < out.length; i++, at++) out[at] = loud * Math.sin((Math.PI * i) / length) * (Math.sin((2 * Math.PI * hertz * i) / RATE) + 0.6 * (next() - 0.5))
+    for (let i = 0; i < length && at < out.length; i++, at++)
+      out[at] = loud * Math.sin((Math.PI * i) / length) * (Math.sin((2 * Math.PI * hertz * i) / RATE) + 0.6 * (next() - 0.5))
   }
   return out
 }
@@ -67,8 +68,14 @@ describe('lining up', () => {
   })
 
   it('refuses what does not belong together, with the reason', () => {
-    expect(lineUp(source(said), source(talk(60, 2)))).toMatchObject({ belongs: false, reason: expect.stringMatching(/heard in the other|agree/) as string })
-    expect(lineUp(source(said), source(said.subarray(0, toFrames(4))))).toMatchObject({ belongs: false, reason: expect.stringContaining('shorter than ten seconds') as string })
+    expect(lineUp(source(said), source(talk(60, 2)))).toMatchObject({
+      belongs: false,
+      reason: expect.stringMatching(/heard in the other|agree/) as string,
+    })
+    expect(lineUp(source(said), source(said.subarray(0, toFrames(4))))).toMatchObject({
+      belongs: false,
+      reason: expect.stringContaining('shorter than ten seconds') as string,
+    })
     expect(lineUp(source(said), source(new Float32Array(toFrames(60))))).toMatchObject({ belongs: false })
   })
 })

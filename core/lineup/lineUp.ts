@@ -13,7 +13,13 @@ export interface Onto {
 }
 
 export type LineUp =
-  | { belongs: true; onto: Onto; /** Places compared, and those that agree. */ compared: number; agree: number; /** How closely, in seconds. */ spread: number }
+  | {
+      belongs: true
+      onto: Onto
+      /** Places compared, and those that agree. */ compared: number
+      agree: number
+      /** How closely, in seconds. */ spread: number
+    }
   | { belongs: false; reason: string }
 
 /** So far to either side of the rough line it is looked exactly, in seconds: far enough that by chance hardly anything agrees. */
@@ -33,7 +39,8 @@ export function lineUp(first: Source, second: Source, changes = { first: changes
   const found = exactly(first, second, rough, REACH)
   if (!found) return no('They hardly lie side by side: there is nothing to compare.')
   const { offset, drift, compared, agree, along, spread } = found
-  if (agree < LEAST_PLACES || agree < LEAST_SHARE * compared) return no(`Of ${compared} places only ${agree} agree on how they would lie: these were not recorded together.`)
+  if (agree < LEAST_PLACES || agree < LEAST_SHARE * compared)
+    return no(`Of ${compared} places only ${agree} agree on how they would lie: these were not recorded together.`)
   if (along < LEAST_ALONG) return no('They are alike in one stretch only: something was played in both, or said again.')
   return { belongs: true, onto: { offset: offset * NARROW, drift }, compared, agree, spread }
 }

@@ -5,7 +5,13 @@ import { applyAndInvert } from '../steps/document'
 import { movedOver } from './moved'
 
 const piece: Actuality = {
-  kind: 'actuality', slug: 'Deck', speaker: '', role: '', story: null, head: 100, tail: 50,
+  kind: 'actuality',
+  slug: 'Deck',
+  speaker: '',
+  role: '',
+  story: null,
+  head: 100,
+  tail: 50,
   spans: [
     { tape: 'a', from: 1000, to: 5000, sound: 'tape', level: [{ at: 2000, dB: -6 }] },
     { tape: 'a', from: 9000, to: 12_000, sound: 'tape', join: { ...plainJoin(), heard: true } },
@@ -13,13 +19,24 @@ const piece: Actuality = {
   ],
   sides: { a: [{ name: '', channels: [0] }], b: [{ name: '', channels: [0] }] },
 }
-const joined = { id: 'c', frames: 100_000, sides: [{ name: 'one', channels: [0] as [number] }, { name: 'other', channels: [1] as [number] }] }
+const joined = {
+  id: 'c',
+  frames: 100_000,
+  sides: [
+    { name: 'one', channels: [0] as [number] },
+    { name: 'other', channels: [1] as [number] },
+  ],
+}
 
 describe('a piece moved over to a joined tape', () => {
   it('keeps what it keeps, with levels and joins, and leaves other tapes alone', () => {
     const steps = movedOver(piece, 'a', joined, { offset: 480.4, drift: 0 })!
     const { document } = applyAndInvert(actualityType, piece, steps)
-    expect(document.spans.map(({ tape, from, to }) => [tape, from, to])).toEqual([['c', 1480, 5480], ['c', 9480, 12_480], ['b', 0, 700]])
+    expect(document.spans.map(({ tape, from, to }) => [tape, from, to])).toEqual([
+      ['c', 1480, 5480],
+      ['c', 9480, 12_480],
+      ['b', 0, 700],
+    ])
     expect(document.spans[0].level).toEqual([{ at: 2480, dB: -6 }])
     expect(document.spans[1].join?.heard).toBe(true)
     expect(document.sides).toEqual({ b: piece.sides!.b, c: joined.sides })

@@ -12,7 +12,12 @@ export const onJoined = (frame: Frames, { offset, drift }: Onto): Frames => Math
  * as `onto` says: what it keeps, its level lines and its joins come along, and the joined tape's sides
  * as they are set now. Null where the piece holds nothing of that tape.
  */
-export function movedOver(piece: Actuality, source: string, joined: { id: string; frames: Frames; sides: Side[] }, onto: Onto): ActualityStep[] | null {
+export function movedOver(
+  piece: Actuality,
+  source: string,
+  joined: { id: string; frames: Frames; sides: Side[] },
+  onto: Onto,
+): ActualityStep[] | null {
   if (!tapesOf(piece.spans).includes(source)) return null
   const at = (frame: Frames) => Math.max(0, Math.min(joined.frames, onJoined(frame, onto)))
   const patched = (patch: Patch, ownTape: string): Patch => ({
@@ -24,7 +29,13 @@ export function movedOver(piece: Actuality, source: string, joined: { id: string
     const span: Span = patch ? { ...bare, patch: patched(patch, bare.tape) } : bare
     if (span.tape !== source) return span
     const { level } = span
-    return { ...span, tape: joined.id, from: at(span.from), to: at(span.to), ...(level ? { level: level.map((point) => ({ ...point, at: at(point.at) })) } : {}) }
+    return {
+      ...span,
+      tape: joined.id,
+      from: at(span.from),
+      to: at(span.to),
+      ...(level ? { level: level.map((point) => ({ ...point, at: at(point.at) })) } : {}),
+    }
   })
   const { [source]: _, ...others } = piece.sides ?? {}
   return [

@@ -60,7 +60,9 @@ export function roughly(first: readonly Float32Array[], second: readonly Float32
     })
     const out = new Float64Array(2 * size)
     fft.inverseTransform(out as unknown as number[], sum as unknown as number[])
-    peaks.push(...highest(out, long, length, size).map(({ place, height }) => ({ segment, at: from + length / 2, lag: place - from, height })))
+    peaks.push(
+      ...highest(out, long, length, size).map(({ place, height }) => ({ segment, at: from + length / 2, lag: place - from, height })),
+    )
   }
   return agreed(peaks)
 }
@@ -102,7 +104,11 @@ function agreed(peaks: readonly Peak[]): Rough | null {
     if (weight > most) [best, most] = [[...with_.values()], weight]
   }
   if (best.length < 2) return null
-  const { at, rise } = line(best.map((peak) => ({ x: peak.at, y: peak.lag, weight: peak.height })), MOST_DRIFT / 4, CLOSE)
+  const { at, rise } = line(
+    best.map((peak) => ({ x: peak.at, y: peak.lag, weight: peak.height })),
+    MOST_DRIFT / 4,
+    CLOSE,
+  )
   return { offset: at / LOOKS_A_SECOND, drift: rise }
 }
 

@@ -7,9 +7,12 @@ const ROOM = 1e-7
 /** A side by what is heard on it in each second, in dB of full scale; null is the room alone. */
 const side = (seconds: readonly (number | null)[], mixed = false) => ({
   mixed,
-  looks: seconds.flatMap((level) => Array.from({ length: 50 }, (_, i) => (level === null ? ROOM : ROOM + 10 ** (level / 10) * (0.6 + 0.4 * Math.cos(i))))),
+  looks: seconds.flatMap((level) =>
+    Array.from({ length: 50 }, (_, i) => (level === null ? ROOM : ROOM + 10 ** (level / 10) * (0.6 + 0.4 * Math.cos(i)))),
+  ),
 })
-const within = (hush: readonly Stretch[], second: number) => hush.some(({ from, to }) => from <= (second + 0.45) * 48_000 && to >= (second + 0.55) * 48_000)
+const within = (hush: readonly Stretch[], second: number) =>
+  hush.some(({ from, to }) => from <= (second + 0.45) * 48_000 && to >= (second + 0.55) * 48_000)
 
 describe('turns in a conversation', () => {
   // three seconds of the one, three of the other, both at once, nobody

@@ -86,7 +86,6 @@ export const clarity = (looks: ArrayLike<number>): number => {
   return speech - floor
 }
 
-
 /** How alike the ups and downs of two sources' levels must be, where 1 is wholly. */
 const SAME_VOICE = 0.8
 

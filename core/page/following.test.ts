@@ -3,7 +3,16 @@ import { moved, shareOf } from './following'
 import type { Block } from './story'
 import { onAir } from './timing'
 
-const block = (id: string, words: number): Block => ({ id, kind: 'copy', order: id, aside: false, text: Array(words).fill('word').join(' '), reader: '', pace: 60, piece: null })
+const block = (id: string, words: number): Block => ({
+  id,
+  kind: 'copy',
+  order: id,
+  aside: false,
+  text: Array(words).fill('word').join(' '),
+  reader: '',
+  pace: 60,
+  piece: null,
+})
 const none = () => undefined
 const before = onAir([block('a', 2), block('b', 3), block('c', 1)], none)
 

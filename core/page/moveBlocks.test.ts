@@ -2,11 +2,17 @@ import { expect, it } from 'vitest'
 import { moveBlocks } from './moveBlocks'
 import { byOrder, placeAt } from './order'
 
-const spine = 'abcdef'.split('').reduce<{ id: string; order: string }[]>((list, id) => [...list, { id, order: placeAt(list, list.length).order }], [])
+const spine = 'abcdef'
+  .split('')
+  .reduce<{ id: string; order: string }[]>((list, id) => [...list, { id, order: placeAt(list, list.length).order }], [])
 const after = (from: typeof spine, steps: ReturnType<typeof moveBlocks>): string => {
   const now = new Map(from.map(({ id, order }) => [id, order]))
   for (const step of steps) if (step.type === 'set') now.set(step.id, step.value as string)
-  return [...now].map(([id, order]) => ({ id, order })).sort(byOrder).map(({ id }) => id).join('')
+  return [...now]
+    .map(([id, order]) => ({ id, order }))
+    .sort(byOrder)
+    .map(({ id }) => id)
+    .join('')
 }
 
 it.each([

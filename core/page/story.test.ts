@@ -2,13 +2,30 @@ import { expect, it } from 'vitest'
 import { applyAll, applyAndInvert, exchange } from '../steps/document'
 import { blocksOf, offcutsOf, spineOf, storyHead, storyType, type Block, type StoryDocument, type StoryStep } from './story'
 
-const block = (id: string, order: string, aside = false): Block => ({ id, kind: 'copy', order, aside, text: id, reader: '', pace: 170, piece: null })
+const block = (id: string, order: string, aside = false): Block => ({
+  id,
+  kind: 'copy',
+  order,
+  aside,
+  text: id,
+  reader: '',
+  pace: 170,
+  piece: null,
+})
 const head = { id: 'story' as const, kind: 'story' as const, slug: 'The night ferry', airs: '', slot: 0, client: '', soc: '' }
-const story: StoryDocument = { kind: 'story', records: { story: head, a: block('a', 'a0'), b: block('b', 'a2'), c: block('c', 'a1'), d: block('d', 'a3', true) } }
+const story: StoryDocument = {
+  kind: 'story',
+  records: { story: head, a: block('a', 'a0'), b: block('b', 'a2'), c: block('c', 'a1'), d: block('d', 'a3', true) },
+}
 const ids = (blocks: readonly Block[]) => blocks.map((one) => one.id).join('')
 
 it('has a spine in order, and offcuts that are not in it', () => {
-  expect([ids(spineOf(story)), ids(offcutsOf(story)), ids(blocksOf(story)), storyHead(story).slug]).toEqual(['acb', 'd', 'acbd', 'The night ferry'])
+  expect([ids(spineOf(story)), ids(offcutsOf(story)), ids(blocksOf(story)), storyHead(story).slug]).toEqual([
+    'acb',
+    'd',
+    'acbd',
+    'The night ferry',
+  ])
 })
 
 it('keeps an order that all agree on where two were put in the same place', () => {

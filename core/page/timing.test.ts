@@ -7,7 +7,15 @@ import type { Block } from './story'
 import { figures, inFile, lacks, onAir, readingTime } from './timing'
 
 const block = (id: string, kind: Block['kind'], fields: Partial<Block> = {}): Block => ({
-  id, kind, order: id, aside: false, text: '', reader: '', pace: 180, piece: null, ...fields,
+  id,
+  kind,
+  order: id,
+  aside: false,
+  text: '',
+  reader: '',
+  pace: 180,
+  piece: null,
+  ...fields,
 })
 const words = (count: number) => Array(count).fill('word').join(' ')
 const s = RATE
@@ -26,7 +34,10 @@ describe('page timing', () => {
 
   it('counts words; handles lie over neighbours, and take time only where nothing lies beside them', () => {
     const air = onAir([act1, act2], lengthOf)
-    expect(air.placed.map((row) => [row.at / s, row.words / s])).toEqual([[1, 8.5], [9.5, 4.5]])
+    expect(air.placed.map((row) => [row.at / s, row.words / s])).toEqual([
+      [1, 8.5],
+      [9.5, 4.5],
+    ])
     expect(air.placed[1].from / s).toBe(9)
     expect(air.length / s).toBe(1 + 8.5 + 4.5 + 1)
   })
@@ -69,18 +80,38 @@ describe('page timing', () => {
 
   it('says what is lacking', () => {
     expect(lacks([], 0, lengthOf)).toEqual(['everything'])
-    expect(lacks([act1, copy, block('x', 'copy', { text: 'hm' }), block('y', 'actuality')], 0, lengthOf)).toEqual(['a host intro', '2 voice tracks', 'an actuality', 'a slot'])
+    expect(lacks([act1, copy, block('x', 'copy', { text: 'hm' }), block('y', 'actuality')], 0, lengthOf)).toEqual([
+      'a host intro',
+      '2 voice tracks',
+      'an actuality',
+      'a slot',
+    ])
     expect(lacks([intro, act1], s, lengthOf)).toEqual([])
   })
 
   it('becomes a plan as long as its layout, with a room under every frame of the file', () => {
     const spans = [{ tape: 't', from: 0, to: 10 * s, sound: 'tape' as const }]
-    const piece = (id: string): Actuality => ({ kind: 'actuality', slug: id, speaker: '', role: '', story: null, spans: [{ ...spans[0], to: pieces[id].length }], head: pieces[id].head, tail: pieces[id].tail })
-    const facts = (): TapeFacts => ({ id: 't', frames: 20 * s, sides: [{ name: '', channels: [0] }], tone: { sound: 't', quiet: [{ from: 0, to: s }] } })
+    const piece = (id: string): Actuality => ({
+      kind: 'actuality',
+      slug: id,
+      speaker: '',
+      role: '',
+      story: null,
+      spans: [{ ...spans[0], to: pieces[id].length }],
+      head: pieces[id].head,
+      tail: pieces[id].tail,
+    })
+    const facts = (): TapeFacts => ({
+      id: 't',
+      frames: 20 * s,
+      sides: [{ name: '', channels: [0] }],
+      tone: { sound: 't', quiet: [{ from: 0, to: s }] },
+    })
     const layout = inFile([act1, copy, act2], lengthOf, 'tone')
     const plan = pagePlan(layout, piece, facts)
     expect(plan.length).toBe(layout.length)
-    for (let at = 0; at < plan.length; at += s / 10) expect(plan.strips.some((strip) => strip.at <= at && strip.at + strip.length > at)).toBe(true)
+    for (let at = 0; at < plan.length; at += s / 10)
+      expect(plan.strips.some((strip) => strip.at <= at && strip.at + strip.length > at)).toBe(true)
     expect(Math.max(...plan.strips.map((strip) => strip.at + strip.length))).toBe(plan.length)
   })
 })

@@ -45,7 +45,9 @@ function measure(block: Block, lengthOf: LengthOf): { sound: Placed['sound']; wo
   const piece = block.kind !== 'intro' && block.piece ? lengthOf(block.piece) : undefined
   if (piece) return { sound: 'piece', words: Math.max(0, piece.length - piece.head - piece.tail), head: piece.head, tail: piece.tail }
   const words = block.kind === 'actuality' ? 0 : readingTime(block.text, block.pace)
-  return block.kind === 'copy' && words > 0 ? { sound: 'room', words, head: ROOM, tail: ROOM } : { sound: 'silent', words, head: 0, tail: 0 }
+  return block.kind === 'copy' && words > 0
+    ? { sound: 'room', words, head: ROOM, tail: ROOM }
+    : { sound: 'silent', words, head: 0, tail: 0 }
 }
 
 /**
@@ -112,7 +114,11 @@ export function lacks(spine: readonly Block[], slot: Frames, lengthOf: LengthOf)
   if (!spine.length) return ['everything']
   if (!spine.some((block) => block.kind === 'intro')) found.push('a host intro')
   count(spine.filter((b) => b.kind !== 'actuality' && !b.text.trim()).length, 'words in one block', 'words in # blocks')
-  count(spine.filter((b) => b.kind === 'copy' && b.text.trim() && !(b.piece && lengthOf(b.piece))).length, 'a voice track', '# voice tracks')
+  count(
+    spine.filter((b) => b.kind === 'copy' && b.text.trim() && !(b.piece && lengthOf(b.piece))).length,
+    'a voice track',
+    '# voice tracks',
+  )
   count(spine.filter((b) => b.kind === 'actuality' && !(b.piece && lengthOf(b.piece))).length, 'an actuality', '# actualities')
   if (!slot) found.push('a slot')
   return found

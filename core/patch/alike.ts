@@ -75,7 +75,9 @@ export class Alike {
     this.covered = Uint8Array.from({ length: rows }, (_, row) => (some && inSpot(row) ? 1 : 0))
     this.clear = Array.from(spoilt.bands.keys()).filter((band) => !spoilt.bands[band])
     this.below = Float64Array.from(spoilt.bands, (bad) => (bad ? BELOW : 1))
-    this.means = Float64Array.from({ length: rows }, (_, row) => (this.covered[row] ? this.meanOfClear(first + row) : looks.means[first + row]))
+    this.means = Float64Array.from({ length: rows }, (_, row) =>
+      this.covered[row] ? this.meanOfClear(first + row) : looks.means[first + row],
+    )
     this.above = Float64Array.from({ length: rows * BANDS }, (_, i) => looks.values[first * BANDS + i] - this.means[Math.floor(i / BANDS)])
   }
 

@@ -4,7 +4,11 @@ import { bridge } from './bridge'
 
 const PERIOD = 320
 /** A voice of 150 Hz with some overtones, that slowly gets louder. */
-const clean = Float32Array.from({ length: RATE / 4 }, (_, i) => (0.2 + i / RATE) * [1, 0.5, 0.3, 0.2].reduce((sum, level, k) => sum + level * Math.sin((2 * Math.PI * (k + 1) * i) / PERIOD + k), 0))
+const clean = Float32Array.from(
+  { length: RATE / 4 },
+  (_, i) =>
+    (0.2 + i / RATE) * [1, 0.5, 0.3, 0.2].reduce((sum, level, k) => sum + level * Math.sin((2 * Math.PI * (k + 1) * i) / PERIOD + k), 0),
+)
 
 it('bridges a click with a whole number of periods away from it', () => {
   const spot = { from: 6000, to: 6000 + milliseconds(4) }

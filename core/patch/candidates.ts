@@ -21,10 +21,16 @@ const AROUND = milliseconds(300)
 
 export function soughtAt(words: readonly Word[], spot: Stretch): Sought {
   const touched: Word[] = []
-  for (let i = firstWordAfter(words, spot.from + TOUCHED); i < words.length && words[i].from < spot.to - TOUCHED; i++) if (words[i].what !== 'noise') touched.push(words[i])
+  for (let i = firstWordAfter(words, spot.from + TOUCHED); i < words.length && words[i].from < spot.to - TOUCHED; i++)
+    if (words[i].what !== 'noise') touched.push(words[i])
   if (!touched.length) return { spot, sought: { from: Math.max(0, spot.from - AROUND), to: spot.to + AROUND }, text: null }
   const [first, last] = [touched[0], touched[touched.length - 1]]
-  return { spot, sought: { from: Math.min(first.from, spot.from), to: Math.max(last.to, spot.to) }, text: touched.map(({ text }) => bare(text)).join(' '), speaker: first.speaker }
+  return {
+    spot,
+    sought: { from: Math.min(first.from, spot.from), to: Math.max(last.to, spot.to) },
+    text: touched.map(({ text }) => bare(text)).join(' '),
+    speaker: first.speaker,
+  }
 }
 
 /** Where the same words are said by the same voice. */
@@ -77,9 +83,12 @@ export function bySound(looks: Looks, { sought }: Sought, spoilt: Spoilt, count:
   const [left, right] = [Math.max(0, spoilt.first - from), Math.min(rows - 1, spoilt.last - from)]
   const alike = new Alike(looks, spoilt, from, rows)
   // what tells nothing speaks neither way
-  const near = Float64Array.from({ length: rows }, (_, row) => (alike.tells(row) ? Math.exp(-Math.max(0, left - row, row - right) / FADES) : 0))
+  const near = Float64Array.from({ length: rows }, (_, row) =>
+    alike.tells(row) ? Math.exp(-Math.max(0, left - row, row - right) / FADES) : 0,
+  )
   const usual = Float64Array.from({ length: rows }, (_, row) => (alike.tells(row) ? usuallyUnlike(alike, row, looks.count) : 0))
-  const speaks = (row: number, column: number) => (near[row] > 0 && column >= 0 && column < looks.count ? near[row] * (usual[row] - alike.unlike(row, column)) : 0)
+  const speaks = (row: number, column: number) =>
+    near[row] > 0 && column >= 0 && column < looks.count ? near[row] * (usual[row] - alike.unlike(row, column)) : 0
   // first at the pace at which it was said, with the middle of the spot at every other look
   const middle = (left + right) >> 1
   const inSpot = spread(left, right)
@@ -113,7 +122,9 @@ export function bySound(looks: Looks, { sought }: Sought, spoilt: Spoilt, count:
   const least = leastOf(places, (i) => scoreAt(i, -Infinity))
   const scores = Float32Array.from({ length: places }, (_, i) => scoreAt(i, least))
   const found: { from: number; to: number; middle: number }[] = []
-  const order = Array.from(scores.keys()).filter((i) => scores[i] > -Infinity && scores[i] >= (scores[i - 1] ?? -Infinity) && scores[i] >= (scores[i + 1] ?? -Infinity))
+  const order = Array.from(scores.keys()).filter(
+    (i) => scores[i] > -Infinity && scores[i] >= (scores[i - 1] ?? -Infinity) && scores[i] >= (scores[i + 1] ?? -Infinity),
+  )
   for (const i of order.sort((a, b) => scores[b] - scores[a])) {
     const one = { from: i * COARSE - middle, to: i * COARSE + rows - 1 - middle }
     if (found.some((other) => Math.abs(other.from - one.from) < (right - left + 6) / 2)) continue
@@ -121,8 +132,14 @@ export function bySound(looks: Looks, { sought }: Sought, spoilt: Spoilt, count:
     if (found.length === POOL) break
   }
   // then those that are best at whatever pace
-  const ranked = found.map((one) => ({ ...one, score: asFarAsAlike(middle, rows, one.middle, 1, speaks) + asFarAsAlike(middle - 1, rows, one.middle - 1, -1, speaks) }))
-  return ranked.sort((a, b) => b.score - a.score).slice(0, count).map((one) => ({ from: Math.max(0, one.from) * HOP, to: one.to * HOP, score: one.score }))
+  const ranked = found.map((one) => ({
+    ...one,
+    score: asFarAsAlike(middle, rows, one.middle, 1, speaks) + asFarAsAlike(middle - 1, rows, one.middle - 1, -1, speaks),
+  }))
+  return ranked
+    .sort((a, b) => b.score - a.score)
+    .slice(0, count)
+    .map((one) => ({ from: Math.max(0, one.from) * HOP, to: one.to * HOP, score: one.score }))
 }
 
 /** Of every so many looks one is tried, and so many places are looked at more closely. */
@@ -142,7 +159,9 @@ function leastOf(places: number, scoreAt: (i: number) => number): number {
 /** All from `first` to `last`, those that are apart before those that are beside each other. */
 function spread(first: number, last: number): number[] {
   const step = 5
-  return Array.from({ length: step }, (_, k) => Array.from({ length: Math.max(0, Math.ceil((last - first + 1 - k) / step)) }, (_row, i) => first + k + i * step)).flat()
+  return Array.from({ length: step }, (_, k) =>
+    Array.from({ length: Math.max(0, Math.ceil((last - first + 1 - k) / step)) }, (_row, i) => first + k + i * step),
+  ).flat()
 }
 
 /** So far may one be ahead of the other, in looks. */
@@ -160,7 +179,8 @@ function asFarAsAlike(first: number, rows: number, column: number, by: 1 | -1, s
     let best = -Infinity
     for (let k = 0; k < width; k++) {
       // as fast, slower by one, faster by one
-      const reached = n === 0 ? before[k] : Math.max(before[k], (before[k + 1] ?? -Infinity) - UNEVEN, (before[k - 1] ?? -Infinity) - UNEVEN)
+      const reached =
+        n === 0 ? before[k] : Math.max(before[k], (before[k + 1] ?? -Infinity) - UNEVEN, (before[k - 1] ?? -Infinity) - UNEVEN)
       if (reached === -Infinity) continue
       now[k] = reached + speaks(row, column + by * (n + k - AHEAD))
       best = Math.max(best, now[k])

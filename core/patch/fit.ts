@@ -52,7 +52,14 @@ export function fit({ spot, sought }: Sought, spoilt: Spoilt, looks: Looks, targ
   const alike = new Alike(looks, spoilt, first, rows)
   const weight = (row: number) => (alike.tells(row) ? weightAt(frameOf(row), spot) : 0)
   const loose = Math.round((2 * LOOSE) / HOP)
-  const path = warp(rows, columns, (row, column) => (alike.tells(row) ? alike.unlike(row, begin + column) : 0), weight, loose, Math.max(0, columns - 1 - loose))
+  const path = warp(
+    rows,
+    columns,
+    (row, column) => (alike.tells(row) ? alike.unlike(row, begin + column) : 0),
+    weight,
+    loose,
+    Math.max(0, columns - 1 - loose),
+  )
   if (!path) return null
   const level = levelBetween(looks, spoilt, path.path, first, begin)
 
@@ -61,19 +68,46 @@ export function fit({ spot, sought }: Sought, spoilt: Spoilt, looks: Looks, targ
     const row = clamp(Math.floor(place), 0, Math.max(0, rows - 2))
     const [a, b] = [path.path[row], path.path[Math.min(rows - 1, row + 1)]]
     // beyond what was compared it goes on at the same pace
-    const column = place < 0 || place > rows - 1 ? (place < 0 ? path.path[0] + place : path.path[rows - 1] + place - (rows - 1)) : a + (b - a) * (place - row)
+    const column =
+      place < 0 || place > rows - 1
+        ? place < 0
+          ? path.path[0] + place
+          : path.path[rows - 1] + place - (rows - 1)
+        : a + (b - a) * (place - row)
     return Math.round((begin + column) * HOP)
   }
   const gained = candidate.sound.map((sample) => sample * 10 ** (level / 20))
-  const old = (low: Frames, high: Frames): Edge => ({ sound: target.sound, start: target.start, asked: low, low, high, kept: null, gone: null })
-  const own: Edge = { sound: gained, start: candidate.start, asked: at.from, low: candidate.start, high: candidate.start + candidate.sound.length, kept: null, gone: null }
+  const old = (low: Frames, high: Frames): Edge => ({
+    sound: target.sound,
+    start: target.start,
+    asked: low,
+    low,
+    high,
+    kept: null,
+    gone: null,
+  })
+  const own: Edge = {
+    sound: gained,
+    start: candidate.start,
+    asked: at.from,
+    low: candidate.start,
+    high: candidate.start + candidate.sound.length,
+    kept: null,
+    gone: null,
+  }
   const beyond = milliseconds(2)
   const near = { target: new SoundLooks(target.sound), candidate: new SoundLooks(gained) }
   const pairs = (from: Frames, to: Frames, by: Frames): Pair[] => {
     const out: Pair[] = []
     for (let x = from; by > 0 ? x <= to : x >= to; x += by) {
       const y = along(x)
-      if (x > target.start + FADE_ROOM && x < target.start + target.sound.length - FADE_ROOM && y > candidate.start + FADE_ROOM && y < candidate.start + candidate.sound.length - FADE_ROOM) out.push({ old: x, laid: y, far: Math.abs(x - from) })
+      if (
+        x > target.start + FADE_ROOM &&
+        x < target.start + target.sound.length - FADE_ROOM &&
+        y > candidate.start + FADE_ROOM &&
+        y < candidate.start + candidate.sound.length - FADE_ROOM
+      )
+        out.push({ old: x, laid: y, far: Math.abs(x - from) })
     }
     return out
   }
@@ -124,7 +158,8 @@ function levelBetween(looks: Looks, { first: from, last: to }: Spoilt, path: Int
   return differences.length < FEWEST ? 0 : clamp(differences[differences.length >> 1], -MOST_LEVEL, MOST_LEVEL)
 }
 
-const part = ({ sound, start }: Part, from: Frames, to: Frames): Float32Array => sound.subarray(Math.max(0, from - start), Math.max(0, to - start))
+const part = ({ sound, start }: Part, from: Frames, to: Frames): Float32Array =>
+  sound.subarray(Math.max(0, from - start), Math.max(0, to - start))
 
 /** By how many semitones the second of each pair is higher, in the mean; null where no pair has a pitch. */
 function semitones(pairs: readonly [Float32Array, Float32Array][]): number | null {

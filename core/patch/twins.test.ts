@@ -48,7 +48,10 @@ for (let i = spot.from; i < spot.to; i++) sound[i] += 0.8 * (noise() - 0.5)
 const looks = looksOf(sound)
 const soundOf = ({ from, to }: Stretch) => ({ sound: sound.subarray(from, to), start: from })
 const found = (known: readonly Word[], allowed = (_: Stretch) => true) => twins(spot, known, looks, soundOf, allowed, 5)
-const isAt = (word: Word) => ({ laid }: { laid: Stretch }) => laid.from < word.to && laid.to > word.from
+const isAt =
+  (word: Word) =>
+  ({ laid }: { laid: Stretch }) =>
+    laid.from < word.to && laid.to > word.from
 
 describe('the same said elsewhere', () => {
   it('is found by its words, of the same voice alone', () => {
@@ -73,12 +76,20 @@ describe('the same said elsewhere', () => {
     const next = random(5)
     const times = Math.ceil(50_000 / filler.count)
     const values = new Float32Array(looks.values.length + times * filler.values.length)
-    for (let t = 0; t < times; t++) values.set(filler.values.map((level) => level + 6 * (next() - 0.5)), t * filler.values.length)
+    for (let t = 0; t < times; t++)
+      values.set(
+        filler.values.map((level) => level + 6 * (next() - 0.5)),
+        t * filler.values.length,
+      )
     // far along, so that it does not lie where a glance begins
     values.set(looks.values, times * filler.values.length)
     const long = looksFrom(values)
     const later = times * filler.count * HOP
-    const sought = { spot: { from: spot.from + later, to: spot.to + later }, sought: { from: words[0].from + later, to: words[0].to + later }, text: null }
+    const sought = {
+      spot: { from: spot.from + later, to: spot.to + later },
+      sought: { from: words[0].from + later, to: words[0].to + later },
+      text: null,
+    }
     const [first] = bySound(long, sought, spoiltBy(long, sought.spot), 5)
     expect(isAt(words[4])({ laid: { from: first.from - later, to: first.to - later } })).toBe(true)
   })
@@ -100,7 +111,14 @@ describe('the same said elsewhere', () => {
 
   it('gives nothing where there is nothing', () => {
     const silence = new Float32Array(RATE)
-    const out = twins({ from: 20_000, to: 24_000 }, [], looksOf(silence), ({ from, to }) => ({ sound: silence.subarray(from, to), start: from }), () => false, 5)
+    const out = twins(
+      { from: 20_000, to: 24_000 },
+      [],
+      looksOf(silence),
+      ({ from, to }) => ({ sound: silence.subarray(from, to), start: from }),
+      () => false,
+      5,
+    )
     expect(out).toEqual([])
   })
 })
@@ -109,11 +127,27 @@ describe('warping', () => {
   it('lays a run on a slower one', () => {
     const a = [1, 2, 3, 4, 5, 6]
     const b = [9, 1, 1, 2, 3, 3, 4, 5, 6, 6, 9]
-    const laid = warp(a.length, b.length, (row, column) => Math.abs(a[row] - b[column]), () => 1, 3, 6)!
+    const laid = warp(
+      a.length,
+      b.length,
+      (row, column) => Math.abs(a[row] - b[column]),
+      () => 1,
+      3,
+      6,
+    )!
     expect(laid.cost).toBeLessThan(0.5)
     expect([...laid.path].map((column) => b[column])).toEqual(a)
   })
   it('says where it cannot', () => {
-    expect(warp(6, 2, () => 0, () => 1, 0, 1)).toBeNull()
+    expect(
+      warp(
+        6,
+        2,
+        () => 0,
+        () => 1,
+        0,
+        1,
+      ),
+    ).toBeNull()
   })
 })

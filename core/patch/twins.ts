@@ -32,12 +32,23 @@ const NEIGHBOUR = 0.25
  * from: nothing is offered that was said off the record. `by`: what is found one way alone; by sound
  * that takes longer, and gives nothing that is found by words.
  */
-export function twins(spot: Stretch, words: readonly Word[], looks: Looks, soundOf: (stretch: Stretch) => Part, allowed: (stretch: Stretch) => boolean, count: number, by?: FoundBy): Twin[] {
+export function twins(
+  spot: Stretch,
+  words: readonly Word[],
+  looks: Looks,
+  soundOf: (stretch: Stretch) => Part,
+  allowed: (stretch: Stretch) => boolean,
+  count: number,
+  by?: FoundBy,
+): Twin[] {
   const sought = soughtAt(words, spot)
   const spoilt = spoiltBy(looks, spot)
   const said = byWords(words, sought).filter(allowed)
   const near = said.sort((a, b) => Math.abs(a.from - spot.from) - Math.abs(b.from - spot.from)).slice(0, BY_WORDS)
-  const alike = by === 'words' ? [] : bySound(looks, sought, spoilt, BY_SOUND).filter((stretch) => allowed(stretch) && !near.some((other) => overlaps(other, stretch)))
+  const alike =
+    by === 'words'
+      ? []
+      : bySound(looks, sought, spoilt, BY_SOUND).filter((stretch) => allowed(stretch) && !near.some((other) => overlaps(other, stretch)))
   const around = ({ from, to }: Stretch): Part => soundOf({ from: Math.max(0, from - FIT_AROUND), to: to + FIT_AROUND })
   const target = around(sought.sought)
   const sides = neighbours(words, sought.sought)
@@ -46,7 +57,17 @@ export function twins(spot: Stretch, words: readonly Word[], looks: Looks, sound
     const found = fit(sought, spoilt, looks, target, around(stretch), stretch)
     if (!found || overlaps(found.laid, spot) || !allowed(found.laid)) return []
     const same = neighbours(words, stretch).filter((word, i) => word !== '' && word === sides[i]).length
-    return [{ ...found, cost: weigh(found.cost) - NEIGHBOUR * same, at: stretch, text: wordsIn(words, stretch.from, stretch.to).map(({ text }) => text).join(' '), foundBy }]
+    return [
+      {
+        ...found,
+        cost: weigh(found.cost) - NEIGHBOUR * same,
+        at: stretch,
+        text: wordsIn(words, stretch.from, stretch.to)
+          .map(({ text }) => text)
+          .join(' '),
+        foundBy,
+      },
+    ]
   }
   const byCost = (a: Twin, b: Twin) => a.cost - b.cost
   return [

@@ -13,7 +13,14 @@ const NONE = -1
  * The best way to lay `rows` looks on some of `columns`. It may begin anywhere up to `early` and
  * end anywhere from `late` on. `weight` says how much a row counts.
  */
-export function warp(rows: number, columns: number, cost: (row: number, column: number) => number, weight: (row: number) => number, early: number, late: number): Warp | null {
+export function warp(
+  rows: number,
+  columns: number,
+  cost: (row: number, column: number) => number,
+  weight: (row: number) => number,
+  early: number,
+  late: number,
+): Warp | null {
   const total = new Float64Array(rows * columns).fill(Infinity)
   const from = new Int8Array(rows * columns).fill(NONE)
   for (let row = 0; row < rows; row++) {
@@ -40,7 +47,8 @@ export function warp(rows: number, columns: number, cost: (row: number, column: 
     }
   }
   let end = -1
-  for (let column = late; column < columns; column++) if (end < 0 || total[(rows - 1) * columns + column] < total[(rows - 1) * columns + end]) end = column
+  for (let column = late; column < columns; column++)
+    if (end < 0 || total[(rows - 1) * columns + column] < total[(rows - 1) * columns + end]) end = column
   if (end < 0 || total[(rows - 1) * columns + end] === Infinity) return null
   let weights = 0
   for (let row = 0; row < rows; row++) weights += weight(row)

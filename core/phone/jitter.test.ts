@@ -29,7 +29,10 @@ describe('one side of a call', () => {
   it('is put in order, and what comes twice counts once', () => {
     const next = random(3)
     const [first, ...rest] = packets
-    const crossed = rest.map((packet, i) => ({ packet, when: i + 4 * next() })).sort((a, b) => a.when - b.when).map(({ packet }) => packet)
+    const crossed = rest
+      .map((packet, i) => ({ packet, when: i + 4 * next() }))
+      .sort((a, b) => a.when - b.when)
+      .map(({ packet }) => packet)
     expect(through([first, ...crossed.flatMap((packet) => [packet, packet])])).toEqual(heard)
   })
 

@@ -2,8 +2,25 @@ import { describe, expect, it } from 'vitest'
 import { readRtp, writeRtp } from './rtp'
 import { answer, caller, header, method, readSdp, readSip, status, writeSdp, writeSip } from './sip'
 
-const INVITE = ['INVITE sip:newsroom@127.0.0.1 SIP/2.0', 'v: SIP/2.0/UDP 127.0.0.1:5062;branch=z9hG4bK1', 'From: "Harbour office" <sip:office@brackle>;tag=a', 'To: <sip:newsroom@127.0.0.1>', 'i: 77@brackle', 'CSeq: 1 INVITE', 'Subject: ferry', ' times', 'Content-Type: application/sdp'].join('\r\n')
-const body = writeSdp('127.0.0.1', [{ port: 4000, payloadTypes: [0, 8], label: 'near' }, { port: 4002, payloadTypes: [8], label: 'far' }], 'sendonly')
+const INVITE = [
+  'INVITE sip:newsroom@127.0.0.1 SIP/2.0',
+  'v: SIP/2.0/UDP 127.0.0.1:5062;branch=z9hG4bK1',
+  'From: "Harbour office" <sip:office@brackle>;tag=a',
+  'To: <sip:newsroom@127.0.0.1>',
+  'i: 77@brackle',
+  'CSeq: 1 INVITE',
+  'Subject: ferry',
+  ' times',
+  'Content-Type: application/sdp',
+].join('\r\n')
+const body = writeSdp(
+  '127.0.0.1',
+  [
+    { port: 4000, payloadTypes: [0, 8], label: 'near' },
+    { port: 4002, payloadTypes: [8], label: 'far' },
+  ],
+  'sendonly',
+)
 const bytes = (text: string) => new TextEncoder().encode(text)
 
 describe('messages of a call', () => {
@@ -13,13 +30,20 @@ describe('messages of a call', () => {
     expect([method(invite), status(invite), caller(invite)]).toEqual(['INVITE', 0, 'Harbour office'])
     expect(header(invite, 'call-id')).toBe('77@brackle')
     expect(header(invite, 'subject')).toBe('ferry times')
-    expect(readSdp(invite.body)).toEqual([{ port: 4000, payloadTypes: [0, 8], label: 'near' }, { port: 4002, payloadTypes: [8], label: 'far' }])
+    expect(readSdp(invite.body)).toEqual([
+      { port: 4000, payloadTypes: [0, 8], label: 'near' },
+      { port: 4002, payloadTypes: [8], label: 'far' },
+    ])
   })
 
   it('are answered with what they came with', () => {
     const back = readSip(writeSip(answer(invite, 'SIP/2.0 180 Ringing', 'b')))!
     expect(status(back)).toBe(180)
-    expect([header(back, 'via'), header(back, 'cseq'), header(back, 'to')]).toEqual([header(invite, 'via'), '1 INVITE', '<sip:newsroom@127.0.0.1>;tag=b'])
+    expect([header(back, 'via'), header(back, 'cseq'), header(back, 'to')]).toEqual([
+      header(invite, 'via'),
+      '1 INVITE',
+      '<sip:newsroom@127.0.0.1>;tag=b',
+    ])
     expect(header(back, 'content-length')).toBe('0')
   })
 

@@ -22,7 +22,13 @@ export function readRtp(bytes: Uint8Array): RtpPacket | null {
   }
   const padding = bytes[0] & 0x20 ? bytes[bytes.length - 1] : 0
   if (from + padding > bytes.length) return null
-  return { payloadType: bytes[1] & 0x7f, sequence: view.getUint16(2), timestamp: view.getUint32(4), source: view.getUint32(8), payload: bytes.subarray(from, bytes.length - padding) }
+  return {
+    payloadType: bytes[1] & 0x7f,
+    sequence: view.getUint16(2),
+    timestamp: view.getUint32(4),
+    source: view.getUint32(8),
+    payload: bytes.subarray(from, bytes.length - padding),
+  }
 }
 
 export function writeRtp({ payloadType, sequence, timestamp, source, payload }: RtpPacket): Uint8Array<ArrayBuffer> {

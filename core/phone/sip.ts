@@ -13,7 +13,10 @@ export function readSip(bytes: Uint8Array): SipMessage | null {
   const text = new TextDecoder().decode(bytes)
   const end = text.indexOf('\r\n\r\n')
   if (end < 0) return null
-  const [first, ...lines] = text.slice(0, end).replace(/\r\n[ \t]+/g, ' ').split('\r\n')
+  const [first, ...lines] = text
+    .slice(0, end)
+    .replace(/\r\n[ \t]+/g, ' ')
+    .split('\r\n')
   if (!/^([A-Z]+ \S+ SIP\/2\.0|SIP\/2\.0 \d{3}.*)$/.test(first)) return null
   const headers = lines.flatMap((line): [string, string][] => {
     const at = line.indexOf(':')
@@ -30,7 +33,8 @@ export function writeSip({ first, headers, body }: SipMessage): Uint8Array<Array
 
 const full = (name: string): string => SHORT[name.toLowerCase()] ?? name.toLowerCase()
 
-export const header = (message: SipMessage, name: string): string => message.headers.find(([key]) => full(key) === name.toLowerCase())?.[1] ?? ''
+export const header = (message: SipMessage, name: string): string =>
+  message.headers.find(([key]) => full(key) === name.toLowerCase())?.[1] ?? ''
 export const method = (message: SipMessage): string => /^([A-Z]+) /.exec(message.first)?.[1] ?? ''
 export const status = (message: SipMessage): number => Number(/^SIP\/2\.0 (\d{3})/.exec(message.first)?.[1] ?? 0)
 /** Who calls, as they say it: `"Harbour office" <sip:…>` or the address alone. */
@@ -72,6 +76,11 @@ export const writeSdp = (address: string, media: readonly Media[], direction: 's
     's=-',
     `c=IN IP4 ${address}`,
     't=0 0',
-    ...media.flatMap(({ port, payloadTypes, label }) => [`m=audio ${port} RTP/AVP ${payloadTypes.join(' ')}`, ...payloadTypes.map((type) => `a=rtpmap:${type} ${type === 8 ? 'PCMA' : 'PCMU'}/8000`), ...(label ? [`a=label:${label}`] : []), `a=${direction}`]),
+    ...media.flatMap(({ port, payloadTypes, label }) => [
+      `m=audio ${port} RTP/AVP ${payloadTypes.join(' ')}`,
+      ...payloadTypes.map((type) => `a=rtpmap:${type} ${type === 8 ? 'PCMA' : 'PCMU'}/8000`),
+      ...(label ? [`a=label:${label}`] : []),
+      `a=${direction}`,
+    ]),
     '',
   ].join('\r\n')

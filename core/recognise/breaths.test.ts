@@ -34,7 +34,13 @@ const WORDS = [at(0.5, 0.9), at(1, 1.4), at(2.3, 2.8), at(3.6, 4.1)]
 
 describe('breaths', () => {
   it('are found in pauses, where they are', () => {
-    const found = breathsBetween(talk(5, WORDS, [{ ...at(1.7, 2.1), level: 0.02 }, { ...at(3, 3.3), level: 0.03 }]), WORDS)
+    const found = breathsBetween(
+      talk(5, WORDS, [
+        { ...at(1.7, 2.1), level: 0.02 },
+        { ...at(3, 3.3), level: 0.03 },
+      ]),
+      WORDS,
+    )
     expect(found).toHaveLength(2)
     expect(Math.abs(found[0].from - toFrames(1.7))).toBeLessThan(toFrames(0.08))
     expect(Math.abs(found[0].to - toFrames(2.1))).toBeLessThan(toFrames(0.08))
@@ -42,7 +48,12 @@ describe('breaths', () => {
 
   it('are not the room, the end of a word, a click, or what is as loud as talk', () => {
     expect(breathsBetween(talk(5, WORDS, []), WORDS)).toEqual([])
-    const bursts = [{ ...at(0.9, 1), level: 0.03 }, { ...at(1.41, 1.52), level: 0.03 }, { ...at(3.1, 3.12), level: 0.1 }, { ...at(4.3, 4.7), level: 1.5 }]
+    const bursts = [
+      { ...at(0.9, 1), level: 0.03 },
+      { ...at(1.41, 1.52), level: 0.03 },
+      { ...at(3.1, 3.12), level: 0.1 },
+      { ...at(4.3, 4.7), level: 1.5 },
+    ]
     expect(breathsBetween(talk(5, WORDS, bursts), WORDS)).toEqual([])
   })
 

@@ -44,7 +44,8 @@ export function breathsBetween(sound: Float32Array, words: readonly Stretch[]): 
     const runs: Stretch[] = []
     let voiced = 0
     for (let i = at(end); i < at(next.from); i++) {
-      if (!noisy[i] && high[i] > room + OVER_ROOM && milliseconds(10 * i) - end > BESIDE && next.from - milliseconds(10 * i) > BESIDE) voiced++
+      if (!noisy[i] && high[i] > room + OVER_ROOM && milliseconds(10 * i) - end > BESIDE && next.from - milliseconds(10 * i) > BESIDE)
+        voiced++
       if (!noisy[i] || high[i] < room + OVER_ROOM || high[i] > talk - UNDER_TALK) continue
       const [from, to] = [milliseconds(10 * i), milliseconds(10 * (i + 1))]
       const last = runs[runs.length - 1]

@@ -34,7 +34,10 @@ function divided(run: readonly Stretch[]): Stretch[] {
   if (to - from <= LONGEST) return [{ from, to }]
   if (run.length === 1) {
     const count = Math.ceil((to - from) / LONGEST)
-    return Array.from({ length: count }, (_, i) => ({ from: from + Math.round(((to - from) * i) / count), to: from + Math.round(((to - from) * (i + 1)) / count) }))
+    return Array.from({ length: count }, (_, i) => ({
+      from: from + Math.round(((to - from) * i) / count),
+      to: from + Math.round(((to - from) * (i + 1)) / count),
+    }))
   }
   // the widest gap that leaves something worth cutting off on either side
   let best = 1

@@ -23,7 +23,17 @@ describe('speech in pieces', () => {
 })
 
 describe('a story’s names', () => {
-  const ways: Record<string, string> = { piet: 'P IY T', aldous: 'AO L D AH S', china: 'CH AY N AH', all: 'AO L', this: 'DH IH S', feet: 'F IY T', was: 'W AA Z', at: 'AE T', boat: 'B OW T' }
+  const ways: Record<string, string> = {
+    piet: 'P IY T',
+    aldous: 'AO L D AH S',
+    china: 'CH AY N AH',
+    all: 'AO L',
+    this: 'DH IH S',
+    feet: 'F IY T',
+    was: 'W AA Z',
+    at: 'AE T',
+    boat: 'B OW T',
+  }
   const dictionary = (word: string) => (ways[word] ? [ways[word]] : [])
   const heard = (text: string, sure = 0.3) => text.split(' ').map((word, i) => ({ text: word, from: i, to: i + 1, sure }))
   const terms = [{ text: 'Piet Aldous', spoken: '' }]
@@ -48,12 +58,21 @@ describe('a story’s names', () => {
 })
 
 // the kind of answer that a transducer model gives for “the boat won't leave”
-const RECORDED = { tokens: ['▁THE', '▁BO', 'AT', '▁WON', "'T", '▁LEAVE'], timestamps: [0.32, 0.48, 0.6, 0.88, 1, 1.12], ys_log_probs: [-0.01, -0.2, -0.05, -0.9, -0.4, -0.02] }
+const RECORDED = {
+  tokens: ['▁THE', '▁BO', 'AT', '▁WON', "'T", '▁LEAVE'],
+  timestamps: [0.32, 0.48, 0.6, 0.88, 1, 1.12],
+  ys_log_probs: [-0.01, -0.2, -0.05, -0.9, -0.4, -0.02],
+}
 
 describe('pieces of words with their times', () => {
   it('become words, each until the next begins', () => {
     const words = wordsOfTokens(RECORDED, 2)
-    expect(words.map(({ text, from }) => [text, from])).toEqual([['the', 0.32], ['boat', 0.48], ["won't", 0.88], ['leave', 1.12]])
+    expect(words.map(({ text, from }) => [text, from])).toEqual([
+      ['the', 0.32],
+      ['boat', 0.48],
+      ["won't", 0.88],
+      ['leave', 1.12],
+    ])
     expect(words[0].to).toBe(0.48)
     expect(words[3].to).toBeLessThan(1.4)
     expect(words[2].sure).toBeCloseTo(Math.exp(-0.65), 2)

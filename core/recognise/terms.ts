@@ -25,7 +25,29 @@ const SURE = 0.9
 const MOST_WORDS = 5
 
 /** Sounds that are easily taken for one another. */
-const KINDS = ['P B', 'T D', 'K G', 'F V TH DH', 'S Z', 'SH ZH CH JH', 'M N NG', 'L R', 'W V', 'IY IH EY', 'EH AE AH', 'AA AO AH OW', 'UW UH', 'ER R AH', 'IH EH AH', 'D DH', 'T TH', 'P F', 'AY AA', 'AW AO', 'OY AO'].map((kind) => new Set(kind.split(' ')))
+const KINDS = [
+  'P B',
+  'T D',
+  'K G',
+  'F V TH DH',
+  'S Z',
+  'SH ZH CH JH',
+  'M N NG',
+  'L R',
+  'W V',
+  'IY IH EY',
+  'EH AE AH',
+  'AA AO AH OW',
+  'UW UH',
+  'ER R AH',
+  'IH EH AH',
+  'D DH',
+  'T TH',
+  'P F',
+  'AY AA',
+  'AW AO',
+  'OY AO',
+].map((kind) => new Set(kind.split(' ')))
 const alike = (a: string, b: string): boolean => KINDS.some((kind) => kind.has(a) && kind.has(b))
 
 /** The cost of making one row of sounds into another: a like sound costs less than another one. */
@@ -42,17 +64,23 @@ export function soundDistance(a: readonly string[], b: readonly string[]): numbe
   return row[b.length]
 }
 
-const soundsOf = (words: readonly string[], dictionary: Dictionary): string[] => words.flatMap((word) => dictionary(word)[0]?.split(' ') ?? pronounced(word))
+const soundsOf = (words: readonly string[], dictionary: Dictionary): string[] =>
+  words.flatMap((word) => dictionary(word)[0]?.split(' ') ?? pronounced(word))
 
 /**
  * Where a recogniser heard something that sounds like one of the story's names or terms, and was
  * not sure of it, the name stands instead. It need not know the word, or how it is spelled.
  */
 export function withTerms<W extends Heard>(words: readonly W[], terms: readonly Term[], dictionary: Dictionary): W[] {
-  const known = terms.map(({ text, spoken: said }) => ({ text, sounds: soundsOf(said ? said.toLowerCase().split(/\s+/).map(bare) : text.split(/\s+/).flatMap(spoken), dictionary) })).filter(({ sounds }) => sounds.length >= LEAST_SOUNDS)
+  const known = terms
+    .map(({ text, spoken: said }) => ({
+      text,
+      sounds: soundsOf(said ? said.toLowerCase().split(/\s+/).map(bare) : text.split(/\s+/).flatMap(spoken), dictionary),
+    }))
+    .filter(({ sounds }) => sounds.length >= LEAST_SOUNDS)
   const heard = words.map(({ text }) => soundsOf(spoken(text), dictionary))
   const found: W[] = []
-  for (let at = 0; at < words.length; ) {
+  for (let at = 0; at < words.length;) {
     let best: { text: string; count: number; unlike: number } | null = null
     for (const { text, sounds } of known)
       for (let count = 1; count <= MOST_WORDS && at + count <= words.length; count++) {

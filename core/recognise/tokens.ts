@@ -34,6 +34,14 @@ export function wordsOfTokens({ tokens, timestamps, ys_log_probs }: TokenAnswer,
     if (!text) return []
     const next = words[i + 1]?.from ?? Math.min(seconds, last + LAST)
     const sure = logs.length ? Math.exp(logs.reduce((sum, log) => sum + log, 0) / logs.length) : UNKNOWN
-    return [{ text, from, to: Math.max(from + 0.02, Math.min(next, last + LAST, from + LONGEST)), sure: Math.round(sure * 100) / 100, ...(isFiller(text.toLowerCase()) ? { what: 'filler' as const } : {}) }]
+    return [
+      {
+        text,
+        from,
+        to: Math.max(from + 0.02, Math.min(next, last + LAST, from + LONGEST)),
+        sure: Math.round(sure * 100) / 100,
+        ...(isFiller(text.toLowerCase()) ? { what: 'filler' as const } : {}),
+      },
+    ]
   })
 }

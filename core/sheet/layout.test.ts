@@ -4,7 +4,9 @@ import { RATE } from '../time'
 import { bentLayout, evenLayout, frameAt, lineOf, wordsFit, xOf, type Token } from './layout'
 
 const tokens = fc
-  .array(fc.tuple(fc.integer({ min: 0, max: RATE * 20 }), fc.integer({ min: 500, max: RATE }), fc.integer({ min: 8, max: 160 })), { maxLength: 40 })
+  .array(fc.tuple(fc.integer({ min: 0, max: RATE * 20 }), fc.integer({ min: 500, max: RATE }), fc.integer({ min: 8, max: 160 })), {
+    maxLength: 40,
+  })
   .map((list) => {
     let at = 0
     return list.map(([gap, length, width]): Token => {
@@ -54,7 +56,10 @@ describe('sheet layout', () => {
     ))
 
   it('bends no pause: what lies between words keeps its proportion', () => {
-    const list = [{ at: RATE, end: RATE * 1.2, width: 100 }, { at: RATE * 3, end: RATE * 3.2, width: 100 }]
+    const list = [
+      { at: RATE, end: RATE * 1.2, width: 100 },
+      { at: RATE * 3, end: RATE * 3.2, width: 100 },
+    ]
     const { lines } = bentLayout(list, RATE * 4, RATE * 10, WIDTH)
     expect(lines[0].runs.map((run) => Math.round(run.xEnd - run.x))).toEqual([80, 100, 144, 100, 64])
   })

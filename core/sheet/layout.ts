@@ -146,7 +146,8 @@ export function bentLayout(tokens: readonly Token[], length: Frames, framesPerLi
 }
 
 /** The line that holds a frame. */
-export const lineOf = (layout: SheetLayout, frame: Frames): number => Math.max(0, firstWhere(layout.lines.length, (i) => layout.lines[i].from > frame) - 1)
+export const lineOf = (layout: SheetLayout, frame: Frames): number =>
+  Math.max(0, firstWhere(layout.lines.length, (i) => layout.lines[i].from > frame) - 1)
 
 /** Pixels from the line's start to a frame; clamped to the line. */
 export function xOf(line: Line, frame: Frames): number {
@@ -160,6 +161,7 @@ export function xOf(line: Line, frame: Frames): number {
 export function frameAt(line: Line, x: number): Frames {
   if (x <= 0) return line.from
   for (const run of line.runs)
-    if (x <= run.xEnd) return run.xEnd === run.x ? run.from : Math.round(run.from + ((x - run.x) / (run.xEnd - run.x)) * (run.to - run.from))
+    if (x <= run.xEnd)
+      return run.xEnd === run.x ? run.from : Math.round(run.from + ((x - run.x) / (run.xEnd - run.x)) * (run.to - run.from))
   return line.to
 }

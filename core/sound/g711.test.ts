@@ -4,7 +4,10 @@ import { encode, SAMPLES, type Law } from './g711'
 describe.each<Law>(['PCMU', 'PCMA'])('%s', (law) => {
   it('gives back each byte’s own sample', () => {
     const samples = SAMPLES[law]
-    const back = encode(law, Float32Array.from(samples, (sample) => sample / 32_768))
+    const back = encode(
+      law,
+      Float32Array.from(samples, (sample) => sample / 32_768),
+    )
     back.forEach((byte, i) => expect(samples[byte]).toBe(samples[i]))
   })
 

@@ -18,7 +18,13 @@ describe('plain samples', () => {
     expect([...samplesOf(Uint8Array.of(0, 64, 128, 255), shape(1))[0]]).toEqual([-1, -0.5, 0, 127 / 128])
     for (const size of [2, 3, 4]) {
       const full = 2 ** (size * 8 - 1)
-      expect([...samplesOf(whole([-full, -full / 2, 0, full / 4, full - full / 128], size), shape(size))[0]]).toEqual([-1, -0.5, 0, 0.25, 1 - 1 / 128])
+      expect([...samplesOf(whole([-full, -full / 2, 0, full / 4, full - full / 128], size), shape(size))[0]]).toEqual([
+        -1,
+        -0.5,
+        0,
+        0.25,
+        1 - 1 / 128,
+      ])
     }
   })
   it('of float are kept, above full scale too, and what is no number is silence', () => {
@@ -37,12 +43,24 @@ describe('plain samples', () => {
     expect([...samplesOf(askew, shape(2))[0]]).toEqual([0.25])
   })
   it('are told apart by channel', () => {
-    const [left, right] = samplesOf(whole([1, 2, 3, 4].map((n) => n * 4096), 2), shape(2, false, 2))
+    const [left, right] = samplesOf(
+      whole(
+        [1, 2, 3, 4].map((n) => n * 4096),
+        2,
+      ),
+      shape(2, false, 2),
+    )
     expect([...left]).toEqual([1 / 8, 3 / 8])
     expect([...right]).toEqual([2 / 8, 4 / 8])
   })
   it('are readable where they are plain', () => {
     expect([1, 2, 3, 4].map((size) => readable(shape(size)))).toEqual([true, true, true, true])
-    expect([readable(shape(4, true)), readable(shape(8, true)), readable(shape(2, true)), readable(shape(8)), readable({ ...shape(2), plain: false })]).toEqual([true, true, false, false, false])
+    expect([
+      readable(shape(4, true)),
+      readable(shape(8, true)),
+      readable(shape(2, true)),
+      readable(shape(8)),
+      readable({ ...shape(2), plain: false }),
+    ]).toEqual([true, true, false, false, false])
   })
 })

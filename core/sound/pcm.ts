@@ -3,7 +3,8 @@ import type { WaveFile } from '../tape/waveFile'
 export type Shape = Pick<WaveFile, 'channels' | 'float' | 'plain' | 'sampleBytes'>
 
 /** Plain samples of a WAV file that need no program to be read: 8 to 32 bit whole, 32 and 64 bit float. */
-export const readable = ({ plain, float, sampleBytes }: Shape): boolean => plain && (float ? sampleBytes === 4 || sampleBytes === 8 : sampleBytes >= 1 && sampleBytes <= 4)
+export const readable = ({ plain, float, sampleBytes }: Shape): boolean =>
+  plain && (float ? sampleBytes === 4 || sampleBytes === 8 : sampleBytes >= 1 && sampleBytes <= 4)
 
 /**
  * Reads bytes of whole frames as samples into `out`, a channel each. Whole numbers are shares of

@@ -108,7 +108,11 @@ interface Crossing extends Omit<Ramp, 'shape'> {
 
 /** Whether a side says the same frames on both sides of a join: then a crossfade of equal power would make a bump. */
 const sideRunsOn = (span: Span, { other, rise }: Crossing, side: number): boolean =>
-  !isRoom(span) && !isRoom(other) && (rise ? sameFrames(other, span) : sameFrames(span, other)) && (span.mutes?.[side] ?? null) === (other.mutes?.[side] ?? null) && (span.slip?.[side] ?? 0) === (other.slip?.[side] ?? 0)
+  !isRoom(span) &&
+  !isRoom(other) &&
+  (rise ? sameFrames(other, span) : sameFrames(span, other)) &&
+  (span.mutes?.[side] ?? null) === (other.mutes?.[side] ?? null) &&
+  (span.slip?.[side] ?? 0) === (other.slip?.[side] ?? 0)
 
 /** The ramps of one side at the crossings of its span: of equal gain where it runs on, of equal power where another sound comes. */
 const crossed = (span: Span, side: number, crossings: readonly Crossing[]): Ramp[] =>
@@ -135,14 +139,22 @@ function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ends: 
       if (late) edges.push({ at: at + part.to - late - from, length: MUTE_FADE, rise: false, shape: 'power' })
       const [place, count] = [at + start - from, part.to + late - start]
       if (part.muted) return sideTone(side, facts, place, start, count, [...ramps, ...edges])
-      return sideStrips(side, facts.id, { at: place, length: count, from: start - slip, gain: factor(span.levels?.[i] ?? 0), line: slipped(span.level, slip), ramps: [...ramps, ...edges] })
+      return sideStrips(side, facts.id, {
+        at: place,
+        length: count,
+        from: start - slip,
+        gain: factor(span.levels?.[i] ?? 0),
+        line: slipped(span.level, slip),
+        ramps: [...ramps, ...edges],
+      })
     })
   })
   return span.gain ? strips.map((strip) => ({ ...strip, gain: strip.gain * factor(span.gain!) })) : strips
 }
 
 /** A level line stays with what is heard, also where a side is heard later than it was recorded. */
-const slipped = (line: LevelPoint[] | undefined, slip = 0): LevelPoint[] | undefined => (slip && line ? line.map((point) => ({ ...point, at: point.at - slip })) : line)
+const slipped = (line: LevelPoint[] | undefined, slip = 0): LevelPoint[] | undefined =>
+  slip && line ? line.map((point) => ({ ...point, at: point.at - slip })) : line
 
 /** A stretch in parts, by whether a side is muted in them. */
 function mutedParts(mutes: readonly Stretch[], from: Frames, to: Frames): (Stretch & { muted: boolean })[] {
@@ -167,7 +179,12 @@ function reaches(list: EditList, factsOf: FactsOf): Frames[] {
   return list.map((right, i) => {
     const left = list[i - 1]
     if (!left || runsOn(left, right)) return 0
-    return Math.floor(Math.min(right.join?.fade ?? 0, longestFade({ left, right }, (tape) => factsOf(tape).frames)) / 2)
+    return Math.floor(
+      Math.min(
+        right.join?.fade ?? 0,
+        longestFade({ left, right }, (tape) => factsOf(tape).frames),
+      ) / 2,
+    )
   })
 }
 
@@ -184,7 +201,8 @@ export function planOf(list: EditList, factsOf: FactsOf, head: EndFade = NO_FADE
   const length = list.reduce((sum, span) => sum + spanLength(span), 0)
   const ends: Ramp[] = []
   if (head.length > 0) ends.push({ at: 0, length: Math.min(head.length, length), rise: true, shape: head.shape })
-  if (tail.length > 0) ends.push({ at: Math.max(0, length - tail.length), length: Math.min(tail.length, length), rise: false, shape: tail.shape })
+  if (tail.length > 0)
+    ends.push({ at: Math.max(0, length - tail.length), length: Math.min(tail.length, length), rise: false, shape: tail.shape })
   let start = 0
   let channels: 1 | 2 = 1
   for (const [i, span] of list.entries()) {
@@ -206,7 +224,9 @@ export function planOf(list: EditList, factsOf: FactsOf, head: EndFade = NO_FADE
 /** What one side of a tape says in a plan, for hearing it alone. What comes of other sounds stays. */
 export const onlySide = (plan: Plan, { id, sides, tone }: TapeFacts, side: number): Plan => ({
   ...plan,
-  strips: plan.strips.filter(({ sound, channel }) => (sound !== id && sound !== tone.sound) || sides[side]?.channels.some((own) => own === channel)),
+  strips: plan.strips.filter(
+    ({ sound, channel }) => (sound !== id && sound !== tone.sound) || sides[side]?.channels.some((own) => own === channel),
+  ),
 })
 
 /** What all sides of a tape but the first say in a plan, without their room. */

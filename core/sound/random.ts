@@ -1,6 +1,6 @@
 /** Seeded randomness (xorshift32, Marsaglia 2003): the same seed gives the same numbers everywhere. */
 export function random(seed: number): () => number {
-  let state = (seed | 0) || 0x9e3779b9
+  let state = seed | 0 || 0x9e3779b9
   return () => {
     state ^= state << 13
     state ^= state >>> 17

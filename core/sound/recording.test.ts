@@ -13,8 +13,23 @@ describe('a recording', () => {
     file.set(header)
     file.set(body, header.length)
     const wave = readWaveFile((from, to) => file.subarray(from, to), file.length)!
-    expect(wave).toMatchObject({ channels: 2, rate: 48_000, float: true, plain: true, sampleBytes: 4, says: Infinity, unfinished: true, dataFrom: header.length, dataTo: file.length })
-    expect(wave.origin).toMatchObject({ description: 'Kitchen, second take', originator: RECORDED_HERE, date: '2026-11-24', time: '17:05:09' })
+    expect(wave).toMatchObject({
+      channels: 2,
+      rate: 48_000,
+      float: true,
+      plain: true,
+      sampleBytes: 4,
+      says: Infinity,
+      unfinished: true,
+      dataFrom: header.length,
+      dataTo: file.length,
+    })
+    expect(wave.origin).toMatchObject({
+      description: 'Kitchen, second take',
+      originator: RECORDED_HERE,
+      date: '2026-11-24',
+      time: '17:05:09',
+    })
     const out = [new Float32Array(100), new Float32Array(100)]
     readSamples(file.slice(wave.dataFrom), wave, out)
     expect(out).toEqual([left, right])

@@ -23,7 +23,13 @@ const facts = (tape: string): TapeFacts => ({
   id: tape,
   frames: TAPE_LENGTH,
   sides: tape === 'b' ? [{ name: '', channels: [0, 1] }] : [{ name: '', channels: [0] }],
-  tone: { sound: tape, quiet: [{ from: 0, to: 20_000 }, { from: 40_000, to: 90_000 }] },
+  tone: {
+    sound: tape,
+    quiet: [
+      { from: 0, to: 20_000 },
+      { from: 40_000, to: 90_000 },
+    ],
+  },
 })
 
 describe('renderer', () => {
@@ -39,7 +45,9 @@ describe('renderer', () => {
           const count = Math.min(sizes[i % sizes.length], plan.length - at)
           const block = Array.from({ length: plan.channels }, () => new Float32Array(count))
           pulled.pull(at, block)
-          block.forEach((channel, c) => expect(Buffer.compare(Buffer.from(channel.buffer), Buffer.from(all[c].slice(at, at + count).buffer))).toBe(0))
+          block.forEach((channel, c) =>
+            expect(Buffer.compare(Buffer.from(channel.buffer), Buffer.from(all[c].slice(at, at + count).buffer))).toBe(0),
+          )
           at += count
         }
       }),
@@ -90,7 +98,16 @@ describe('renderer', () => {
   })
 
   it('follows a level line with its frames', () => {
-    const document = { kind: 'actuality' as const, slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: normal([{ tape: 'flat', from: 2000, to: 12_000, sound: 'tape' }]) }
+    const document = {
+      kind: 'actuality' as const,
+      slug: '',
+      speaker: '',
+      role: '',
+      story: null,
+      head: 0,
+      tail: 0,
+      spans: normal([{ tape: 'flat', from: 2000, to: 12_000, sound: 'tape' }]),
+    }
     const [step] = shapeLevel(document, { from: 2000, to: 8000 }, () => -6, 480)
     const after = actualityType.apply(document, step)
     expect(after.spans).toHaveLength(1)
@@ -113,9 +130,13 @@ describe('renderer', () => {
 })
 
 describe('sides', () => {
-  const two: TapeFacts['sides'] = [{ name: 'Tamsin Roe', channels: [0] }, { name: 'Maren Ferris', channels: [1] }]
+  const two: TapeFacts['sides'] = [
+    { name: 'Tamsin Roe', channels: [0] },
+    { name: 'Maren Ferris', channels: [1] },
+  ]
   const whole = [{ tape: 'b', from: 20_000, to: 30_000, sound: 'tape' as const }]
-  const heard = (sides: TapeFacts['sides'], list: EditList = whole) => renderAll(planOf(list, withSides(facts, { sides: { b: sides } })), read)[0]
+  const heard = (sides: TapeFacts['sides'], list: EditList = whole) =>
+    renderAll(planOf(list, withSides(facts, { sides: { b: sides } })), read)[0]
   const [left, right] = sounds.b
   /** How far off it is at most. */
   const off = (got: Float32Array, wanted: (i: number) => number, from = 0, to = got.length) => {
@@ -126,7 +147,15 @@ describe('sides', () => {
 
   it('are heard together in the middle', () => expect(off(heard(two), (i) => left[20_000 + i] + right[20_000 + i])).toBeLessThan(1e-6))
   it('have a level each, and can be turned over', () =>
-    expect(off(heard([{ ...two[0], level: -6 }, { ...two[1], flip: true }]), (i) => left[20_000 + i] * 10 ** (-6 / 20) - right[20_000 + i])).toBeLessThan(1e-6))
+    expect(
+      off(
+        heard([
+          { ...two[0], level: -6 },
+          { ...two[1], flip: true },
+        ]),
+        (i) => left[20_000 + i] * 10 ** (-6 / 20) - right[20_000 + i],
+      ),
+    ).toBeLessThan(1e-6))
   it('slip against each other, and nothing else moves', () => {
     expect(off(heard([two[0], { ...two[1], slip: 480 }]), (i) => left[20_000 + i] + right[20_000 - 480 + i])).toBeLessThan(1e-6)
     expect(heard([two[0], { ...two[1], slip: 480 }])).toHaveLength(10_000)
@@ -143,8 +172,20 @@ describe('sides', () => {
     expect(Math.max(...hushed.map(Math.abs))).toBeLessThan(1.3)
   })
   it('hushed stay hushed whatever the cuts, and no frame is lost', () => {
-    const sides = [two[0], { ...two[1], hush: [{ from: 0, to: 15_000 }, { from: 14_000, to: 28_000 }] }]
-    const cut = normal([{ tape: 'b', from: 21_000, to: 24_000, sound: 'tape' }, { tape: 'b', from: 27_000, to: 30_000, sound: 'tape', join: plainJoin() }])
+    const sides = [
+      two[0],
+      {
+        ...two[1],
+        hush: [
+          { from: 0, to: 15_000 },
+          { from: 14_000, to: 28_000 },
+        ],
+      },
+    ]
+    const cut = normal([
+      { tape: 'b', from: 21_000, to: 24_000, sound: 'tape' },
+      { tape: 'b', from: 27_000, to: 30_000, sound: 'tape', join: plainJoin() },
+    ])
     expect(heard(sides, cut)).toHaveLength(6000)
     expect(off(heard(sides, cut), (i) => left[24_000 + i] + right[24_000 + i], 4500)).toBeLessThan(1e-6)
   })

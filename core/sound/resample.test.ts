@@ -3,7 +3,8 @@ import { RATE } from '../time'
 import { random } from './random'
 import { resampled } from './resample'
 
-const tone = (hertz: number) => (from: number, to: number) => Float32Array.from({ length: to - from }, (_, i) => 0.5 * Math.sin((2 * Math.PI * hertz * (from + i)) / RATE))
+const tone = (hertz: number) => (from: number, to: number) =>
+  Float32Array.from({ length: to - from }, (_, i) => 0.5 * Math.sin((2 * Math.PI * hertz * (from + i)) / RATE))
 
 describe('a sound at another pace', () => {
   it.each([50, 1000, 9000, 18_000, 20_000])('is the same wave between its frames, to 90 dB below: %i Hz', (hertz) => {

@@ -20,7 +20,10 @@ const KERNEL = (() => {
       return Math.abs(x) >= REACH ? 0 : (sinc * bessel(BETA * Math.sqrt(1 - (x / REACH) ** 2))) / bessel(BETA)
     })
     const sum = row.reduce((all, tap) => all + tap, 0)
-    rows.set(row.map((tap) => tap / sum), phase * TAPS)
+    rows.set(
+      row.map((tap) => tap / sum),
+      phase * TAPS,
+    )
   }
   return rows
 })()
@@ -45,7 +48,7 @@ export function resampled(read: (from: number, to: number) => Float32Array, from
 function interpolate(source: Float64Array, out: Float32Array, start: number, step: number): void {
   const count = out.length
   const shift = (step - 1) * PHASES
-  for (let i = 0; i < count; ) {
+  for (let i = 0; i < count;) {
     const at = start + i * step
     const whole = Math.floor(at)
     const place = (at - whole) * PHASES

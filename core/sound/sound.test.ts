@@ -18,10 +18,15 @@ const noise = (length: number, level: number, seed = 7) => {
 const rms = (samples: Float32Array) => Math.sqrt(samples.reduce((sum, x) => sum + x * x, 0) / samples.length)
 
 describe('level', () => {
-  it.each([-90, -18, -9, -6.02, -0.1, 0, 3, 12])('computes %d dB like the textbook', (dB) => expect(factor(dB) / 10 ** (dB / 20)).toBeCloseTo(1, 11))
+  it.each([-90, -18, -9, -6.02, -0.1, 0, 3, 12])('computes %d dB like the textbook', (dB) =>
+    expect(factor(dB) / 10 ** (dB / 20)).toBeCloseTo(1, 11),
+  )
   it('is silent far below', () => expect(factor(-300)).toBe(0))
   it('eases between points and goes on flat', () => {
-    const line = [{ at: 100, dB: 0 }, { at: 200, dB: -10 }]
+    const line = [
+      { at: 100, dB: 0 },
+      { at: 200, dB: -10 },
+    ]
     expect([lineAt(line, 0), lineAt(line, 150), lineAt(line, 999)]).toEqual([0, -5, -10])
     expect(lineAt(line, 110)).toBeGreaterThan(-0.5)
   })
@@ -95,13 +100,17 @@ describe('room tone', () => {
   })
   it('is of the room at that place, where a tape goes from one to another', () => {
     const samples = noise(120 * RATE, 0.3)
-    const rooms = [[20, 0.001], [90, 0.012]] as const
+    const rooms = [
+      [20, 0.001],
+      [90, 0.012],
+    ] as const
     for (const [second, level] of rooms) for (let i = 0; i < 4; i++) samples.set(noise(RATE, level), (second + 3 * i) * RATE)
     const quiet = quietStretches([looksOf(samples)])
     const around = (second: number) => quiet.filter(({ from }) => from > (second - 5) * RATE && from < (second + 15) * RATE)
     expect([around(20).length, around(90).length]).toEqual([4, 4])
     for (const [second] of rooms)
-      for (const { from } of toneGrains('t', quiet, second * RATE, (second + 8) * RATE)) expect(Math.abs(from / RATE - second)).toBeLessThan(20)
+      for (const { from } of toneGrains('t', quiet, second * RATE, (second + 8) * RATE))
+        expect(Math.abs(from / RATE - second)).toBeLessThan(20)
     // further off where there is none near
     expect(toneGrains('t', quiet, 55 * RATE, 56 * RATE).length).toBeGreaterThan(0)
   })
@@ -134,11 +143,11 @@ describe('WAV', () => {
   })
   it('packs 24 bits to the nearest step and clamps', () => {
     const bytes = packer(24)([Float32Array.of(0, 1, -1, 0.5, -1 / 8388608)])
-    const values = Array.from({ length: 5 }, (_, i) => (bytes[i * 3] | (bytes[i * 3 + 1] << 8) | (bytes[i * 3 + 2] << 16)) << 8 >> 8)
+    const values = Array.from({ length: 5 }, (_, i) => ((bytes[i * 3] | (bytes[i * 3 + 1] << 8) | (bytes[i * 3 + 2] << 16)) << 8) >> 8)
     expect(values).toEqual([0, 8388607, -8388608, 4194304, -1])
   })
   it('dithers 16 bits: below one step a tone is still there, the same each time', () => {
-    const tone = Float32Array.from({ length: RATE }, (_, i) => 0.4 / 32768 * Math.sin((2 * Math.PI * 997 * i) / RATE))
+    const tone = Float32Array.from({ length: RATE }, (_, i) => (0.4 / 32768) * Math.sin((2 * Math.PI * 997 * i) / RATE))
     const out = new Int16Array(packer(16)([tone]).buffer)
     expect(new Int16Array(packer(16)([tone]).buffer)).toEqual(out)
     let along = 0

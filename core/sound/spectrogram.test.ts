@@ -3,7 +3,8 @@ import { RATE } from '../time'
 import { HIGHEST_HERTZ, spectrogram } from './spectrogram'
 
 const ROWS = 20
-const tone = (hertz: number, level: number) => Float32Array.from({ length: RATE / 4 }, (_, i) => level * Math.sin((2 * Math.PI * hertz * i) / RATE))
+const tone = (hertz: number, level: number) =>
+  Float32Array.from({ length: RATE / 4 }, (_, i) => level * Math.sin((2 * Math.PI * hertz * i) / RATE))
 const loudest = (levels: Float32Array, column: number) => {
   const one = Array.from(levels.subarray(column * ROWS, (column + 1) * ROWS))
   return one.indexOf(Math.max(...one))

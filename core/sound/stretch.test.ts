@@ -59,7 +59,12 @@ function voice(seconds: number): Float32Array {
     const pulse = phase >= 1 ? 1 : 0
     if (phase >= 1) phase -= 1
     const loud = Math.max(0, Math.sin(2 * Math.PI * 2.2 * t))
-    for (const [k, [centre, width]] of ([[600 + 300 * Math.sin(t), 90], [1500, 140]] as const).entries()) {
+    for (const [k, [centre, width]] of (
+      [
+        [600 + 300 * Math.sin(t), 90],
+        [1500, 140],
+      ] as const
+    ).entries()) {
       const r = Math.exp((-Math.PI * width) / RATE)
       const y = pulse + 2 * r * Math.cos((2 * Math.PI * centre) / RATE) * state[2 * k] - r * r * state[2 * k + 1]
       state[2 * k + 1] = state[2 * k]
@@ -109,11 +114,16 @@ describe('sound at another speed', () => {
     const sound = voice(2)
     let allowed = { from: 0, to: 0 }
     const read = readerOf(sound)
-    const stretcher = new Stretcher((from, to) => {
-      expect(from).toBeGreaterThanOrEqual(allowed.from)
-      expect(to).toBeLessThanOrEqual(allowed.to)
-      return read(from, to)
-    }, 1, 1.7, 4000)
+    const stretcher = new Stretcher(
+      (from, to) => {
+        expect(from).toBeGreaterThanOrEqual(allowed.from)
+        expect(to).toBeLessThanOrEqual(allowed.to)
+        return read(from, to)
+      },
+      1,
+      1.7,
+      4000,
+    )
     for (let i = 0; i < 30; i++) {
       allowed = stretcher.needs
       stretcher.next([new Float32Array(HOP)])

@@ -32,7 +32,8 @@ interface Quiet {
 }
 
 /** Of a short stretch many small parts: few large ones would be of its middle alone. */
-const grainOf = (total: Frames, longest: Frames): Frames => Math.min(LONGEST_GRAIN, Math.max(SHORTEST_GRAIN, Math.floor(total / 6)), longest)
+const grainOf = (total: Frames, longest: Frames): Frames =>
+  Math.min(LONGEST_GRAIN, Math.max(SHORTEST_GRAIN, Math.floor(total / 6)), longest)
 
 /** What was worked out for a list of stretches is kept with it: lists never change. */
 const known = new WeakMap<readonly Stretch[], Quiet>()

@@ -28,7 +28,9 @@ const TRIANGLES = Array.from({ length: BANDS }, (_, band) => {
   }
   return bins
 })
-const COSINES = Array.from({ length: COEFFICIENTS }, (_, k) => Float64Array.from({ length: BANDS }, (__, band) => Math.cos((Math.PI * (k + 1) * (band + 0.5)) / BANDS)))
+const COSINES = Array.from({ length: COEFFICIENTS }, (_, k) =>
+  Float64Array.from({ length: BANDS }, (__, band) => Math.cos((Math.PI * (k + 1) * (band + 0.5)) / BANDS)),
+)
 
 export interface VoiceLooks {
   count: number
@@ -67,7 +69,9 @@ export class VoiceFeatures {
       input[i] = (sample - 0.95 * (i ? all[at + i - 1] : sample)) * window[i]
     }
     this.fft.realTransform(out as unknown as number[], input)
-    const bands = TRIANGLES.map((bins) => Math.log(bins.reduce((sum, { bin, weight }) => sum + weight * (out[2 * bin] ** 2 + out[2 * bin + 1] ** 2), FLOOR)))
+    const bands = TRIANGLES.map((bins) =>
+      Math.log(bins.reduce((sum, { bin, weight }) => sum + weight * (out[2 * bin] ** 2 + out[2 * bin + 1] ** 2), FLOOR)),
+    )
     this.values.push(Float32Array.from(COSINES, (cosines) => cosines.reduce((sum, cosine, band) => sum + cosine * bands[band], 0) / BANDS))
     this.levels.push(10 * Math.log10(power / WINDOW + FLOOR))
   }

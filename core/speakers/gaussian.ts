@@ -22,7 +22,11 @@ export function addLook({ sum, products, ...rest }: Gaussian, values: Float32Arr
   return { sum, products, count: rest.count + 1 }
 }
 
-export const merged = (a: Gaussian, b: Gaussian): Gaussian => ({ count: a.count + b.count, sum: a.sum.map((value, i) => value + b.sum[i]), products: a.products.map((value, i) => value + b.products[i]) })
+export const merged = (a: Gaussian, b: Gaussian): Gaussian => ({
+  count: a.count + b.count,
+  sum: a.sum.map((value, i) => value + b.sum[i]),
+  products: a.products.map((value, i) => value + b.products[i]),
+})
 
 /** A variance that is never less than this: a few looks that happen to be alike say little. */
 const LEAST = 0.002

@@ -56,7 +56,10 @@ describe('voices on one channel', () => {
 describe('whose words are', () => {
   const words = 'were you told nobody told us'.split(' ').map((text, i) => ({ text, from: i * 1000, to: i * 1000 + 900 }))
   const transcript: Transcript = { kind: 'transcript', words, voices: {} }
-  const turns: Turn[] = [{ from: 0, to: 2950, voice: 0 }, { from: 2950, to: 6000, voice: 1 }]
+  const turns: Turn[] = [
+    { from: 0, to: 2950, voice: 0 },
+    { from: 2950, to: 6000, voice: 1 },
+  ]
 
   it('is suggested by who speaks for most of each', () => {
     const named = applyAll(transcriptType, transcript, suggested(transcript, turns))

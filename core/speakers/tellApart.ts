@@ -55,7 +55,8 @@ export function tellApart({ count, values, level }: VoiceLooks, speech: readonly
 /** Looks at which somebody speaks, in order. */
 function loudLooks(level: Float32Array, speech: readonly Stretch[], count: number): number[] {
   const inside: number[] = []
-  for (const { from, to } of speech) for (let look = Math.ceil(from / LOOK); look < Math.min(count, Math.floor(to / LOOK)); look++) inside.push(look)
+  for (const { from, to } of speech)
+    for (let look = Math.ceil(from / LOOK); look < Math.min(count, Math.floor(to / LOOK)); look++) inside.push(look)
   const sorted = inside.map((look) => level[look]).sort((a, b) => b - a)
   const limit = (sorted[Math.floor(sorted.length * 0.05)] ?? 0) - DOWN
   return inside.filter((look) => level[look] > limit)

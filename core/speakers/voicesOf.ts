@@ -27,7 +27,13 @@ export function suggested({ words, voices }: Transcript, turns: readonly Turn[])
     return { ...word, voice }
   })
   if (named.size < 2) return []
-  return [...[...named].sort().filter((voice) => voices[voice] === undefined).map((voice): TranscriptStep => ({ type: 'voice', voice, name: `Voice ${voice.slice(1)}`, was: undefined })), { type: 'words', at: 0, out: words, in: next }]
+  return [
+    ...[...named]
+      .sort()
+      .filter((voice) => voices[voice] === undefined)
+      .map((voice): TranscriptStep => ({ type: 'voice', voice, name: `Voice ${voice.slice(1)}`, was: undefined })),
+    { type: 'words', at: 0, out: words, in: next },
+  ]
 }
 
 /** Steps that say whose some words are: a voice that there is, or one of that name. */
@@ -41,5 +47,8 @@ export function givenTo({ words, voices }: Transcript, indices: readonly number[
   const last = moved[moved.length - 1]
   const chosen = new Set(moved)
   const out = words.slice(first, last + 1)
-  return [...(known ? [] : [{ type: 'voice', voice: voice!, name, was: undefined } as const]), { type: 'words', at: first, out, in: out.map((word, i) => (chosen.has(first + i) ? { ...word, voice } : word)) }]
+  return [
+    ...(known ? [] : [{ type: 'voice', voice: voice!, name, was: undefined } as const]),
+    { type: 'words', at: first, out, in: out.map((word, i) => (chosen.has(first + i) ? { ...word, voice } : word)) },
+  ]
 }

@@ -21,11 +21,7 @@ export function applyAll<D, S>(type: DocumentType<D, S>, document: D, steps: rea
 }
 
 /** Applies the steps of an act and gathers what takes them back, last first. Throws RangeError where they do not fit the document, or leave one that cannot stand. */
-export function applyAndInvert<D, S>(
-  type: DocumentType<D, S>,
-  document: D,
-  steps: readonly S[],
-): { document: D; inverse: S[] } {
+export function applyAndInvert<D, S>(type: DocumentType<D, S>, document: D, steps: readonly S[]): { document: D; inverse: S[] } {
   const inverse: S[] = []
   let doc = document
   for (const step of steps) {
@@ -38,11 +34,7 @@ export function applyAndInvert<D, S>(
 }
 
 /** Two runs of steps made against the same document, each rebased over the other; null where they touch. */
-export function exchange<D, S>(
-  type: DocumentType<D, S>,
-  mine: readonly S[],
-  theirs: readonly S[],
-): { mine: S[]; theirs: S[] } | null {
+export function exchange<D, S>(type: DocumentType<D, S>, mine: readonly S[], theirs: readonly S[]): { mine: S[]; theirs: S[] } | null {
   const rebased: S[] = []
   let others = [...theirs]
   for (let step of mine) {

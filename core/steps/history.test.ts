@@ -46,7 +46,16 @@ describe('history', () => {
       }),
     ))
 
-  const start: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: 'a', from: 0, to: 10_000, sound: 'tape' }] }
+  const start: Actuality = {
+    kind: 'actuality',
+    slug: '',
+    speaker: '',
+    role: '',
+    story: null,
+    head: 0,
+    tail: 0,
+    spans: [{ tape: 'a', from: 0, to: 10_000, sound: 'tape' }],
+  }
 
   it('takes back only what is one’s own, wherever others have moved it', () => {
     const desk = new Desk(start)

@@ -41,7 +41,9 @@ it('ends equal on two sides', () =>
       const theirs = fitting(start.records, b)
       const swapped = exchange(type, mine, theirs)
       if (!swapped) return
-      expect(applyAll(type, applyAll(type, start, mine), swapped.theirs)).toEqual(applyAll(type, applyAll(type, start, theirs), swapped.mine))
+      expect(applyAll(type, applyAll(type, start, mine), swapped.theirs)).toEqual(
+        applyAll(type, applyAll(type, start, theirs), swapped.mine),
+      )
     }),
   ))
 

@@ -60,7 +60,13 @@ describe('replica', () => {
           replica.receive(server.log.slice(replica.revision))
           expect(replica.current).toEqual(server.document)
         }
-        expect(applyAll(actualityType, start, server.log.flatMap((entry) => entry.steps))).toEqual(server.document)
+        expect(
+          applyAll(
+            actualityType,
+            start,
+            server.log.flatMap((entry) => entry.steps),
+          ),
+        ).toEqual(server.document)
       }),
       { numRuns: 400 },
     ))
@@ -71,7 +77,9 @@ describe('replica', () => {
         const replica = new Replica(actualityType, begun, 0, [])
         let count = 0
         const act = (steps: readonly ActualityStep[], more: { undoes?: string; quiet?: boolean } = {}) =>
-          steps.length && applyAll(actualityType, replica.current, steps).spans.length && replica.act(steps, { id: `e${count++}`, author: 'me', label: '', ...more })
+          steps.length &&
+          applyAll(actualityType, replica.current, steps).spans.length &&
+          replica.act(steps, { id: `e${count++}`, author: 'me', label: '', ...more })
         const takeBack = (which: 'undo' | 'redo') => {
           const found = replica.takingBack(which, 'me')
           expect(found).not.toBe('conflict')
@@ -93,13 +101,39 @@ describe('replica', () => {
     const two = applyAll(actualityType, start, [cut(100, 200), cut(500, 600)])
     const replica = new Replica(actualityType, two, 0, [])
     replica.act([cut(50, 150)], { id: 'mine', author: 'me', label: '' })
-    const theirs = [100, 500].map((at, i): Accepted<ActualityStep> => ({ id: `heard ${at}`, author: 'you', label: '', steps: [{ type: 'heard', at, heard: true }], inverse: [], quiet: true, revision: i + 1 }))
+    const theirs = [100, 500].map((at, i): Accepted<ActualityStep> => ({
+      id: `heard ${at}`,
+      author: 'you',
+      label: '',
+      steps: [{ type: 'heard', at, heard: true }],
+      inverse: [],
+      quiet: true,
+      revision: i + 1,
+    }))
     expect(replica.receive(theirs).dropped).toEqual([])
-    expect(cuts(replica.current.spans).map(({ at, join }) => [at, join.heard])).toEqual([[50, false], [400, true]])
+    expect(cuts(replica.current.spans).map(({ at, join }) => [at, join.heard])).toEqual([
+      [50, false],
+      [400, true],
+    ])
   })
 
-  const start: Actuality = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: 'a', from: 0, to: 1000, sound: 'tape' }] }
-  const cut = (from: number, to: number): ActualityStep => ({ type: 'replace', from, to, insert: [], after: { fade: 0, shape: 'gain', origin: 'hand', heard: false } })
+  const start: Actuality = {
+    kind: 'actuality',
+    slug: '',
+    speaker: '',
+    role: '',
+    story: null,
+    head: 0,
+    tail: 0,
+    spans: [{ tape: 'a', from: 0, to: 1000, sound: 'tape' }],
+  }
+  const cut = (from: number, to: number): ActualityStep => ({
+    type: 'replace',
+    from,
+    to,
+    insert: [],
+    after: { fade: 0, shape: 'gain', origin: 'hand', heard: false },
+  })
 
   it('tells what changed in what is shown, and what had to be left out', () => {
     const replica = new Replica(actualityType, start, 0, [])
@@ -119,12 +153,14 @@ describe('replica', () => {
         const replica = new Replica(actualityType, from, 0, [])
         mine.forEach((drawn, i) => {
           const steps = drawSteps(replica.current, drawn)
-          if (steps.length && applyAll(actualityType, replica.current, steps).spans.length) replica.act(steps, { id: `mine ${i}`, author: 'me', label: '' })
+          if (steps.length && applyAll(actualityType, replica.current, steps).spans.length)
+            replica.act(steps, { id: `mine ${i}`, author: 'me', label: '' })
         })
         const server = new Server(from)
         theirs.forEach((drawn, i) => {
           const steps = drawSteps(server.document, drawn)
-          if (steps.length && applyAll(actualityType, server.document, steps).spans.length) server.submit(server.log.length, { id: `theirs ${i}`, author: 'you', label: '', steps, inverse: [] })
+          if (steps.length && applyAll(actualityType, server.document, steps).spans.length)
+            server.submit(server.log.length, { id: `theirs ${i}`, author: 'you', label: '', steps, inverse: [] })
         })
         const shown = replica.current
         const { delta, dropped } = replica.receive(server.log)

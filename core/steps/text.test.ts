@@ -4,30 +4,36 @@ import { backwards, bothChanges, caretAfter, changedText, changeOver, textChange
 
 /** A change of a text: some places, each cut by a little and with something put in. */
 const changeOf = (text: string): fc.Arbitrary<TextChange> =>
-  fc.array(fc.tuple(fc.noBias(fc.nat(Math.max(1, text.length))), fc.nat(3), fc.constantFrom('', 'a', 'ferry', ' ')), { maxLength: 4 }).map((edits) => {
-    let now = text
-    let change: TextChange = []
-    for (const [at, cut, put] of edits) {
-      const place = Math.min(at, now.length)
-      const after = now.slice(0, place) + put + now.slice(place + cut)
-      change = bothChanges(change, textChange(now, after))
-      now = after
-    }
-    return change
-  })
+  fc
+    .array(fc.tuple(fc.noBias(fc.nat(Math.max(1, text.length))), fc.nat(3), fc.constantFrom('', 'a', 'ferry', ' ')), { maxLength: 4 })
+    .map((edits) => {
+      let now = text
+      let change: TextChange = []
+      for (const [at, cut, put] of edits) {
+        const place = Math.min(at, now.length)
+        const after = now.slice(0, place) + put + now.slice(place + cut)
+        change = bothChanges(change, textChange(now, after))
+        now = after
+      }
+      return change
+    })
 const texts = fc.constantFrom('', 'Nobody told us.', 'The night ferry sails at 23:40 from the north quay of Brackle.')
 const withChanges = texts.chain((text) => fc.tuple(fc.constant(text), changeOf(text), changeOf(text)))
 
 describe('changes of a text', () => {
   it('make one text of another, and lead back', () =>
-    fc.assert(fc.property(withChanges, ([text, change]) => void expect(changedText(changedText(text, change), backwards(change))).toBe(text)), { numRuns: 500 }))
+    fc.assert(
+      fc.property(withChanges, ([text, change]) => void expect(changedText(changedText(text, change), backwards(change))).toBe(text)),
+      { numRuns: 500 },
+    ))
 
   it('end equal, whoever was first, and keep what both wrote', () =>
     fc.assert(
       fc.property(withChanges, ([text, a, b]) => {
         const here = changedText(changedText(text, a), changeOver(b, a))
         expect(changedText(changedText(text, b), changeOver(a, b))).toBe(here)
-        const put = (change: TextChange) => change.reduce<number>((sum, part) => sum + (typeof part !== 'number' && 'put' in part ? part.put.length : 0), 0)
+        const put = (change: TextChange) =>
+          change.reduce<number>((sum, part) => sum + (typeof part !== 'number' && 'put' in part ? part.put.length : 0), 0)
         expect(put(changeOver(a, b))).toBe(put(a))
       }),
       { numRuns: 2000 },

@@ -7,7 +7,13 @@ it('keywords of a mark stand behind a #', () => {
 
 it('stepping goes on to the next place, and back past the one just left', () => {
   const places = [100, 500, 900]
-  expect([beyond(places, 500, 1, 50), beyond(places, 900, 1, 50), beyond(places, 520, -1, 50), beyond(places, 560, -1, 50), beyond(places, 100, -1, 50)]).toEqual([900, null, 100, 500, null])
+  expect([
+    beyond(places, 500, 1, 50),
+    beyond(places, 900, 1, 50),
+    beyond(places, 520, -1, 50),
+    beyond(places, 560, -1, 50),
+    beyond(places, 100, -1, 50),
+  ]).toEqual([900, null, 100, 500, null])
 })
 
 it('phrases and speakers begin where one ends', () => {

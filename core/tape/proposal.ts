@@ -9,14 +9,18 @@ export interface Proposal {
   day: string
 }
 
-const RECORDERS_OWN = /^(rec|recording|audio|voice|memo|new|untitled|track|trk|file|mic|line|wav|aufnahme|sprachmemo|msg|img|vid|mvi|dsc|ch|stereo|mono|mix|take|tk|clip)?\d*$/i
-const ORDINARY = /^(the|a|at|on|in|of|and|with|interview|int|phone|call|ambience|atmos|amb|tone|room|street|quay|music|bed|part|pt|vox|voice|tracks?|final|copy|raw|edit|side|session|meeting|press|conference)$/i
+const RECORDERS_OWN =
+  /^(rec|recording|audio|voice|memo|new|untitled|track|trk|file|mic|line|wav|aufnahme|sprachmemo|msg|img|vid|mvi|dsc|ch|stereo|mono|mix|take|tk|clip)?\d*$/i
+const ORDINARY =
+  /^(the|a|at|on|in|of|and|with|interview|int|phone|call|ambience|atmos|amb|tone|room|street|quay|music|bed|part|pt|vox|voice|tracks?|final|copy|raw|edit|side|session|meeting|press|conference)$/i
 
 export function propose(fileName: string, origin: Pick<Origin, 'date' | 'description'>): Proposal {
   const bare = plain(fileName).replace(/\.[^.\s]{1,5}$/, '')
   const { rest, day } = withoutDay(bare)
   const words = rest.split(/[_\s.,–—-]+/).filter((word) => word && !RECORDERS_OWN.test(word))
-  const name = words.length ? rest.replace(/[_\s]+/g, ' ').replace(/^[\s.,–—-]+|[\s.,–—-]+$/g, '') : origin.description || bare.replace(/[_\s]+/g, ' ').trim() || 'Tape'
+  const name = words.length
+    ? rest.replace(/[_\s]+/g, ' ').replace(/^[\s.,–—-]+|[\s.,–—-]+$/g, '')
+    : origin.description || bare.replace(/[_\s]+/g, ' ').trim() || 'Tape'
   // two words in a row that begin with a capital, neither of them an ordinary one, are somebody's name
   const at = words.findIndex((word, i) => isName(word) && isName(words[i + 1] ?? ''))
   return { name: name.slice(0, 200), speaker: at < 0 ? '' : `${words[at]} ${words[at + 1]}`, day: origin.date || day }

@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { runs, runsOnFrom, type RecordedFile } from './runOn'
 
-const part = (fileName: string, time: string, seconds = 600, more: Partial<RecordedFile> = {}): RecordedFile => ({ fileName, bytes: 1e8, seconds, channels: 2, format: 'WAV', origin: { date: '2026-11-24', time }, ...more })
+const part = (fileName: string, time: string, seconds = 600, more: Partial<RecordedFile> = {}): RecordedFile => ({
+  fileName,
+  bytes: 1e8,
+  seconds,
+  channels: 2,
+  format: 'WAV',
+  origin: { date: '2026-11-24', time },
+  ...more,
+})
 
 describe('files of one recording', () => {
   const a = part('REC_0007.WAV', '14:00:00')

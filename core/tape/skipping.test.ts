@@ -5,7 +5,9 @@ import { frameOf, keptBefore, united } from './skipping'
 import { without } from './tape'
 
 const LENGTH = 10_000
-const stretch: fc.Arbitrary<Stretch> = fc.tuple(fc.nat(LENGTH - 1), fc.integer({ min: 1, max: 2000 })).map(([from, length]) => ({ from, to: Math.min(LENGTH, from + length) }))
+const stretch: fc.Arbitrary<Stretch> = fc
+  .tuple(fc.nat(LENGTH - 1), fc.integer({ min: 1, max: 2000 }))
+  .map(([from, length]) => ({ from, to: Math.min(LENGTH, from + length) }))
 const strikes = fc.array(stretch, { maxLength: 6 })
 
 describe('skipping what is struck', () => {

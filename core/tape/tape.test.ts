@@ -5,7 +5,9 @@ import { unstruck, without } from './tape'
 import { endsPhrase, firstWordAfter, inCue, outCue, suggestSlug, wordsIn, type Word } from './words'
 
 const text = 'um, so nobody told us. Nobody told anybody on the quay'
-const words: Word[] = text.split(' ').map((word, i) => ({ text: word, from: i * 1000, to: i * 1000 + 800, ...(i === 0 ? { what: 'filler' } : {}) }))
+const words: Word[] = text
+  .split(' ')
+  .map((word, i) => ({ text: word, from: i * 1000, to: i * 1000 + 800, ...(i === 0 ? { what: 'filler' } : {}) }))
 
 describe('words', () => {
   it('are found by place', () => {
@@ -41,7 +43,21 @@ describe('words', () => {
 
 describe('strikes', () => {
   it('come out of what is pulled over them', () => {
-    expect(without({ from: 0, to: 100 }, [{ from: 20, to: 30 }, { from: 25, to: 40 }, { from: 90, to: 200 }])).toEqual([{ from: 0, to: 20 }, { from: 40, to: 90 }])
-    expect(normal(unstruck('t', { from: 10, to: 50 }, [{ from: 20, to: 30 }])).map((span) => [span.from, span.to, Boolean(span.join)])).toEqual([[10, 20, false], [30, 50, true]])
+    expect(
+      without({ from: 0, to: 100 }, [
+        { from: 20, to: 30 },
+        { from: 25, to: 40 },
+        { from: 90, to: 200 },
+      ]),
+    ).toEqual([
+      { from: 0, to: 20 },
+      { from: 40, to: 90 },
+    ])
+    expect(
+      normal(unstruck('t', { from: 10, to: 50 }, [{ from: 20, to: 30 }])).map((span) => [span.from, span.to, Boolean(span.join)]),
+    ).toEqual([
+      [10, 20, false],
+      [30, 50, true],
+    ])
   })
 })

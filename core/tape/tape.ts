@@ -30,7 +30,18 @@ export interface TapeDocument {
 export const SPOKEN = 'en'
 
 export type TapeRecord =
-  | { id: 'tape'; kind: 'tape'; name: string; speaker: string; role: string; day: string; tags: string[]; stories: string[]; sides: Side[]; language?: string }
+  | {
+      id: 'tape'
+      kind: 'tape'
+      name: string
+      speaker: string
+      role: string
+      day: string
+      tags: string[]
+      stories: string[]
+      sides: Side[]
+      language?: string
+    }
   /** Crossed out: the sound stays, and it comes out of what is pulled over it. */
   | { id: string; kind: 'strike'; from: Frames; to: Frames }
   /** Said off the record: it can be heard here, and gets out by no way. */
@@ -50,7 +61,8 @@ export const tapeType = recordsType<TapeRecord, TapeDocument>()
 export const tapeHead = (document: TapeDocument): TapeHead => document.records.tape as TapeHead
 
 /** The level line of a tape; a flat one has no points. */
-export const tapeLevel = (document: TapeDocument): Extract<TapeRecord, { kind: 'level' }> | null => Object.values(document.records).find((record) => record.kind === 'level') ?? null
+export const tapeLevel = (document: TapeDocument): Extract<TapeRecord, { kind: 'level' }> | null =>
+  Object.values(document.records).find((record) => record.kind === 'level') ?? null
 
 export const strikesOf = (document: TapeDocument): Strike[] =>
   Object.values(document.records)
@@ -59,9 +71,14 @@ export const strikesOf = (document: TapeDocument): Strike[] =>
 
 /** What of a tape was said off the record, in order, none over another. */
 export const offRecord = (document: TapeDocument): Stretch[] =>
-  united(Object.values(document.records).filter((record) => record.kind === 'off').map(({ from, to }) => ({ from, to })))
+  united(
+    Object.values(document.records)
+      .filter((record) => record.kind === 'off')
+      .map(({ from, to }) => ({ from, to })),
+  )
 
-export const meets = (stretches: readonly Stretch[], { from, to }: Stretch): boolean => stretches.some((one) => one.from < to && one.to > from)
+export const meets = (stretches: readonly Stretch[], { from, to }: Stretch): boolean =>
+  stretches.some((one) => one.from < to && one.to > from)
 
 export const marksOf = (document: TapeDocument): Mark[] =>
   Object.values(document.records)
@@ -91,4 +108,6 @@ function ofTape(tape: string, { from, to }: Stretch, level: readonly LevelPoint[
 }
 
 /** A whole tape as an edit list: what the Sheet plays. */
-export const wholeTape = (tape: string, frames: Frames, level: readonly LevelPoint[] = []): EditList => [ofTape(tape, { from: 0, to: frames }, level)]
+export const wholeTape = (tape: string, frames: Frames, level: readonly LevelPoint[] = []): EditList => [
+  ofTape(tape, { from: 0, to: frames }, level),
+]

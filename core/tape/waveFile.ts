@@ -70,7 +70,13 @@ export function readWaveFile(read: (from: number, to: number) => Uint8Array, siz
     else if (name === 'iXML') origin = { ...origin, ...readIxml(text(body(LONGEST_NOTE))) }
     if (name === 'data') {
       if (!format || data) break
-      data = placeOf(read, at + 8, length === UNKNOWN && longData ? longData : length, size, format.plain ? format.channels * format.sampleBytes : 0)
+      data = placeOf(
+        read,
+        at + 8,
+        length === UNKNOWN && longData ? longData : length,
+        size,
+        format.plain ? format.channels * format.sampleBytes : 0,
+      )
       if (data.unfinished || data.promised) break
       at = data.dataTo + (data.dataTo % 2)
     } else at += 8 + length + (length % 2)
@@ -89,7 +95,14 @@ function readFormat(body: DataView) {
   const coding = kind === EXTENSIBLE && body.byteLength >= 26 ? body.getUint16(24, true) : kind
   if (!channels || !rate) return null
   const sampleBytes = frameBytes / channels
-  return { channels, rate, bits, float: coding === FLOAT, plain: (coding === PLAIN_PCM || coding === FLOAT) && Number.isInteger(sampleBytes) && sampleBytes > 0, sampleBytes }
+  return {
+    channels,
+    rate,
+    bits,
+    float: coding === FLOAT,
+    plain: (coding === PLAIN_PCM || coding === FLOAT) && Number.isInteger(sampleBytes) && sampleBytes > 0,
+    sampleBytes,
+  }
 }
 
 /** Where the samples really are, whatever the header says of their length. */
@@ -101,12 +114,14 @@ function placeOf(read: (from: number, to: number) => Uint8Array, from: number, l
   // a length that was true once, while the recorder went on: what follows it is no chunk
   const after = from + length + (length % 2)
   const next = view(read(after, after + 8))
-  if (size - after >= 8 && !(/^[\x20-\x7e]{4}$/.test(tag(next, 0)) && after + 8 + next.getUint32(4, true) <= size + 1)) return { ...end, unfinished: true }
+  if (size - after >= 8 && !(/^[\x20-\x7e]{4}$/.test(tag(next, 0)) && after + 8 + next.getUint32(4, true) <= size + 1))
+    return { ...end, unfinished: true }
   return { ...end, dataTo: from + length }
 }
 
 function readBext(body: DataView): Partial<Origin> {
-  const field = (from: number, length: number) => plain(text(new DataView(body.buffer, body.byteOffset + from, Math.max(0, Math.min(length, body.byteLength - from)))))
+  const field = (from: number, length: number) =>
+    plain(text(new DataView(body.buffer, body.byteOffset + from, Math.max(0, Math.min(length, body.byteLength - from)))))
   if (body.byteLength < 338) return {}
   const date = /^(\d{4})\D(\d\d)\D(\d\d)$/.exec(field(320, 10))
   const time = /^(\d\d)\D(\d\d)\D(\d\d)$/.exec(field(330, 8))
@@ -127,14 +142,25 @@ export function realDay(day: string): string {
 
 function readIxml(xml: string): Partial<Origin> {
   const inner = (from: string, name: string) => plain(unescaped(new RegExp(`<${name}>([^<]*)</${name}>`).exec(from)?.[1] ?? ''))
-  const tracks = [...xml.matchAll(/<TRACK>([\s\S]*?)<\/TRACK>/g)].slice(0, 64).map(([, track]) => ({ at: Number(inner(track, 'INTERLEAVE_INDEX') || inner(track, 'CHANNEL_INDEX')), name: inner(track, 'NAME') }))
-  const notes = [inner(xml, 'NOTE'), ...['SCENE', 'TAKE', 'TAPE'].map((name) => (inner(xml, name) ? `${name.toLowerCase()} ${inner(xml, name)}` : ''))].filter(Boolean).join(', ')
+  const tracks = [...xml.matchAll(/<TRACK>([\s\S]*?)<\/TRACK>/g)]
+    .slice(0, 64)
+    .map(([, track]) => ({ at: Number(inner(track, 'INTERLEAVE_INDEX') || inner(track, 'CHANNEL_INDEX')), name: inner(track, 'NAME') }))
+  const notes = [
+    inner(xml, 'NOTE'),
+    ...['SCENE', 'TAKE', 'TAPE'].map((name) => (inner(xml, name) ? `${name.toLowerCase()} ${inner(xml, name)}` : '')),
+  ]
+    .filter(Boolean)
+    .join(', ')
   return { notes, tracks: tracks.sort((a, b) => a.at - b.at).map(({ name }) => name) }
 }
 
-const unescaped = (value: string): string => value.replace(/&(lt|gt|quot|apos|amp);/g, (_, name: string) => ({ lt: '<', gt: '>', quot: '"', apos: "'", amp: '&' })[name]!)
+const unescaped = (value: string): string =>
+  value.replace(/&(lt|gt|quot|apos|amp);/g, (_, name: string) => ({ lt: '<', gt: '>', quot: '"', apos: "'", amp: '&' })[name]!)
 const view = (bytes: Uint8Array): DataView => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-const tag = (from: DataView, at: number): string => (from.byteLength >= at + 4 ? String.fromCharCode(from.getUint8(at), from.getUint8(at + 1), from.getUint8(at + 2), from.getUint8(at + 3)) : '')
+const tag = (from: DataView, at: number): string =>
+  from.byteLength >= at + 4
+    ? String.fromCharCode(from.getUint8(at), from.getUint8(at + 1), from.getUint8(at + 2), from.getUint8(at + 3))
+    : ''
 
 /** Up to the first zero byte; what is no UTF-8 shows as such. */
 function text(bytes: DataView): string {
@@ -159,7 +185,9 @@ function utf8(bytes: Uint8Array): string {
   return out
 }
 
+/** Control characters, and signs that turn or break a line. */
+// eslint-disable-next-line no-control-regex
+const HIDDEN = /[\u0000-\u001f\u007f-\u009f\u200b\u200e\u200f\u2028-\u202e\u2066-\u2069\ufeff]+/g
+
 /** One line of plain text, without what would turn or hide it. Joiners stay: emoji and Persian are written with them. */
-export const plain = (value: string): string =>
-  // eslint-disable-next-line no-control-regex
-  value.replace(/[\u0000-\u001f\u007f-\u009f\u200b\u200e\u200f\u2028-\u202e\u2066-\u2069\ufeff]+/g, ' ').trim().slice(0, 500)
+export const plain = (value: string): string => value.replace(HIDDEN, ' ').trim().slice(0, 500)

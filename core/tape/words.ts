@@ -51,11 +51,17 @@ const spoken = (words: readonly Word[]) => words.filter((word) => word.what !== 
 
 /** The first words as an in cue. */
 export const inCue = (words: readonly Word[], count = 4): string =>
-  spoken(words).slice(0, count).map((word) => word.text).join(' ')
+  spoken(words)
+    .slice(0, count)
+    .map((word) => word.text)
+    .join(' ')
 
 /** The last words as an out cue. */
 export const outCue = (words: readonly Word[], count = 4): string =>
-  spoken(words).slice(-count).map((word) => word.text).join(' ')
+  spoken(words)
+    .slice(-count)
+    .map((word) => word.text)
+    .join(' ')
 
 /** In cue and out cue in one line; the whole of what is short. */
 export const cueLine = (words: readonly Word[]): string => (words.length > 7 ? `${inCue(words)} … ${outCue(words, 3)}` : inCue(words, 7))
@@ -72,9 +78,7 @@ function bySpeaker(words: readonly Word[]): readonly Word[] {
 export function suggestSlug(all: readonly Word[]): string {
   const words = bySpeaker(all)
   const small = new Set('a an and the of to in on at it is was i we you he she they so but that this my our um uh er well'.split(' '))
-  const bare = words
-    .filter((word) => !word.what)
-    .map((word) => word.text.replace(/[^\p{L}\p{N}'’-]/gu, ''))
+  const bare = words.filter((word) => !word.what).map((word) => word.text.replace(/[^\p{L}\p{N}'’-]/gu, ''))
   const start = bare.findIndex((text) => text && !small.has(text.toLowerCase()))
   const picked = bare.slice(Math.max(0, start), Math.max(0, start) + 3).filter(Boolean)
   const text = picked.join(' ')

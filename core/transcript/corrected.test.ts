@@ -3,7 +3,9 @@ import { applyAll } from '../steps/document'
 import { confirmed, corrected, placeFor } from './corrected'
 import { transcriptType, type SaidWord, type Transcript, type TranscriptStep } from './transcript'
 
-const words = 'the bode left at mid night'.split(' ').map((text, i): SaidWord => ({ text, from: i * 1000, to: i * 1000 + 900, voice: 'v1', sure: 0.4 }))
+const words = 'the bode left at mid night'
+  .split(' ')
+  .map((text, i): SaidWord => ({ text, from: i * 1000, to: i * 1000 + 900, voice: 'v1', sure: 0.4 }))
 const start: Transcript = { kind: 'transcript', words, voices: {} }
 const NOWHERE = { from: 0, to: 0 }
 const after = (step: TranscriptStep | null) => applyAll(transcriptType, start, [step!]).words
@@ -38,7 +40,10 @@ describe('a correction', () => {
     expect([split[1].to, split[2].from]).toEqual([1386, 1386])
     expect(texts(after(corrected(start, 1, 1, ' ', NOWHERE)))).toBe('the left at mid night')
     const added = after(corrected(start, placeFor(start, 950), 0, 'um (door)', { from: 950, to: 950 }, 'v1'))
-    expect(added.slice(1, 3)).toMatchObject([{ text: 'um', what: 'filler', voice: 'v1', rough: true }, { text: '(door)', what: 'noise' }])
+    expect(added.slice(1, 3)).toMatchObject([
+      { text: 'um', what: 'filler', voice: 'v1', rough: true },
+      { text: '(door)', what: 'noise' },
+    ])
     expect(added[2].to).toBeLessThanOrEqual(1000)
   })
 
@@ -49,6 +54,13 @@ describe('a correction', () => {
     expect(confirmed(checked, [1, 2, 3], true)).toBeNull()
     expect(applyAll(transcriptType, checked, [confirmed(checked, [1], false)!]).words[1]).not.toHaveProperty('checked')
     // what another speaker says between them stays as it is
-    expect(after(confirmed(start, [1, 3], true)).map(({ checked: right }) => Boolean(right))).toEqual([false, true, false, true, false, false])
+    expect(after(confirmed(start, [1, 3], true)).map(({ checked: right }) => Boolean(right))).toEqual([
+      false,
+      true,
+      false,
+      true,
+      false,
+      false,
+    ])
   })
 })

@@ -20,7 +20,11 @@ function rewritten(word: SaidWord, text: string): SaidWord {
   return { ...rest, text, ...kindOf(text) }
 }
 
-const tokens = (text: string): string[] => text.trim().match(/\([^)]*\)[.,;:!?]*|\S+/g)?.map((token) => token.slice(0, 80)) ?? []
+const tokens = (text: string): string[] =>
+  text
+    .trim()
+    .match(/\([^)]*\)[.,;:!?]*|\S+/g)
+    ?.map((token) => token.slice(0, 80)) ?? []
 
 /**
  * Words `first` to `first + count`, of one voice, as they are written now. What was not touched
@@ -28,20 +32,32 @@ const tokens = (text: string): string[] => text.trim().match(/\([^)]*\)[.,;:!?]*
  * put, roughly, in the time of what it stands for. Null where nothing changed. `place`: where words
  * go that stand for none; `voice`: whose they are.
  */
-export function corrected({ words }: Transcript, first: number, count: number, text: string, place: Stretch, voice?: string): TranscriptStep | null {
+export function corrected(
+  { words }: Transcript,
+  first: number,
+  count: number,
+  text: string,
+  place: Stretch,
+  voice?: string,
+): TranscriptStep | null {
   const texts = tokens(text)
   const run = words.slice(first, first + count)
   let head = 0
   while (head < run.length && head < texts.length && run[head].text === texts[head]) head++
   let tail = 0
-  while (tail < run.length - head && tail < texts.length - head && run[run.length - 1 - tail].text === texts[texts.length - 1 - tail]) tail++
+  while (tail < run.length - head && tail < texts.length - head && run[run.length - 1 - tail].text === texts[texts.length - 1 - tail])
+    tail++
   const out = run.slice(head, run.length - tail)
   const written = texts.slice(head, texts.length - tail)
   if (!out.length && !written.length) return null
   const onlySpelled = out.length === written.length && out.every((word, i) => bare(word.text) === bare(written[i]))
   const fresh = onlySpelled
     ? out.map((word, i) => rewritten(word, written[i]))
-    : inPlaceOf(out, written, out.length ? place : between(words, first + head, place, written.length)).map((word, i) => ({ ...word, ...(voice && !out.length ? { voice } : {}), ...kindOf(written[i]) }))
+    : inPlaceOf(out, written, out.length ? place : between(words, first + head, place, written.length)).map((word, i) => ({
+        ...word,
+        ...(voice && !out.length ? { voice } : {}),
+        ...kindOf(written[i]),
+      }))
   return { type: 'words', at: first + head, out, in: fresh }
 }
 

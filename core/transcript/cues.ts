@@ -16,7 +16,8 @@ const PAUSE = toFrames(0.6)
 /** A silence this long begins a new paragraph. */
 const LONG_PAUSE = toFrames(2.5)
 
-const textOf = (words: readonly Word[]): string => words.map((word) => (word.what === 'noise' && !word.text.startsWith('(') ? `(${word.text})` : word.text)).join(' ')
+const textOf = (words: readonly Word[]): string =>
+  words.map((word) => (word.what === 'noise' && !word.text.startsWith('(') ? `(${word.text})` : word.text)).join(' ')
 
 function gathered(words: readonly Word[], ends: (group: readonly Word[], next: Word) => boolean): Cue[] {
   const groups: Word[][] = []
@@ -25,12 +26,23 @@ function gathered(words: readonly Word[], ends: (group: readonly Word[], next: W
     if (group && group[0].speaker === word.speaker && !ends(group, word)) group.push(word)
     else groups.push([word])
   }
-  return groups.map((group) => ({ from: group[0].from, to: group[group.length - 1].to, speaker: group[0].speaker ?? '', text: textOf(group) }))
+  return groups.map((group) => ({
+    from: group[0].from,
+    to: group[group.length - 1].to,
+    speaker: group[0].speaker ?? '',
+    text: textOf(group),
+  }))
 }
 
 /** Words as subtitles: short enough to be read in their time, broken where phrases end. */
 export function cuesOf(words: readonly Word[]): Cue[] {
-  return gathered(words, (group, next) => textOf([...group, next]).length > MOST_LETTERS || next.to - group[0].from > LONGEST || endsPhrase([group[group.length - 1], next], 0, PAUSE))
+  return gathered(
+    words,
+    (group, next) =>
+      textOf([...group, next]).length > MOST_LETTERS ||
+      next.to - group[0].from > LONGEST ||
+      endsPhrase([group[group.length - 1], next], 0, PAUSE),
+  )
 }
 
 /** Words as paragraphs: a new one where the speaker changes, or after a long silence. */

@@ -32,7 +32,13 @@ export function laidOn(read: readonly ReadWord[], places: readonly (Stretch | nu
     const place = places[i] ?? (exact ? within! : null)
     if (!place) return void run.push(read[i])
     close()
-    words.push({ text, from: place.from, to: place.to, ...(speaker ? { speaker } : {}), ...(/^\(.*\)$/.test(text) ? { what: 'noise' as const } : {}) })
+    words.push({
+      text,
+      from: place.from,
+      to: place.to,
+      ...(speaker ? { speaker } : {}),
+      ...(/^\(.*\)$/.test(text) ? { what: 'noise' as const } : {}),
+    })
   })
   close()
   words.sort((a, b) => a.from - b.from)

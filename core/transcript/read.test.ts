@@ -4,7 +4,12 @@ import { readTranscript, Unreadable, type ReadWord } from './read'
 import { asJson, asSubRip, asText, asWebVtt } from './write'
 
 const said = (words: readonly ReadWord[]) => words.map(({ text, speaker }) => (speaker ? `${speaker}/${text}` : text)).join(' ')
-const words = ['Nobody', 'told', 'us.', 'Why', '<not>', '&', 'when?'].map((text, i) => ({ text, from: toFrames(1 + i * 0.4), to: toFrames(1.35 + i * 0.4), speaker: i < 3 ? 'Piet Aldous' : 'Tamsin' }))
+const words = ['Nobody', 'told', 'us.', 'Why', '<not>', '&', 'when?'].map((text, i) => ({
+  text,
+  from: toFrames(1 + i * 0.4),
+  to: toFrames(1.35 + i * 0.4),
+  speaker: i < 3 ? 'Piet Aldous' : 'Tamsin',
+}))
 const EXPECTED = 'Piet Aldous/Nobody Piet Aldous/told Piet Aldous/us. Tamsin/Why Tamsin/<not> Tamsin/& Tamsin/when?'
 
 describe('words brought in', () => {
@@ -28,7 +33,12 @@ describe('words brought in', () => {
   })
 
   it('know a speaker’s name from a time or a sentence with a colon', () => {
-    expect(said(readTranscript('t.txt', 'MAREN FERRIS: At 17:52, yes.\nAnd one thing: no.\nwhat he said: nothing'))).toBe('At 17:52, yes. And one thing: no. what he said: nothing'.split(' ').map((text) => `MAREN FERRIS/${text}`).join(' '))
+    expect(said(readTranscript('t.txt', 'MAREN FERRIS: At 17:52, yes.\nAnd one thing: no.\nwhat he said: nothing'))).toBe(
+      'At 17:52, yes. And one thing: no. what he said: nothing'
+        .split(' ')
+        .map((text) => `MAREN FERRIS/${text}`)
+        .join(' '),
+    )
   })
 
   it('are refused in plain words where there are none', () => {

@@ -18,7 +18,8 @@ export class Unreadable extends Error {}
 const NAMED = /^\s*(\p{Lu}[\p{L}\d.'’-]*(?: [\p{Lu}\d][\p{L}\d.'’-]*){0,3})\s*:\s+(?=\S)/u
 
 const ENTITIES: Record<string, string> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&nbsp;': ' ', '&quot;': '"' }
-const unescaped = (text: string): string => text.replace(/<[^<>]{0,200}>/g, '').replace(/&(?:amp|lt|gt|nbsp|quot);/g, (entity) => ENTITIES[entity])
+const unescaped = (text: string): string =>
+  text.replace(/<[^<>]{0,200}>/g, '').replace(/&(?:amp|lt|gt|nbsp|quot);/g, (entity) => ENTITIES[entity])
 
 const wordsIn = (text: string): string[] => text.match(/\([^()]{0,80}\)[.,;:!?]*|\S+/g) ?? []
 
@@ -55,7 +56,13 @@ function readCues(text: string, keepSpeaker: boolean): ReadWord[] {
       const line = unescaped(lines[i])
       const named = voice ? null : NAMED.exec(line)
       if (voice ?? named) speaker = unescaped((voice ?? named)![1]).trim()
-      words.push(...wordsIn(named ? line.slice(named[0].length) : line).map((word): ReadWord => ({ text: word, within, ...(speaker ? { speaker } : {}) })))
+      words.push(
+        ...wordsIn(named ? line.slice(named[0].length) : line).map((word): ReadWord => ({
+          text: word,
+          within,
+          ...(speaker ? { speaker } : {}),
+        })),
+      )
     }
   }
   return words
@@ -72,13 +79,24 @@ function readJson(text: string): ReadWord[] {
   const found = data as { words?: unknown; segments?: unknown }
   const list = Array.isArray(data) ? data : (found?.words ?? found?.segments)
   if (!Array.isArray(list)) throw new Unreadable('There is no list of words in that file.')
-  return (list as { start?: unknown; end?: unknown; text?: unknown; word?: unknown; speaker?: unknown; what?: unknown }[]).flatMap((one) => {
-    const said = typeof one?.text === 'string' ? one.text : typeof one?.word === 'string' ? one.word : ''
-    if (one?.what === 'pause') return []
-    const timed = typeof one?.start === 'number' && typeof one?.end === 'number' && one.end > one.start && one.start >= 0
-    const words = wordsIn(said)
-    return words.map((word): ReadWord => ({ text: word, ...(typeof one.speaker === 'string' && one.speaker ? { speaker: one.speaker } : {}), ...(timed ? { within: { from: toFrames(one.start as number), to: toFrames(one.end as number) }, ...(words.length === 1 ? { exact: true } : {}) } : {}) }))
-  })
+  return (list as { start?: unknown; end?: unknown; text?: unknown; word?: unknown; speaker?: unknown; what?: unknown }[]).flatMap(
+    (one) => {
+      const said = typeof one?.text === 'string' ? one.text : typeof one?.word === 'string' ? one.word : ''
+      if (one?.what === 'pause') return []
+      const timed = typeof one?.start === 'number' && typeof one?.end === 'number' && one.end > one.start && one.start >= 0
+      const words = wordsIn(said)
+      return words.map((word): ReadWord => ({
+        text: word,
+        ...(typeof one.speaker === 'string' && one.speaker ? { speaker: one.speaker } : {}),
+        ...(timed
+          ? {
+              within: { from: toFrames(one.start as number), to: toFrames(one.end as number) },
+              ...(words.length === 1 ? { exact: true } : {}),
+            }
+          : {}),
+      }))
+    },
+  )
 }
 
 /** A tape of ten hours holds no more words. */
@@ -101,10 +119,19 @@ export function textOf(bytes: Uint8Array, decode: (bytes: Uint8Array, encoding: 
 /** The words of a file, by its name and what is in it. Throws {@link Unreadable}. */
 export function readTranscript(name: string, text: string): ReadWord[] {
   const ending = /\.(\w+)$/.exec(name.toLowerCase())?.[1]
-  const words = ending === 'json' ? readJson(text) : ending === 'vtt' || /^\uFEFF?WEBVTT/.test(text) ? readCues(text, false) : ending === 'srt' ? readCues(text, true) : readText(text)
+  const words =
+    ending === 'json'
+      ? readJson(text)
+      : ending === 'vtt' || /^\uFEFF?WEBVTT/.test(text)
+        ? readCues(text, false)
+        : ending === 'srt'
+          ? readCues(text, true)
+          : readText(text)
   const short = words.filter((word) => word.text.length <= 80)
-  if (short.some(({ text: said, speaker = '' }) => !isStorable(said) || !isStorable(speaker))) throw new Unreadable('That file holds characters that can’t be stored.')
-  if (short.length > MOST_WORDS) throw new Unreadable(`That file has more than ${MOST_WORDS.toLocaleString('en')} words, too many for one tape.`)
+  if (short.some(({ text: said, speaker = '' }) => !isStorable(said) || !isStorable(speaker)))
+    throw new Unreadable('That file holds characters that can’t be stored.')
+  if (short.length > MOST_WORDS)
+    throw new Unreadable(`That file has more than ${MOST_WORDS.toLocaleString('en')} words, too many for one tape.`)
   if (!short.length) throw new Unreadable('There are no words in that file.')
   return short
 }

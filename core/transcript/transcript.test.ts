@@ -4,11 +4,23 @@ import { applyAll, applyAndInvert, exchange } from '../steps/document'
 import { timingOf, transcriptOf, transcriptType, wordsOf, type SaidWord, type Transcript, type TranscriptStep } from './transcript'
 
 const said = (text: string, from: number): SaidWord => ({ text, from, to: from + 90 })
-const start: Transcript = { kind: 'transcript', words: ['so', 'take', 'me', 'back', 'to', 'the', 'night'].map((text, i) => said(text, i * 100)), voices: { v1: 'Tamsin Roe' } }
+const start: Transcript = {
+  kind: 'transcript',
+  words: ['so', 'take', 'me', 'back', 'to', 'the', 'night'].map((text, i) => said(text, i * 100)),
+  voices: { v1: 'Tamsin Roe' },
+}
 
 /** A step that fits: some words become others that lie in their time; or a voice's name. */
 function fitting({ words, voices }: Transcript, [at, count, more, name]: [number, number, number, number]): TranscriptStep {
-  if (name < 3 && words.length) return { type: 'times', moves: words.flatMap((word, i) => ((i + at) % 3 === 0 ? [{ at: i, was: timingOf(word), now: { from: word.from + 1 + more, to: word.to + 1, ...(more ? { checked: true } : {}) } }] : [])) }
+  if (name < 3 && words.length)
+    return {
+      type: 'times',
+      moves: words.flatMap((word, i) =>
+        (i + at) % 3 === 0
+          ? [{ at: i, was: timingOf(word), now: { from: word.from + 1 + more, to: word.to + 1, ...(more ? { checked: true } : {}) } }]
+          : [],
+      ),
+    }
   if (name > 7) return { type: 'voice', voice: 'v1', name: more ? `n${more}` : undefined, was: voices.v1 }
   const from = at % (words.length + 1)
   const out = words.slice(from, from + count)
@@ -68,7 +80,11 @@ describe('a transcript', () => {
   })
 
   it('names who speaks, everywhere at once', () => {
-    const words = [{ text: 'Nobody', from: 0, to: 9, speaker: 'Voice 1' }, { text: 'told', from: 9, to: 20, speaker: 'Voice 2' }, { text: '(door)', from: 30, to: 40 }]
+    const words = [
+      { text: 'Nobody', from: 0, to: 9, speaker: 'Voice 1' },
+      { text: 'told', from: 9, to: 20, speaker: 'Voice 2' },
+      { text: '(door)', from: 30, to: 40 },
+    ]
     const transcript = transcriptOf(words)
     expect(wordsOf(transcript)).toEqual(words)
     const named = transcriptType.apply(transcript, { type: 'voice', voice: 'v1', name: 'Piet Aldous', was: 'Voice 1' })

@@ -28,11 +28,17 @@ type TimesStep = Extract<TranscriptStep, { type: 'times' }>
 
 export const NO_TRANSCRIPT: Transcript = { kind: 'transcript', words: [], voices: {} }
 
-export const timingOf = ({ from, to, rough, checked }: Timing): Timing => ({ from, to, ...(rough ? { rough } : {}), ...(checked ? { checked } : {}) })
+export const timingOf = ({ from, to, rough, checked }: Timing): Timing => ({
+  from,
+  to,
+  ...(rough ? { rough } : {}),
+  ...(checked ? { checked } : {}),
+})
 
 const lies = (a: Timing, b: Timing): boolean => a.from === b.from && a.to === b.to && a.rough === b.rough && a.checked === b.checked
 
-const same = (a: SaidWord, b: SaidWord | undefined): boolean => b !== undefined && lies(a, b) && a.text === b.text && a.voice === b.voice && a.what === b.what && a.sure === b.sure
+const same = (a: SaidWord, b: SaidWord | undefined): boolean =>
+  b !== undefined && lies(a, b) && a.text === b.text && a.voice === b.voice && a.what === b.what && a.sure === b.sure
 
 function put(word: SaidWord, now: Timing): SaidWord {
   const { rough: _, checked: __, ...rest } = word
@@ -64,13 +70,20 @@ function shift(step: WordsStep, over: WordsStep): number | null {
 /** Words that become others bring along the times that they were given meanwhile. */
 function overTimes(step: WordsStep, { moves }: TimesStep): WordsStep {
   const inside = new Map(moves.map(({ at, now }) => [at, now]))
-  return step.out.some((_, i) => inside.has(step.at + i)) ? { ...step, out: step.out.map((word, i) => (inside.has(step.at + i) ? put(word, inside.get(step.at + i)!) : word)) } : step
+  return step.out.some((_, i) => inside.has(step.at + i))
+    ? { ...step, out: step.out.map((word, i) => (inside.has(step.at + i) ? put(word, inside.get(step.at + i)!) : word)) }
+    : step
 }
 
 /** Words that are others by now need no times. */
 function overWords(step: TimesStep, { at, out, in: into }: WordsStep): TimesStep {
   const by = into.length - out.length
-  return { ...step, moves: step.moves.filter((move) => move.at < at || move.at >= at + out.length).map((move) => (move.at < at ? move : { ...move, at: move.at + by })) }
+  return {
+    ...step,
+    moves: step.moves
+      .filter((move) => move.at < at || move.at >= at + out.length)
+      .map((move) => (move.at < at ? move : { ...move, at: move.at + by })),
+  }
 }
 
 export const transcriptType: DocumentType<Transcript, TranscriptStep> = {
@@ -88,7 +101,8 @@ export const transcriptType: DocumentType<Transcript, TranscriptStep> = {
       }
       return { ...document, words }
     }
-    if (!step.out.every((word, i) => same(word, document.words[step.at + i])) || step.at > document.words.length) throw new RangeError('those words are no longer there')
+    if (!step.out.every((word, i) => same(word, document.words[step.at + i])) || step.at > document.words.length)
+      throw new RangeError('those words are no longer there')
     return { ...document, words: [...document.words.slice(0, step.at), ...step.in, ...document.words.slice(step.at + step.out.length)] }
   },
 
@@ -99,7 +113,8 @@ export const transcriptType: DocumentType<Transcript, TranscriptStep> = {
   },
 
   rebase(step, over) {
-    if (step.type === 'voice' || over.type === 'voice') return step.type === 'voice' && over.type === 'voice' && step.voice === over.voice ? null : step
+    if (step.type === 'voice' || over.type === 'voice')
+      return step.type === 'voice' && over.type === 'voice' && step.voice === over.voice ? null : step
     if (over.type === 'times') {
       if (step.type === 'words') return overTimes(step, over)
       return step.moves.some(({ at }) => over.moves.some((move) => move.at === at)) ? null : step

@@ -4,13 +4,24 @@ import { RATE } from '../time'
 import { cuesOf, paragraphsOf } from './cues'
 import { asJson, asLog, asSubRip, asText, asWebVtt } from './write'
 
-const said = (speaker: string, from: number, text: string): Word[] => text.split(' ').map((word, i) => ({ text: word, from: Math.round((from + i * 0.4) * RATE), to: Math.round((from + i * 0.4 + 0.35) * RATE), ...(speaker ? { speaker } : {}) }))
-const words: Word[] = [...said('Tamsin Roe', 1, 'Nobody told you?'), ...said('Piet Aldous', 3, 'Nobody told us. Nobody told anybody on the boat, <none> of us & that is that')]
+const said = (speaker: string, from: number, text: string): Word[] =>
+  text.split(' ').map((word, i) => ({
+    text: word,
+    from: Math.round((from + i * 0.4) * RATE),
+    to: Math.round((from + i * 0.4 + 0.35) * RATE),
+    ...(speaker ? { speaker } : {}),
+  }))
+const words: Word[] = [
+  ...said('Tamsin Roe', 1, 'Nobody told you?'),
+  ...said('Piet Aldous', 3, 'Nobody told us. Nobody told anybody on the boat, <none> of us & that is that'),
+]
 words[3] = { ...words[3], what: 'filler' }
 
 describe('words written out', () => {
   it('as text are paragraphs with who speaks', () => {
-    expect(asText(words)).toBe('Tamsin Roe: Nobody told you?\n\nPiet Aldous: Nobody told us. Nobody told anybody on the boat, <none> of us & that is that\n')
+    expect(asText(words)).toBe(
+      'Tamsin Roe: Nobody told you?\n\nPiet Aldous: Nobody told us. Nobody told anybody on the boat, <none> of us & that is that\n',
+    )
   })
 
   it('as SubRip are numbered, with times in thousandths and a name where the speaker changes', () => {
@@ -34,7 +45,12 @@ describe('words written out', () => {
 
   it('as a log hold marks where they were dropped', () => {
     const lines = asLog(words, [{ at: 2.5 * RATE, text: 'good\tbit' }]).split('\n')
-    expect(lines.slice(0, 4)).toEqual(['time\twho\twhat', '0:01.0\tTamsin Roe\tNobody told you?', '0:02.5\t*\tgood bit', expect.stringMatching(/^0:03\.0\tPiet Aldous\tNobody/) as string])
+    expect(lines.slice(0, 4)).toEqual([
+      'time\twho\twhat',
+      '0:01.0\tTamsin Roe\tNobody told you?',
+      '0:02.5\t*\tgood bit',
+      expect.stringMatching(/^0:03\.0\tPiet Aldous\tNobody/) as string,
+    ])
   })
 
   it('break where a reader can follow, and never mix two speakers', () => {

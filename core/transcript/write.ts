@@ -16,7 +16,10 @@ function stamp(frames: Frames, sign: ',' | '.'): string {
 }
 
 /** Paragraphs, each with its speaker before it where one is known. */
-export const asText = (words: readonly Word[]): string => paragraphsOf(words).map(({ speaker, text }) => `${speaker ? `${speaker}: ` : ''}${text}\n`).join('\n')
+export const asText = (words: readonly Word[]): string =>
+  paragraphsOf(words)
+    .map(({ speaker, text }) => `${speaker ? `${speaker}: ` : ''}${text}\n`)
+    .join('\n')
 
 /** SubRip: a speaker's name stands before what they say whenever it changes. */
 export function asSubRip(words: readonly Word[], zero: Frames = 0): string {
@@ -34,12 +37,28 @@ const escaped = (text: string): string => text.replaceAll('&', '&amp;').replaceA
 
 /** WebVTT (W3C): a voice span where the speaker is known. */
 export const asWebVtt = (words: readonly Word[], zero: Frames = 0): string =>
-  ['WEBVTT\n', ...cuesOf(words).map(({ from, to, speaker, text }) => `${stamp(from - zero, '.')} --> ${stamp(to - zero, '.')}\n${speaker ? `<v ${escaped(speaker)}>` : ''}${escaped(text)}\n`)].join('\n')
+  [
+    'WEBVTT\n',
+    ...cuesOf(words).map(
+      ({ from, to, speaker, text }) =>
+        `${stamp(from - zero, '.')} --> ${stamp(to - zero, '.')}\n${speaker ? `<v ${escaped(speaker)}>` : ''}${escaped(text)}\n`,
+    ),
+  ].join('\n')
 
 /** Each word with its times in seconds, as JSON: a list of `{start, end, text, speaker?, what?}`. */
 export const asJson = (words: readonly Word[], zero: Frames = 0): string => {
   const seconds = (frames: Frames) => Math.round(((frames - zero) / RATE) * 1000) / 1000
-  return `${JSON.stringify(words.map(({ from, to, text, speaker, what }) => ({ start: seconds(from), end: seconds(to), text, ...(speaker ? { speaker } : {}), ...(what ? { what } : {}) })), null, 1)}\n`
+  return `${JSON.stringify(
+    words.map(({ from, to, text, speaker, what }) => ({
+      start: seconds(from),
+      end: seconds(to),
+      text,
+      ...(speaker ? { speaker } : {}),
+      ...(what ? { what } : {}),
+    })),
+    null,
+    1,
+  )}\n`
 }
 
 /** A log sheet: time, who, what, with tabs between; marks stand where they were dropped. */

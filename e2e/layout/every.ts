@@ -12,7 +12,13 @@ export interface Fault {
 }
 
 /** Opens a state once and looks at it at each size, in the themes that are named. One that does not come about is a fault. */
-async function faultsOf(browser: Browser, address: string, state: State, pieces: ReadonlyMap<string, string>, themes: readonly Fault['theme'][]): Promise<Fault[]> {
+async function faultsOf(
+  browser: Browser,
+  address: string,
+  state: State,
+  pieces: ReadonlyMap<string, string>,
+  themes: readonly Fault['theme'][],
+): Promise<Fault[]> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, permissions: ['microphone'] })
   const page = await context.newPage()
   await page.addInitScript('globalThis.__name = (named) => named')
@@ -38,9 +44,21 @@ async function faultsOf(browser: Browser, address: string, state: State, pieces:
 }
 
 /** All faults of layout in all states, or in those whose name holds `only`. `done` hears of each state. */
-export async function everyFault(browser: Browser, address: string, themes: readonly Fault['theme'][], only = '', done: (state: string, faults: Fault[]) => void = () => undefined): Promise<Fault[]> {
+export async function everyFault(
+  browser: Browser,
+  address: string,
+  themes: readonly Fault['theme'][],
+  only = '',
+  done: (state: string, faults: Fault[]) => void = () => undefined,
+): Promise<Fault[]> {
   // what is done on a Bench is done to a copy
-  const ask = async <T>(path: string, method = 'GET', body?: object) => (await (await fetch(`${address}/api${path}`, { method, ...(body ? { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) } : {}) })).json()) as T
+  const ask = async <T>(path: string, method = 'GET', body?: object) =>
+    (await (
+      await fetch(`${address}/api${path}`, {
+        method,
+        ...(body ? { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) } : {}),
+      })
+    ).json()) as T
   const copy = (await ask<{ id: string }>(`/stories/${FERRY}/duplicate`, 'POST', {})).id
   const pieces = new Map((await ask<PieceRow[]>(`/pieces?story=${copy}`)).map((row) => [row.body.slug, row.id]))
   const waiting = STATES.filter(({ name }) => name.includes(only))

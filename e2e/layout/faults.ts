@@ -12,14 +12,23 @@ export function layoutFaults(): string[] {
   const dialog = [...document.querySelectorAll('[role=dialog], [role=menu]')].at(-1)
   const root = dialog ?? document.body
   const faults: string[] = []
-  const visible = (element: Element) => element.checkVisibility({ opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true })
+  const visible = (element: Element) =>
+    element.checkVisibility({ opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true })
 
   /** What of an element's style counts, looked up once: most elements lie around many others. */
   const known = new Map<Element, ReturnType<typeof lookUp>>()
   function lookUp(element: Element) {
     const { clip, clipPath, position, overflowX, overflowY, textOverflow, webkitLineClamp } = getComputedStyle(element)
     const hidden = position === 'absolute' && (clip !== 'auto' || clipPath.startsWith('inset(50%'))
-    return { position, overflowX, overflowY, ellipsis: textOverflow === 'ellipsis', clamped: webkitLineClamp !== 'none', hidden, edge: element.getBoundingClientRect() }
+    return {
+      position,
+      overflowX,
+      overflowY,
+      ellipsis: textOverflow === 'ellipsis',
+      clamped: webkitLineClamp !== 'none',
+      hidden,
+      edge: element.getBoundingClientRect(),
+    }
   }
   function styleOf(element: Element) {
     let found = known.get(element)
@@ -27,8 +36,14 @@ export function layoutFaults(): string[] {
     return found
   }
   const hidden = (element: Element): boolean => styleOf(element).hidden
-  const nameOf = (element: Element): string => `${element.tagName.toLowerCase()} “${(element.getAttribute('aria-label') ?? element.textContent ?? '').trim().replace(/\s+/g, ' ').slice(0, 50)}”`
-  const inView = ({ left, top, right, bottom }: Box): Box => ({ left: Math.max(0, left), top: Math.max(0, top), right: Math.min(innerWidth, right), bottom: Math.min(innerHeight, bottom) })
+  const nameOf = (element: Element): string =>
+    `${element.tagName.toLowerCase()} “${(element.getAttribute('aria-label') ?? element.textContent ?? '').trim().replace(/\s+/g, ' ').slice(0, 50)}”`
+  const inView = ({ left, top, right, bottom }: Box): Box => ({
+    left: Math.max(0, left),
+    top: Math.max(0, top),
+    right: Math.min(innerWidth, right),
+    bottom: Math.min(innerHeight, bottom),
+  })
   const width = (box: Box) => box.right - box.left
   const height = (box: Box) => box.bottom - box.top
 
@@ -43,12 +58,14 @@ export function layoutFaults(): string[] {
         if (style.overflowX !== 'visible') {
           const over = Math.max(edge.left - now.left, now.right - edge.right)
           // to the side nobody scrolls: what lies there is as good as gone
-          if (over > SLACK && !style.ellipsis && width(now) > 0 && height(now) > 0) return { box: now, lost: `cut off at the side by ${nameOf(around).slice(0, 40)}` }
+          if (over > SLACK && !style.ellipsis && width(now) > 0 && height(now) > 0)
+            return { box: now, lost: `cut off at the side by ${nameOf(around).slice(0, 40)}` }
           now = { ...now, left: Math.max(now.left, edge.left), right: Math.min(now.right, edge.right) }
         }
         if (style.overflowY !== 'visible') {
           const over = Math.max(edge.top - now.top, now.bottom - edge.bottom)
-          if (over > height(box) * LEADING && /hidden|clip/.test(style.overflowY) && height(now) > 0 && !style.clamped) return { box: now, lost: `cut off above or below by ${nameOf(around).slice(0, 40)}` }
+          if (over > height(box) * LEADING && /hidden|clip/.test(style.overflowY) && height(now) > 0 && !style.clamped)
+            return { box: now, lost: `cut off above or below by ${nameOf(around).slice(0, 40)}` }
           now = { ...now, top: Math.max(now.top, edge.top), bottom: Math.min(now.bottom, edge.bottom) }
         }
       }
@@ -66,7 +83,13 @@ export function layoutFaults(): string[] {
   for (let node = walker.nextNode(); node; node = walker.nextNode()) {
     const text = node.textContent!.trim()
     const element = node.parentElement
-    if (!text || !element || !visible(element) || element.closest('[data-sonner-toaster], [data-word], script, style, option, [aria-hidden=true] svg')) continue
+    if (
+      !text ||
+      !element ||
+      !visible(element) ||
+      element.closest('[data-sonner-toaster], [data-word], script, style, option, [aria-hidden=true] svg')
+    )
+      continue
     let sr = false
     for (let around: Element | null = element; around && around !== root; around = around.parentElement) sr ||= hidden(around)
     if (sr) continue
@@ -95,7 +118,8 @@ export function layoutFaults(): string[] {
       if (a.element === b.element || a.element.contains(b.element) || b.element.contains(a.element)) continue
       const across = Math.min(a.box.right, b.box.right) - Math.max(a.box.left, b.box.left)
       const down = Math.min(a.box.bottom, b.box.bottom) - Math.max(a.box.top, b.box.top)
-      if (across > SLACK && down > Math.min(height(a.box), height(b.box)) * LEADING + 1 && !covered(a) && !covered(b)) faults.push(`“${a.text}” and “${b.text}” lie over one another`)
+      if (across > SLACK && down > Math.min(height(a.box), height(b.box)) * LEADING + 1 && !covered(a) && !covered(b))
+        faults.push(`“${a.text}” and “${b.text}” lie over one another`)
     }
   /** Something opaque lies over it on purpose: a line that floats over what scrolls. */
   function covered({ element, box }: { element: Element; box: Box }): boolean {
@@ -119,9 +143,24 @@ export function layoutFaults(): string[] {
       continue
     }
     const top = document.elementFromPoint((there.left + there.right) / 2, (there.top + there.bottom) / 2)
-    if (top && !control.contains(top) && !top.contains(control) && !top.closest('label')?.contains(control) && !top.closest('[data-floats], [data-sonner-toaster]')) faults.push(`${nameOf(control)} lies under ${nameOf(top)}`)
-    if (control instanceof HTMLInputElement && control.matches(':not([type=checkbox], [type=radio], [type=range], [type=file])') && control.value && control.scrollWidth > control.clientWidth + SLACK && !styleOf(control).ellipsis) faults.push(`the field ${nameOf(control)} is too narrow for “${control.value.slice(0, 40)}”`)
+    if (
+      top &&
+      !control.contains(top) &&
+      !top.contains(control) &&
+      !top.closest('label')?.contains(control) &&
+      !top.closest('[data-floats], [data-sonner-toaster]')
+    )
+      faults.push(`${nameOf(control)} lies under ${nameOf(top)}`)
+    if (
+      control instanceof HTMLInputElement &&
+      control.matches(':not([type=checkbox], [type=radio], [type=range], [type=file])') &&
+      control.value &&
+      control.scrollWidth > control.clientWidth + SLACK &&
+      !styleOf(control).ellipsis
+    )
+      faults.push(`the field ${nameOf(control)} is too narrow for “${control.value.slice(0, 40)}”`)
   }
-  if (document.documentElement.scrollWidth > innerWidth || document.body.scrollWidth > innerWidth + SLACK) faults.push('the page is wider than the window')
+  if (document.documentElement.scrollWidth > innerWidth || document.body.scrollWidth > innerWidth + SLACK)
+    faults.push('the page is wider than the window')
   return [...new Set(faults)]
 }

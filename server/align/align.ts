@@ -28,18 +28,37 @@ const LOOSE = ['-lw', '1', '-beam', '1e-60', '-pbeam', '1e-60', '-wbeam', '1e-50
  * Puts known words on the sound of a stretch of tape; gives where each of them is said, null for
  * one that is not. Without `loose` either all of them are found or none.
  */
-export async function align(services: Services, tape: string, channels: readonly number[], stretch: Stretch, texts: readonly string[], { loose, signal }: AlignOptions = {}): Promise<(Stretch | null)[]> {
+export async function align(
+  services: Services,
+  tape: string,
+  channels: readonly number[],
+  stretch: Stretch,
+  texts: readonly string[],
+  { loose, signal }: AlignOptions = {},
+): Promise<(Stretch | null)[]> {
   if (loose) {
     const found = await search(services, tape, channels, stretch, texts, LOOSE, { loose, signal })
     // once it is known that all of it is there, it can be put there more exactly; where no way through was
     // found at all, the sound is too poor to tell, and the text is trusted
     if (found?.includes(null)) return found
   }
-  return (await search(services, tape, channels, stretch, texts, STRICT, { signal })) ?? (await search(services, tape, channels, stretch, texts, EVERY_WAY, { signal })) ?? texts.map(() => null)
+  return (
+    (await search(services, tape, channels, stretch, texts, STRICT, { signal })) ??
+    (await search(services, tape, channels, stretch, texts, EVERY_WAY, { signal })) ??
+    texts.map(() => null)
+  )
 }
 
 /** Null where there is no way through the grammar that the sound allows. */
-async function search(services: Services, tape: string, channels: readonly number[], stretch: Stretch, texts: readonly string[], beams: readonly string[], { loose, signal }: AlignOptions): Promise<(Stretch | null)[] | null> {
+async function search(
+  services: Services,
+  tape: string,
+  channels: readonly number[],
+  stretch: Stretch,
+  texts: readonly string[],
+  beams: readonly string[],
+  { loose, signal }: AlignOptions,
+): Promise<(Stretch | null)[] | null> {
   const { fsg, dict, owner } = grammarOf(texts, dictionary, { loose })
   if (!owner.length) return texts.map(() => null)
   const length = stretch.to - stretch.from
@@ -57,7 +76,11 @@ async function search(services: Services, tape: string, channels: readonly numbe
       places[text] = { from: places[text]?.from ?? Math.min(length - 1, toFrames(from)), to: Math.min(length, toFrames(to)) }
     }
     const there = places.filter((place) => place !== null)
-    const edges = refined(sound, there, texts.filter((_, i) => places[i]).map((text) => lastSound(text, dictionary)))
+    const edges = refined(
+      sound,
+      there,
+      texts.filter((_, i) => places[i]).map((text) => lastSound(text, dictionary)),
+    )
     return places.map((place) => {
       const edge = place && edges[there.indexOf(place)]
       return edge && { from: edge.from + stretch.from, to: edge.to + stretch.from }

@@ -11,7 +11,16 @@ const AT_ONCE = 2
  * in place. Gives where each word is said, null for one that is not. `progress`: 0 to 1; false from
  * it ends the work.
  */
-export async function lay(services: Services, tape: string, channels: readonly number[], length: Frames, texts: readonly string[], guide: readonly Word[], options: AlignOptions, progress: (share: number) => unknown = () => undefined): Promise<(Stretch | null)[]> {
+export async function lay(
+  services: Services,
+  tape: string,
+  channels: readonly number[],
+  length: Frames,
+  texts: readonly string[],
+  guide: readonly Word[],
+  options: AlignOptions,
+  progress: (share: number) => unknown = () => undefined,
+): Promise<(Stretch | null)[]> {
   const all = sections(texts, guide, length)
   const places: (Stretch | null)[] = texts.map(() => null)
   let done = 0

@@ -29,7 +29,12 @@ interface Row extends Bringing {
   words: ReadWord[]
 }
 
-const WORK: LeasedWork<Row> = { table: 'bringing', queue: 'bringIn', asking: 'act', failed: 'The words could not be laid on the tape; it is as it was.' }
+const WORK: LeasedWork<Row> = {
+  table: 'bringing',
+  queue: 'bringIn',
+  asking: 'act',
+  failed: 'The words could not be laid on the tape; it is as it was.',
+}
 
 const noted = ({ database }: Services, tape: string) => tell(database, { about: 'bringing', tape })
 
@@ -46,10 +51,15 @@ async function read(name: string, file: Buffer): Promise<ReadWord[]> {
   let words: ReadWord[] | null = null
   let reason = 'That file could not be read: it is too large or damaged.'
   try {
-    await runThread<ReadWordsReport>('readWords', { name, file }, (report) => {
-      if ('words' in report) words = report.words
-      else reason = report.unreadable
-    }, READING_MS)
+    await runThread<ReadWordsReport>(
+      'readWords',
+      { name, file },
+      (report) => {
+        if ('words' in report) words = report.words
+        else reason = report.unreadable
+      },
+      READING_MS,
+    )
   } catch {
     // its thread ran out of memory or time: the file is given up, with the reason
   }
@@ -61,10 +71,12 @@ async function read(name: string, file: Buffer): Promise<ReadWord[]> {
 export async function bringIn(services: Services, tape: string, name: string, author: string, file: Buffer): Promise<Bringing> {
   const { database, jobs } = services
   const info = await tapeInfo(database, tape)
-  if (info.state !== 'ready') throw new Refusal(409, 'Not all there', 'That tape is still arriving. Its words can be brought in once all of it is in.')
+  if (info.state !== 'ready')
+    throw new Refusal(409, 'Not all there', 'That tape is still arriving. Its words can be brought in once all of it is in.')
   const words = await read(name, file)
   const beyond = words.filter(({ within }) => within && within.from >= info.frames).length
-  if (beyond > words.length / 2) throw new Refusal(422, 'Not of this tape', 'Most of those words lie beyond the end of the tape. Is it the transcript of another one?')
+  if (beyond > words.length / 2)
+    throw new Refusal(422, 'Not of this tape', 'Most of those words lie beyond the end of the tape. Is it the transcript of another one?')
   await database.query(
     `insert into bringing (tape, act, author, name, words, state) values ($1, $2, $3, $4, $5, 'waiting')
      on conflict (tape) do update set act = $2, author = $3, name = $4, words = $5, state = 'waiting', progress = 0, report = null, error = '', beat = null`,
@@ -101,7 +113,16 @@ export function layWords(services: Services, { tape }: { tape: string }): Promis
     const channels = (speaker?: string) => sideOf(info.sides, speaker)?.channels ?? info.sides.flatMap((side) => side.channels)
     const places = row.words.some((word) => word.within)
       ? await byCues(services, tape, row.words, channels, signal, (share) => (progress = share))
-      : await lay(services, tape, channels(), info.frames, row.words.map(({ text }) => text), guide, { loose: true, signal }, (share) => (progress = share))
+      : await lay(
+          services,
+          tape,
+          channels(),
+          info.frames,
+          row.words.map(({ text }) => text),
+          guide,
+          { loose: true, signal },
+          (share) => (progress = share),
+        )
     if (!signal.aborted) await putIn(services, row, laidOn(row.words, places, guide), info.sides)
   }
   return underLease(services, WORK, tape, work, beaten)
@@ -120,13 +141,21 @@ async function recognised(services: Services, tape: string, signal: AbortSignal)
   }
 }
 
-const sideOf = (sides: readonly Side[], speaker?: string): Side | undefined => (sides.length > 1 ? sides.find((side) => side.name && side.name === speaker) : undefined)
+const sideOf = (sides: readonly Side[], speaker?: string): Side | undefined =>
+  sides.length > 1 ? sides.find((side) => side.name && side.name === speaker) : undefined
 
 /** Cue by cue: the words of each are looked for where the file says that they are. */
-async function byCues(services: Services, tape: string, words: readonly ReadWord[], channels: (speaker?: string) => readonly number[], signal: AbortSignal, progress: (share: number) => void): Promise<(Stretch | null)[]> {
+async function byCues(
+  services: Services,
+  tape: string,
+  words: readonly ReadWord[],
+  channels: (speaker?: string) => readonly number[],
+  signal: AbortSignal,
+  progress: (share: number) => void,
+): Promise<(Stretch | null)[]> {
   const places: (Stretch | null)[] = words.map(() => null)
   const { frames } = await tapeInfo(services.database, tape)
-  for (let first = 0; first < words.length && !signal.aborted; ) {
+  for (let first = 0; first < words.length && !signal.aborted;) {
     const { within, exact } = words[first]
     let last = first
     while (last + 1 < words.length && !exact && words[last + 1].within?.from === within?.from) last++
@@ -134,7 +163,17 @@ async function byCues(services: Services, tape: string, words: readonly ReadWord
     if (exact) places[first] = within!.to <= frames ? within! : null
     else if (within) {
       const stretch = { from: Math.max(0, within.from - ROUND), to: Math.min(frames, within.to + ROUND) }
-      if (stretch.to - stretch.from > ROUND) (await align(services, tape, channels(run[0].speaker), stretch, run.map(({ text }) => text), { loose: true, signal })).forEach((place, i) => (places[first + i] = place))
+      if (stretch.to - stretch.from > ROUND)
+        (
+          await align(
+            services,
+            tape,
+            channels(run[0].speaker),
+            stretch,
+            run.map(({ text }) => text),
+            { loose: true, signal },
+          )
+        ).forEach((place, i) => (places[first + i] = place))
     }
     first = last + 1
     progress(first / words.length)
@@ -145,24 +184,43 @@ async function byCues(services: Services, tape: string, words: readonly ReadWord
 /** All words of the tape become these, as one act of whoever brought them in. */
 async function putIn(services: Services, row: Row, { words, missing, extra }: LaidOn, sides: readonly Side[]): Promise<void> {
   const { database } = services
-  const disagreements: Disagreement[] = [...missing.map((one) => ({ ...one, what: 'missing' as const })), ...extra.map((one) => ({ ...one, what: 'extra' as const }))].sort((a, b) => a.at - b.at)
+  const disagreements: Disagreement[] = [
+    ...missing.map((one) => ({ ...one, what: 'missing' as const })),
+    ...extra.map((one) => ({ ...one, what: 'extra' as const })),
+  ].sort((a, b) => a.at - b.at)
   const [document] = await database.query<{ id: string }[]>('select id from document where tape = $1', [row.tape])
-  await amend<Transcript, TranscriptStep>(database, document.id, { id: row.act, author: row.author, label: 'bring words in' }, async (transcript, manager) => {
-    const [still] = (await manager.query(`update bringing set state = 'done', progress = 1, beat = null, report = $3 where tape = $1 and act = $2 returning 1`, [row.tape, row.act, JSON.stringify({ placed: words.length, disagreements })])) as [unknown[]]
-    if (!still.length) return []
-    const fresh = transcriptOf(words)
-    // voices keep their keys: those of the sides, and those that are there by that name
-    const keys = new Map(Object.entries(fresh.voices).map(([voice, name]) => [voice, keyFor(transcript, sides, name)]))
-    const taken = new Set<string>()
-    const names = Object.entries(fresh.voices).flatMap(([voice, name]): TranscriptStep[] => {
-      let key = keys.get(voice)
-      for (let i = 1; !key; i++) if (transcript.voices[`v${i}`] === undefined && !taken.has(`v${i}`)) key = `v${i}`
-      taken.add(key)
-      keys.set(voice, key)
-      return transcript.voices[key] === undefined ? [{ type: 'voice', voice: key, name, was: undefined }] : []
-    })
-    return [...names, { type: 'words', at: 0, out: transcript.words, in: fresh.words.map(({ voice, ...word }) => (voice ? { ...word, voice: keys.get(voice)! } : word)) }]
-  })
+  await amend<Transcript, TranscriptStep>(
+    database,
+    document.id,
+    { id: row.act, author: row.author, label: 'bring words in' },
+    async (transcript, manager) => {
+      const [still] = (await manager.query(
+        `update bringing set state = 'done', progress = 1, beat = null, report = $3 where tape = $1 and act = $2 returning 1`,
+        [row.tape, row.act, JSON.stringify({ placed: words.length, disagreements })],
+      )) as [unknown[]]
+      if (!still.length) return []
+      const fresh = transcriptOf(words)
+      // voices keep their keys: those of the sides, and those that are there by that name
+      const keys = new Map(Object.entries(fresh.voices).map(([voice, name]) => [voice, keyFor(transcript, sides, name)]))
+      const taken = new Set<string>()
+      const names = Object.entries(fresh.voices).flatMap(([voice, name]): TranscriptStep[] => {
+        let key = keys.get(voice)
+        for (let i = 1; !key; i++) if (transcript.voices[`v${i}`] === undefined && !taken.has(`v${i}`)) key = `v${i}`
+        taken.add(key)
+        keys.set(voice, key)
+        return transcript.voices[key] === undefined ? [{ type: 'voice', voice: key, name, was: undefined }] : []
+      })
+      return [
+        ...names,
+        {
+          type: 'words',
+          at: 0,
+          out: transcript.words,
+          in: fresh.words.map(({ voice, ...word }) => (voice ? { ...word, voice: keys.get(voice)! } : word)),
+        },
+      ]
+    },
+  )
 }
 
 function keyFor(transcript: Transcript, sides: readonly Side[], name: string): string | undefined {

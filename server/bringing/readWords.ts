@@ -15,7 +15,11 @@ export type ReadWordsReport = { words: ReadWord[] } | { unreadable: string }
 const MOST_UNPACKED = 60 << 20
 
 async function read({ name, file }: ReadWordsOrder): Promise<ReadWord[]> {
-  if (!/\.docx$/i.test(name)) return readTranscript(name, textOf(file, (bytes, encoding, fatal) => new TextDecoder(encoding, { fatal }).decode(bytes)))
+  if (!/\.docx$/i.test(name))
+    return readTranscript(
+      name,
+      textOf(file, (bytes, encoding, fatal) => new TextDecoder(encoding, { fatal }).decode(bytes)),
+    )
   const size = unpackedSize(file)
   if (size === null) throw new Unreadable('That Word file is damaged.')
   if (size > MOST_UNPACKED) throw new Unreadable('That Word file unpacks to far more than a transcript.')

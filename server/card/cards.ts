@@ -62,7 +62,13 @@ export async function cardsNow({ config, database }: Services): Promise<Card[]> 
       files: named.map((file): CardFile => {
         const taken = known.find((row) => row.path === file.path && row.size === file.bytes && row.modified === file.modified)
         const run = split.findIndex((one) => one.includes(file))
-        return { path: file.path, bytes: file.bytes, modified: new Date(file.modified).toISOString(), tape: taken?.id ?? null, run: run < 0 ? null : run }
+        return {
+          path: file.path,
+          bytes: file.bytes,
+          modified: new Date(file.modified).toISOString(),
+          tape: taken?.id ?? null,
+          run: run < 0 ? null : run,
+        }
       }),
     })
   }
@@ -80,7 +86,14 @@ export async function takeFromCard(services: Services, name: string, paths: read
     if (file.tape) continue
     const id = randomUUID()
     await beginTape(services, id, shownName(fileName(file.path)), file.bytes)
-    await services.database.manager.insert(CardFileEntity, { id, card: name, path: file.path, size: file.bytes, modified: new Date(file.modified).getTime(), copied: false })
+    await services.database.manager.insert(CardFileEntity, {
+      id,
+      card: name,
+      path: file.path,
+      size: file.bytes,
+      modified: new Date(file.modified).getTime(),
+      copied: false,
+    })
     await services.jobs.add(cardQueue(services.config), { id })
     tapes.push(id)
   }
@@ -89,7 +102,8 @@ export async function takeFromCard(services: Services, name: string, paths: read
 }
 
 /** Copies wait where the card is: in a queue of those who look at the same folder of the same machine. */
-export const cardQueue = ({ cards }: Pick<Config, 'cards'>): string => `card-${createHash('sha256').update(`${hostname()}:${cards}`).digest('hex').slice(0, 16)}`
+export const cardQueue = ({ cards }: Pick<Config, 'cards'>): string =>
+  `card-${createHash('sha256').update(`${hostname()}:${cards}`).digest('hex').slice(0, 16)}`
 
 /** What a job does for one file: copies on from where it was. Where the card has gone it waits until it is back. */
 export async function copyFromCard(services: Services, { id }: { id: string }): Promise<void> {
@@ -97,9 +111,15 @@ export async function copyFromCard(services: Services, { id }: { id: string }): 
   const row = await database.manager.findOneBy(CardFileEntity, { id })
   if (!row || row.copied || !(await isOnCard(services, row))) return
   // one copies at a time, whoever else was told to
-  const [mine] = (await database.query(`update card_file set copying = now() where id = $1 and (copying is null or copying < now() - interval '${GONE}') returning id`, [id])) as [unknown[], number]
+  const [mine] = (await database.query(
+    `update card_file set copying = now() where id = $1 and (copying is null or copying < now() - interval '${GONE}') returning id`,
+    [id],
+  )) as [unknown[], number]
   if (!mine.length) return
-  const beat = setInterval(() => void database.query('update card_file set copying = now() where id = $1', [id]).catch(() => undefined), BEAT_MS)
+  const beat = setInterval(
+    () => void database.query('update card_file set copying = now() where id = $1', [id]).catch(() => undefined),
+    BEAT_MS,
+  )
   try {
     await copyOn(services, row)
   } finally {
@@ -171,7 +191,8 @@ export class CardWatch {
       if (now === this.last) return
       this.last = now
       await tell(services.database, { about: 'cards' })
-      for (const row of await services.database.manager.findBy(CardFileEntity, { copied: false })) if (await isOnCard(services, row)) await services.jobs.add(cardQueue(services.config), { id: row.id })
+      for (const row of await services.database.manager.findBy(CardFileEntity, { copied: false }))
+        if (await isOnCard(services, row)) await services.jobs.add(cardQueue(services.config), { id: row.id })
     } catch {
       // the database is away, or the server is leaving: the next look tells
     } finally {

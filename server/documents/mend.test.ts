@@ -9,7 +9,11 @@ const block = { id, kind: 'copy', order: 'a0', aside: false, text: 'Forty people
 const story = (records: Record<string, unknown>) => ({ kind: 'story', records }) as unknown as StoryDocument
 
 it('keeps what validates, and takes out what does not', () => {
-  const broken = story({ story: { ...head, airs: '9999-99-99T99:99', constructor: 1 }, [id]: block, bad: { ...block, id: 'bad', pace: 'fast' } })
+  const broken = story({
+    story: { ...head, airs: '9999-99-99T99:99', constructor: 1 },
+    [id]: block,
+    bad: { ...block, id: 'bad', pace: 'fast' },
+  })
   expect(faultsIn('story', broken).length).toBeGreaterThan(0)
   const whole = mended('story', broken)
   expect(faultsIn('story', whole)).toEqual([])

@@ -31,14 +31,26 @@ export async function faultyDocuments(database: DataSource): Promise<Faulty[]> {
 }
 
 const HEADS: { tape: TapeHead; story: StoryHead } = {
-  tape: { id: 'tape', kind: 'tape', name: 'Tape', speaker: '', role: '', day: '', tags: [], stories: [], sides: [{ name: '', channels: [0] }] },
+  tape: {
+    id: 'tape',
+    kind: 'tape',
+    name: 'Tape',
+    speaker: '',
+    role: '',
+    day: '',
+    tags: [],
+    stories: [],
+    sides: [{ name: '', channels: [0] }],
+  },
   story: { id: 'story', kind: 'story', slug: 'Untitled', airs: '', slot: 0, client: '', soc: '' },
 }
 
 /** A bag of records without those that do not validate; of its head what validates is kept. */
 export function mended<D extends TapeDocument | StoryDocument>(kind: 'tape' | 'story', body: D): D {
   const all = Object.entries((body as { records?: Record<string, unknown> }).records ?? {})
-  const fine = all.filter(([id, record]) => id !== kind && !faultsIn(kind, { kind, records: { [kind]: HEADS[kind], [id]: record } } as unknown as Body).length)
+  const fine = all.filter(
+    ([id, record]) => id !== kind && !faultsIn(kind, { kind, records: { [kind]: HEADS[kind], [id]: record } } as unknown as Body).length,
+  )
   let head: Record<string, unknown> = { ...HEADS[kind] }
   for (const [key, value] of Object.entries((Object.fromEntries(all)[kind] as object | undefined) ?? {})) {
     const tried = { ...head, [key]: value }

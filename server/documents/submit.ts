@@ -32,7 +32,10 @@ export const changed = ({ id, kind, revision, tape }: Pick<DocumentRow, 'id' | '
 
 /** Where the log begins that one author needs to undo by: before their first act; at the end where they have none. */
 export async function ownFrom(manager: EntityManager, document: string, author: string): Promise<number> {
-  const [row] = (await manager.query('select coalesce(min(e.revision) - 1, d.revision) as since from document d left join entry e on e.document = d.id and e.author = $2 where d.id = $1 group by d.revision', [document, author])) as { since: number }[]
+  const [row] = (await manager.query(
+    'select coalesce(min(e.revision) - 1, d.revision) as since from document d left join entry e on e.document = d.id and e.author = $2 where d.id = $1 group by d.revision',
+    [document, author],
+  )) as { since: number }[]
   return row?.since ?? 0
 }
 
@@ -77,7 +80,12 @@ export function submit(database: DataSource, id: string, base: number, entry: Om
  * Changes a document from within, by steps made for it as it is in that moment. One with the same
  * id that is in already is not made again. Gives whether the document is there.
  */
-export function amend<B extends Body, S extends AnyStep>(database: DataSource, id: string, entry: Omit<Entry<S>, 'inverse' | 'steps'>, make: (body: B, manager: EntityManager) => S[] | Promise<S[]>): Promise<boolean> {
+export function amend<B extends Body, S extends AnyStep>(
+  database: DataSource,
+  id: string,
+  entry: Omit<Entry<S>, 'inverse' | 'steps'>,
+  make: (body: B, manager: EntityManager) => S[] | Promise<S[]>,
+): Promise<boolean> {
   return database.transaction(async (manager) => {
     const row = await manager.findOne(DocumentEntity, { where: { id }, lock: { mode: 'pessimistic_write' } })
     if (!row) return false
@@ -91,7 +99,12 @@ export function amend<B extends Body, S extends AnyStep>(database: DataSource, i
 }
 
 /** Applies steps that fit the locked row, and keeps the act; gives the new revision, or why it cannot be. */
-async function take(manager: EntityManager, row: DocumentRow, entry: Omit<Entry<AnyStep>, 'inverse' | 'steps'>, steps: AnyStep[]): Promise<number | { reason: string }> {
+async function take(
+  manager: EntityManager,
+  row: DocumentRow,
+  entry: Omit<Entry<AnyStep>, 'inverse' | 'steps'>,
+  steps: AnyStep[],
+): Promise<number | { reason: string }> {
   let done
   try {
     done = applyAndInvert(documentTypes[row.kind], row.body, steps)
@@ -124,12 +137,20 @@ async function take(manager: EntityManager, row: DocumentRow, entry: Omit<Entry<
 
 /** Words lie on their tape. */
 async function checkPlaces(manager: EntityManager, tape: string, steps: readonly TranscriptStep[]): Promise<void> {
-  const end = Math.max(0, ...steps.flatMap((step) => (step.type === 'words' ? step.in.map(({ to }) => to) : step.type === 'times' ? step.moves.map(({ now }) => now.to) : [])))
+  const end = Math.max(
+    0,
+    ...steps.flatMap((step) =>
+      step.type === 'words' ? step.in.map(({ to }) => to) : step.type === 'times' ? step.moves.map(({ now }) => now.to) : [],
+    ),
+  )
   if (end) await checkTapes(manager, new Map([[tape, end]]))
 }
 
 async function checkReferences(manager: EntityManager, steps: readonly AnyStep[]): Promise<void> {
-  await checkSpans(manager, (steps as ActualityStep[]).flatMap((step) => (step.type === 'replace' ? step.insert : [])))
+  await checkSpans(
+    manager,
+    (steps as ActualityStep[]).flatMap((step) => (step.type === 'replace' ? step.insert : [])),
+  )
 }
 
 /** Spans must lie on tapes that are there, within their length, and over nothing that was said off the record. */
@@ -146,7 +167,8 @@ export async function checkSpans(manager: EntityManager, spans: EditList): Promi
   for (const { id, body } of documents) {
     const off = offRecord(body as TapeDocument)
     const taken = spans.flatMap((span) => [...(span.sound === 'tape' ? [span] : []), ...(span.patch ? [span.patch] : [])])
-    if (taken.some((one) => one.tape === id && meets(off, one))) throw new Refusal(409, 'Off the record', 'Some of that is off the record, so it cannot go into a piece.')
+    if (taken.some((one) => one.tape === id && meets(off, one)))
+      throw new Refusal(409, 'Off the record', 'Some of that is off the record, so it cannot go into a piece.')
   }
 }
 

@@ -71,7 +71,9 @@ export async function find(database: DataSource, { text, tape, story }: FindQuer
 }
 
 async function search(manager: EntityManager, wanted: readonly Wanted[], tape?: string, story?: string): Promise<Found[]> {
-  const query = wanted.map(({ word, open, alternatives }) => `(${[quoted(word) + (open ? ':*' : ''), ...[...alternatives].map(quoted)].join('|')})`).join('<->')
+  const query = wanted
+    .map(({ word, open, alternatives }) => `(${[quoted(word) + (open ? ':*' : ''), ...[...alternatives].map(quoted)].join('|')})`)
+    .join('<->')
   const rows = await manager.query<Row[]>(
     `select p.tape, p.speaker, p.words, p.own, head ->> 'name' as name, head ->> 'day' as day, jsonb_path_query_array(d.body -> 'records', '$.* ? (@.kind == "off")') as off
      from phrase p join document d on d.id = p.tape cross join lateral (select d.body -> 'records' -> 'tape' as head) as head_of
@@ -85,10 +87,25 @@ async function search(manager: EntityManager, wanted: readonly Wanted[], tape?: 
     const said = words.map(([text], i) => (hidden[i] ? '' : bare(text)))
     return hitsIn(said, own, wanted).map(({ at, exact }): Found => {
       const last = at + wanted.length
-      const read = (from: number, to: number) => words.slice(from, to).flatMap(([text], i) => (!hidden[from + i] ? [text] : hidden[from + i - 1] && i ? [] : [OFF_THE_RECORD])).join(' ')
+      const read = (from: number, to: number) =>
+        words
+          .slice(from, to)
+          .flatMap(([text], i) => (!hidden[from + i] ? [text] : hidden[from + i - 1] && i ? [] : [OFF_THE_RECORD]))
+          .join(' ')
       const end = Math.max(own, last)
-      return { ...row, from: words[0][1], to: words[end - 1][2], at: words[at][1], end: words[last - 1][2], text: [read(0, at), read(at, last), read(last, end)], exact, checked: words.slice(at, last).every((word) => word[3]) }
+      return {
+        ...row,
+        from: words[0][1],
+        to: words[end - 1][2],
+        at: words[at][1],
+        end: words[last - 1][2],
+        text: [read(0, at), read(at, last), read(last, end)],
+        exact,
+        checked: words.slice(at, last).every((word) => word[3]),
+      }
     })
   })
-  return hits.sort((a, b) => Number(b.exact) - Number(a.exact) || a.name.localeCompare(b.name) || a.tape.localeCompare(b.tape) || a.at - b.at).slice(0, MOST)
+  return hits
+    .sort((a, b) => Number(b.exact) - Number(a.exact) || a.name.localeCompare(b.name) || a.tape.localeCompare(b.tape) || a.at - b.at)
+    .slice(0, MOST)
 }

@@ -39,7 +39,10 @@ export async function filePhrases(manager: EntityManager, tape: string, transcri
   await manager.query(
     `insert into phrase (tape, at, until, speaker, words, own, spoken)
      select $1, at, until, speaker, words, own, spoken::tsvector from jsonb_to_recordset($2) as row (at bigint, until bigint, speaker text, words jsonb, own int, spoken text)`,
-    [tape, JSON.stringify(fresh.map((row) => ({ ...row, spoken: row.words.map(([text], i) => `${lexeme(bare(text))}:${i + 1}`).join(' ') })))],
+    [
+      tape,
+      JSON.stringify(fresh.map((row) => ({ ...row, spoken: row.words.map(([text], i) => `${lexeme(bare(text))}:${i + 1}`).join(' ') }))),
+    ],
   )
   const spellings = [...new Set(fresh.flatMap(({ words }) => words.map(([text]) => bare(text))))].sort()
   await manager.query('insert into spelling (word) select unnest($1::text[]) on conflict do nothing', [spellings])

@@ -109,10 +109,32 @@ async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
     const listener = (beside ?? listenHere)(order)
     beside = null
     const take = taking(writer, listener, share, channels, () => free(folder))
-    if (wave && fromFront && wave.rate === RATE && readable(wave)) await inFrames(samplesOf(wave, endless, taken, next), wave, take, (at) => (unreal ??= at))
+    if (wave && fromFront && wave.rate === RATE && readable(wave))
+      await inFrames(samplesOf(wave, endless, taken, next), wave, take, (at) => (unreal ??= at))
     else {
-      const source = fromFront ? ['-probesize', String(ENOUGH), ...(endless ? ENDLESS : []), '-i', 'pipe:0'] : [...(endless ? ENDLESS : []), '-i', file]
-      const child = start('ffmpeg', [...inputFlags, '-loglevel', 'warning', ...source, '-map', '0:a:0', '-ac', String(channels), '-ar', String(RATE), '-f', 'f32le', ...(direct ? ['-y', soundFile(folder, 0)] : ['pipe:1'])], LIMIT_MS, fromFront)
+      const source = fromFront
+        ? ['-probesize', String(ENOUGH), ...(endless ? ENDLESS : []), '-i', 'pipe:0']
+        : [...(endless ? ENDLESS : []), '-i', file]
+      const child = start(
+        'ffmpeg',
+        [
+          ...inputFlags,
+          '-loglevel',
+          'warning',
+          ...source,
+          '-map',
+          '0:a:0',
+          '-ac',
+          String(channels),
+          '-ar',
+          String(RATE),
+          '-f',
+          'f32le',
+          ...(direct ? ['-y', soundFile(folder, 0)] : ['pipe:1']),
+        ],
+        LIMIT_MS,
+        fromFront,
+      )
       let said = ''
       child.stderr.on('data', (chunk: Buffer) => {
         const lines = chunk.toString()
@@ -130,7 +152,15 @@ async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
         }),
       )
       if (direct) closeSync(openSync(soundFile(folder, 0), 'a'))
-      await Promise.all([fromFront ? feed(child.stdin, taken, next) : null, inFrames(direct ? written(soundFile(folder, 0), decoding) : child.stdout, { channels, float: true, plain: true, sampleBytes: 4 }, take), ended])
+      await Promise.all([
+        fromFront ? feed(child.stdin, taken, next) : null,
+        inFrames(
+          direct ? written(soundFile(folder, 0), decoding) : child.stdout,
+          { channels, float: true, plain: true, sampleBytes: 4 },
+          take,
+        ),
+        ended,
+      ])
       // a decoder that was killed, or ended without saying that the file is at fault, has not read it to its end
       const end = ending as Ended | null
       if (end && !end.aboutInput) throw end
@@ -162,7 +192,12 @@ async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
       twoSpeakers: channels === 2 && twoSpeakers(looks[0], looks[1]),
       tone: quiet.length ? { made: false, quiet } : { made: true, quiet: [{ from: 0, to: MADE_TONE }] },
       figures,
-      findings: [...fileFindings(whole, probed, frames), ...damageFindings(damaged, frames), ...(unreal === null ? [] : [{ what: 'unreal' as const, at: unreal, count: 1 }]), ...findingsOf(figures)],
+      findings: [
+        ...fileFindings(whole, probed, frames),
+        ...damageFindings(damaged, frames),
+        ...(unreal === null ? [] : [{ what: 'unreal' as const, at: unreal, count: 1 }]),
+        ...findingsOf(figures),
+      ],
     },
   })
 }
@@ -195,7 +230,13 @@ interface Take {
 }
 
 /** Writes samples, has them listened to, and says now and then how far it is. */
-function taking(writer: SoundWriter, listener: Listener, share: (frames: Frames) => number, channels: number, room: () => Promise<number>): Take {
+function taking(
+  writer: SoundWriter,
+  listener: Listener,
+  share: (frames: Frames) => number,
+  channels: number,
+  room: () => Promise<number>,
+): Take {
   let shown = 0
   let sinceRoom = 0
   // what comes just before a halt is shown as well
@@ -224,7 +265,12 @@ function taking(writer: SoundWriter, listener: Listener, share: (frames: Frames)
 }
 
 /** The bytes of a plain WAV file's samples, which need no program to be read. */
-async function* samplesOf(wave: WaveFile, endless: boolean, first: readonly Buffer[], next: () => Promise<Buffer | null>): AsyncGenerator<Buffer> {
+async function* samplesOf(
+  wave: WaveFile,
+  endless: boolean,
+  first: readonly Buffer[],
+  next: () => Promise<Buffer | null>,
+): AsyncGenerator<Buffer> {
   const end = endless ? Infinity : wave.dataFrom + wave.says
   const queue = [...first]
   let at = 0
@@ -270,7 +316,8 @@ function waveOf(path: string): WaveFile | null {
 }
 
 /** What ffmpeg says of sound that is damaged, among other things that are no fault of it. */
-const DAMAGE = /crc error|invalid (?:data|frame|residual|sync|header|new backstep)|corrupt|error (?:while )?decoding|overread|concealing|sync.*lost|header missing|decode_frame|invalid (?:rice|subframe|partition)/i
+const DAMAGE =
+  /crc error|invalid (?:data|frame|residual|sync|header|new backstep)|corrupt|error (?:while )?decoding|overread|concealing|sync.*lost|header missing|decode_frame|invalid (?:rice|subframe|partition)/i
 /** How many complaints of a decoder are noted. */
 const MOST_DAMAGE = 200
 /** Complaints that lie closer together are one place. */
@@ -281,8 +328,14 @@ const decoded = (path: string): Frames => (existsSync(path) ? Math.floor(statSyn
 
 /** Where FLAC frames do not fit their checksums (CRC-16): a decoder that reads a stream passes over them in silence. */
 async function checkedFlac(file: string, rate: number): Promise<Frames[]> {
-  const said = await complaints('ffmpeg', ['-nostdin', '-hide_banner', '-loglevel', 'warning', '-err_detect', 'crccheck', '-i', file, '-map', '0:a:0', '-f', 'null', '-'], LIMIT_MS)
-  return [...said.matchAll(/CRC error at PTS (\d+)/g)].slice(0, MOST_DAMAGE).map(([, at]) => Math.round((Number(at) / (rate || RATE)) * RATE))
+  const said = await complaints(
+    'ffmpeg',
+    ['-nostdin', '-hide_banner', '-loglevel', 'warning', '-err_detect', 'crccheck', '-i', file, '-map', '0:a:0', '-f', 'null', '-'],
+    LIMIT_MS,
+  )
+  return [...said.matchAll(/CRC error at PTS (\d+)/g)]
+    .slice(0, MOST_DAMAGE)
+    .map(([, at]) => Math.round((Number(at) / (rate || RATE)) * RATE))
 }
 
 /** Where the file could not be decoded as it should, in the midst of what could. */

@@ -11,7 +11,7 @@ export class Growing {
   }
 
   add(bytes: Uint8Array): void {
-    for (let done = 0; done < bytes.length; ) done += writeSync(this.file, bytes, done, bytes.length - done, this.at + done)
+    for (let done = 0; done < bytes.length;) done += writeSync(this.file, bytes, done, bytes.length - done, this.at + done)
     this.at += bytes.length
   }
 

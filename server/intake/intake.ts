@@ -42,7 +42,21 @@ export async function beginTape({ database }: Services, id: string, fileName: st
   const off = (known.off ?? []).map(({ from, to }) => ({ id: randomUUID(), kind: 'off' as const, from, to }))
   const body: TapeDocument = {
     kind: 'tape',
-    records: { ...(known.level?.length ? { level: { id: 'level', kind: 'level' as const, points: known.level } } : {}), tape: { id: 'tape', kind: 'tape', name: known.name ?? name, speaker: known.speaker ?? speaker, role: known.role ?? '', day: known.day ?? day, tags: known.tags ?? [], stories: known.stories ?? [], sides: known.sides ?? [{ name: '', channels: [0] }] }, ...Object.fromEntries(off.map((record) => [record.id, record])) },
+    records: {
+      ...(known.level?.length ? { level: { id: 'level', kind: 'level' as const, points: known.level } } : {}),
+      tape: {
+        id: 'tape',
+        kind: 'tape',
+        name: known.name ?? name,
+        speaker: known.speaker ?? speaker,
+        role: known.role ?? '',
+        day: known.day ?? day,
+        tags: known.tags ?? [],
+        stories: known.stories ?? [],
+        sides: known.sides ?? [{ name: '', channels: [0] }],
+      },
+      ...Object.fromEntries(off.map((record) => [record.id, record])),
+    },
   }
   await database.transaction(async (manager) => {
     await manager.insert(DocumentEntity, { id, kind: 'tape', revision: 0, aside: false, body: body as object })
@@ -65,7 +79,14 @@ export async function beginTape({ database }: Services, id: string, fileName: st
       origin: NO_ORIGIN,
     })
     const transcript = transcriptOf(known.words ?? [])
-    await manager.insert(DocumentEntity, { id: randomUUID(), kind: 'transcript', revision: 0, aside: false, body: transcript as object, tape: id })
+    await manager.insert(DocumentEntity, {
+      id: randomUUID(),
+      kind: 'transcript',
+      revision: 0,
+      aside: false,
+      body: transcript as object,
+      tape: id,
+    })
     await filePhrases(manager, id, transcript)
     await tell(manager, { about: 'tape', id })
   })
@@ -91,7 +112,12 @@ export async function allCame(services: Services, id: string, bytes: number): Pr
 }
 
 /** Takes in what is at hand as a stream. */
-export async function takeIn(services: Services, file: Readable, fileName: string, known: Foreknown & { id?: string } = {}): Promise<string> {
+export async function takeIn(
+  services: Services,
+  file: Readable,
+  fileName: string,
+  known: Foreknown & { id?: string } = {},
+): Promise<string> {
   const id = known.id ?? randomUUID()
   await beginTape(services, id, fileName, 0, known)
   await pipeline(file, createWriteStream(services.store.upload(id)))

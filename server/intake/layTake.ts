@@ -16,31 +16,66 @@ const SLUG_WORDS = 5
  * are where speech begins and ends. An act of whoever recorded it. Does nothing for any other tape, or where it was done.
  */
 export async function layTake({ database }: Services, id: string): Promise<void> {
-  const row = await database.manager.findOne(TapeEntity, { where: { id }, select: { id: true, frames: true, line: true, added: true, figures: true } })
+  const row = await database.manager.findOne(TapeEntity, {
+    where: { id },
+    select: { id: true, frames: true, line: true, added: true, figures: true },
+  })
   if (!row?.line || !row.frames) return
   const { story, block, author, act } = row.line
   const there = await database.manager.findOneBy(DocumentEntity, { id: story, kind: 'story' })
   if (!there) return
   const copy = (there.body as StoryDocument).records[block] as Block | undefined
   const { body } = await database.manager.findOneByOrFail(DocumentEntity, { id })
-  const piece = voiceTrack(id, row.frames, row.figures, tapeHead(body as TapeDocument), { story, text: copy?.text ?? '', reader: copy?.reader ?? '' })
+  const piece = voiceTrack(id, row.frames, row.figures, tapeHead(body as TapeDocument), {
+    story,
+    text: copy?.text ?? '',
+    reader: copy?.reader ?? '',
+  })
   await database.transaction(async (manager) => {
-    const { raw } = await manager.createQueryBuilder().insert().into(DocumentEntity).values({ id: row.line!.piece, kind: 'actuality', revision: 0, aside: false, body: piece as object }).orIgnore().returning('id').execute()
+    const { raw } = await manager
+      .createQueryBuilder()
+      .insert()
+      .into(DocumentEntity)
+      .values({ id: row.line!.piece, kind: 'actuality', revision: 0, aside: false, body: piece as object })
+      .orIgnore()
+      .returning('id')
+      .execute()
     if ((raw as unknown[]).length) await tell(manager, { about: 'document', id: row.line!.piece, kind: 'actuality', revision: 0 })
   })
-  await amend<StoryDocument, StoryStep>(database, story, { id: act, author, label: 'record a voice track' }, async ({ records }, manager) => {
-    const now = records[block] as Block | undefined
-    if (now?.kind !== 'copy') return []
-    // takes may finish in another order than they were recorded: the newest counts
-    const newer = await manager.query<unknown[]>("select 1 from tape where line ->> 'piece' = $1 and added > $2", [now.piece, row.added])
-    return newer.length ? [] : [{ type: 'set', id: block, key: 'piece', value: row.line!.piece }]
-  })
+  await amend<StoryDocument, StoryStep>(
+    database,
+    story,
+    { id: act, author, label: 'record a voice track' },
+    async ({ records }, manager) => {
+      const now = records[block] as Block | undefined
+      if (now?.kind !== 'copy') return []
+      // takes may finish in another order than they were recorded: the newest counts
+      const newer = await manager.query<unknown[]>("select 1 from tape where line ->> 'piece' = $1 and added > $2", [now.piece, row.added])
+      return newer.length ? [] : [{ type: 'set', id: block, key: 'piece', value: row.line!.piece }]
+    },
+  )
 }
 
-function voiceTrack(tape: string, frames: number, figures: TapeFigures | null, head: ReturnType<typeof tapeHead>, { story, text, reader }: { story: string; text: string; reader: string }): Actuality {
+function voiceTrack(
+  tape: string,
+  frames: number,
+  figures: TapeFigures | null,
+  head: ReturnType<typeof tapeHead>,
+  { story, text, reader }: { story: string; text: string; reader: string },
+): Actuality {
   const speech = figures?.speech ?? []
   const stretch = speech.length ? { from: speech[0].from, to: Math.min(frames, speech[speech.length - 1].to) } : { from: 0, to: frames }
   const words = speech.map(({ from, to }) => ({ text: '', from, to: Math.min(frames, to) }))
-  const piece = pull({ tape, tapeLength: frames, stretch, struck: [], words, story, speaker: head.speaker || reader, role: head.role, sides: head.sides })!
+  const piece = pull({
+    tape,
+    tapeLength: frames,
+    stretch,
+    struck: [],
+    words,
+    story,
+    speaker: head.speaker || reader,
+    role: head.role,
+    sides: head.sides,
+  })!
   return { ...piece, slug: text.split(/\s+/).filter(Boolean).slice(0, SLUG_WORDS).join(' ') || head.name }
 }

@@ -89,7 +89,10 @@ export function listenBeside(): (order: ListenerOrder) => Listener {
     return {
       place: (frames) => {
         const used = spare.pop()
-        const whole = used && used[0].buffer.byteLength >= frames * 4 ? used.map(({ buffer }) => buffer) : Array.from({ length: order.channels }, () => new SharedArrayBuffer(frames * 4))
+        const whole =
+          used && used[0].buffer.byteLength >= frames * 4
+            ? used.map(({ buffer }) => buffer)
+            : Array.from({ length: order.channels }, () => new SharedArrayBuffer(frames * 4))
         return whole.map((buffer) => new Float32Array(buffer, 0, frames))
       },
       add: async (samples) => {

@@ -13,7 +13,8 @@ const floats = (name: string) => {
   const bytes = readFileSync(join(folder, name))
   return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length))
 }
-const wave = (length: number, height: number, frequency: number) => Float32Array.from({ length }, (_, i) => height * Math.sin((2 * Math.PI * frequency * i) / 48_000))
+const wave = (length: number, height: number, frequency: number) =>
+  Float32Array.from({ length }, (_, i) => height * Math.sin((2 * Math.PI * frequency * i) / 48_000))
 
 describe('a tape’s sound on disk', () => {
   const [left, right] = [wave(100_000, 0.5, 220), wave(100_000, 0.25, 331)]
@@ -56,7 +57,12 @@ describe('a tape’s sound on disk', () => {
 
   it('without quiet gets a tone a channel, and hum is heard in its quiet', () => {
     const writer = new SoundWriter(folder, 2)
-    const humming = Float32Array.from({ length: 240_000 }, (_, i) => [1, 2, 3].reduce((sum, k) => sum + (0.004 / k) * Math.sin((2 * Math.PI * 50 * k * i) / 48_000), 0) + 0.0004 * Math.sin(i * i * 0.37))
+    const humming = Float32Array.from(
+      { length: 240_000 },
+      (_, i) =>
+        [1, 2, 3].reduce((sum, k) => sum + (0.004 / k) * Math.sin((2 * Math.PI * 50 * k * i) / 48_000), 0) +
+        0.0004 * Math.sin(i * i * 0.37),
+    )
     writer.add([humming.map((x) => x / 4), humming])
     writer.finish()
     makeTone(folder, 2)

@@ -31,12 +31,16 @@ export class PeakWriter {
   private readonly channels
 
   constructor(folder: string, count: number) {
-    this.channels = Array.from({ length: count }, (_, c) => PEAK_LEVELS.map((_, level) => new Growing(join(folder, `peaks-${c}-${level}.i16`))))
+    this.channels = Array.from({ length: count }, (_, c) =>
+      PEAK_LEVELS.map((_, level) => new Growing(join(folder, `peaks-${c}-${level}.i16`))),
+    )
   }
 
   /** Bins of each level of each channel. */
   add(bins: readonly (readonly Int16Array[])[]): void {
-    bins.forEach((levels, c) => levels.forEach((some, level) => this.channels[c][level].add(new Uint8Array(some.buffer, some.byteOffset, some.byteLength))))
+    bins.forEach((levels, c) =>
+      levels.forEach((some, level) => this.channels[c][level].add(new Uint8Array(some.buffer, some.byteOffset, some.byteLength))),
+    )
   }
 
   finish(): void {

@@ -26,7 +26,6 @@ const DISK_WAIT_MS = 5000
 /** What nobody sent the rest of for so long is not waited for. */
 const UNFINISHED = '14 days'
 
-
 export interface IntakeJob {
   id: string
 }
@@ -38,7 +37,10 @@ export interface IntakeJob {
  */
 export async function tend(services: Services, { id }: IntakeJob): Promise<void> {
   const { store, database } = services
-  const [taken] = (await database.query(`update tape set tended = now() where id = $1 and state = 'arriving' and (tended is null or tended < now() - interval '${GONE}') returning complete, size::float8 as size`, [id])) as [{ complete: boolean; size: number }[], number]
+  const [taken] = (await database.query(
+    `update tape set tended = now() where id = $1 and state = 'arriving' and (tended is null or tended < now() - interval '${GONE}') returning complete, size::float8 as size`,
+    [id],
+  )) as [{ complete: boolean; size: number }[], number]
   if (!taken.length) {
     // whoever seems to be at it may have gone a moment ago; nothing more will come that would call again
     const whole = await database.manager.existsBy(TapeEntity, { id, state: 'arriving', complete: true })
@@ -56,7 +58,10 @@ export async function tend(services: Services, { id }: IntakeJob): Promise<void>
   }
   const order: ArrivalOrder = { file, folder: store.tape(id), complete, size: taken[0].size }
   const look = async (tellThread: (news: ArrivalNews) => void) => {
-    const [[row]] = (await database.query('update tape set tended = now() where id = $1 returning complete', [id])) as [{ complete: boolean }[], number]
+    const [[row]] = (await database.query('update tape set tended = now() where id = $1 returning complete', [id])) as [
+      { complete: boolean }[],
+      number,
+    ]
     there = Boolean(row)
     if (complete || !row?.complete) return
     complete = true
@@ -76,7 +81,10 @@ export async function tend(services: Services, { id }: IntakeJob): Promise<void>
         await tell(database, { about: 'tape', id })
       } else {
         // one that goes over it again shows nothing until it is further than the one before
-        const [[row]] = (await database.query('update tape set frames = greatest(frames, $2), progress = greatest(progress, $3) where id = $1 returning frames::float, progress', [id, report.frames, report.share])) as [{ frames: number; progress: number }[], number]
+        const [[row]] = (await database.query(
+          'update tape set frames = greatest(frames, $2), progress = greatest(progress, $3) where id = $1 returning frames::float, progress',
+          [id, report.frames, report.share],
+        )) as [{ frames: number; progress: number }[], number]
         if (row) await tell(database, { about: 'tape', id, grown: row })
       }
       return there
@@ -103,7 +111,11 @@ export async function tend(services: Services, { id }: IntakeJob): Promise<void>
 }
 
 /** What its first bytes tell: format, channels, and what its recorder noted. */
-async function begin({ database }: Services, id: string, { channels, format, origin }: { channels: number; format: string; origin: Origin }): Promise<void> {
+async function begin(
+  { database }: Services,
+  id: string,
+  { channels, format, origin }: { channels: number; format: string; origin: Origin },
+): Promise<void> {
   await database.manager.update(TapeEntity, { id }, { channels, format, origin: origin as object })
   const row = await database.manager.findOneByOrFail(TapeEntity, { id })
   const document = await database.manager.findOneByOrFail(DocumentEntity, { id })
@@ -115,13 +127,17 @@ async function begin({ database }: Services, id: string, { channels, format, ori
   head.day = origin.date || head.day
   if (head.name === guess.name) head.name = better.name
   // a channel each until it is heard whether they are one picture
-  if (head.sides.length === 1 && channels > 1) head.sides = Array.from({ length: channels }, (_, c): Side => ({ name: origin.tracks[c] ?? '', channels: [c] }))
+  if (head.sides.length === 1 && channels > 1)
+    head.sides = Array.from({ length: channels }, (_, c): Side => ({ name: origin.tracks[c] ?? '', channels: [c] }))
   await database.query('update document set body = $2 where id = $1 and revision = 0', [id, body])
 }
 
 async function finish(services: Services, id: string, done: Done): Promise<void> {
   const { store, database } = services
-  const twin = await database.manager.findOne(TapeEntity, { where: { sha256: done.sha256, state: 'ready', id: Not(id) }, order: { added: 'ASC' } })
+  const twin = await database.manager.findOne(TapeEntity, {
+    where: { sha256: done.sha256, state: 'ready', id: Not(id) },
+    order: { added: 'ASC' },
+  })
   if (twin && (await refuseTwin(services, id, twin))) return
   await mkdir(store.tape(id), { recursive: true })
   if (existsSync(store.upload(id))) await store.keep(store.upload(id), store.original(id))
@@ -135,18 +151,22 @@ async function finish(services: Services, id: string, done: Done): Promise<void>
       [id],
     )
   putOffFor.delete(id)
-  await database.manager.update(TapeEntity, { id }, {
-    state: 'ready',
-    progress: 1,
-    error: '',
-    frames: done.frames,
-    sha256: done.sha256,
-    bytes: await store.size(store.original(id)),
-    disk: await store.sizeOfAll(store.tape(id)),
-    tone: done.tone as object,
-    figures: done.figures as object,
-    findings: done.findings as object[],
-  })
+  await database.manager.update(
+    TapeEntity,
+    { id },
+    {
+      state: 'ready',
+      progress: 1,
+      error: '',
+      frames: done.frames,
+      sha256: done.sha256,
+      bytes: await store.size(store.original(id)),
+      disk: await store.sizeOfAll(store.tape(id)),
+      tone: done.tone as object,
+      figures: done.figures as object,
+      findings: done.findings as object[],
+    },
+  )
   await tell(database, { about: 'tape', id })
   await layTake(services, id).catch((error: unknown) => log.error({ error, id }, 'putting a take on its line'))
   // words are a help: a tape is in without them
@@ -171,7 +191,11 @@ async function putOff(services: Services, id: string, error: Error): Promise<voi
   const wait = onDisk ? DISK_WAIT_MS : (putOffFor.get(id) ?? FIRST_WAIT_MS)
   if (!onDisk) putOffFor.set(id, Math.min(2 * wait, LONGEST_WAIT_MS))
   const why = onDisk ? diskFault(error) : 'Something went wrong on this machine.'
-  await services.database.manager.update(TapeEntity, { id }, { error: `Not imported yet: ${why} Everything received so far is stored, and it is tried again automatically.` })
+  await services.database.manager.update(
+    TapeEntity,
+    { id },
+    { error: `Not imported yet: ${why} Everything received so far is stored, and it is tried again automatically.` },
+  )
   await tell(services.database, { about: 'tape', id })
   setTimeout(() => void moreCame(services, id).catch(() => undefined), wait).unref()
 }
@@ -182,7 +206,10 @@ async function refuseTwin(services: Services, id: string, twin: TapeRow): Promis
     // whoever would make a piece of it in this moment comes before or after
     const row = await manager.findOne(TapeEntity, { where: { id }, lock: { mode: 'pessimistic_write' } })
     if (row && (await piecesMadeOf(manager, id)).length) return false
-    const [{ name } = { name: '' }] = await manager.query<{ name: string }[]>(`select body #>> '{records,tape,name}' as name from document where id = $1`, [twin.id])
+    const [{ name } = { name: '' }] = await manager.query<{ name: string }[]>(
+      `select body #>> '{records,tape,name}' as name from document where id = $1`,
+      [twin.id],
+    )
     await manager.update(TapeEntity, { id }, { state: 'failed', error: `“${row?.fileName}” is here already, as “${name}”.`, twin: twin.id })
     return true
   })
@@ -200,7 +227,9 @@ async function nothingKept({ database, store }: Services, id: string): Promise<v
 export async function resumeArrivals(services: Services): Promise<void> {
   const { database } = services
   for (const { id } of await database.manager.findBy(TapeEntity, { state: 'failed' })) await leaveNothing(services, id)
-  const [left] = (await database.query(`select array_agg(id) as ids from tape where state = 'arriving' and not complete and added < now() - interval '${UNFINISHED}'`)) as { ids: string[] | null }[]
+  const [left] = (await database.query(
+    `select array_agg(id) as ids from tape where state = 'arriving' and not complete and added < now() - interval '${UNFINISHED}'`,
+  )) as { ids: string[] | null }[]
   for (const id of left.ids ?? []) await leaveNothing(services, id)
   await database.query(`update tape set tended = null where state = 'arriving' and tended < now() - interval '${GONE}'`)
   for (const { id } of await database.manager.findBy(TapeEntity, { state: 'arriving' })) await moreCame(services, id)

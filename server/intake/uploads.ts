@@ -35,7 +35,14 @@ export function uploads(services: Services): RequestHandler {
         throw refusal(400, 'What the upload is for makes no sense.')
       })
       await beginTape(services, upload.id, shownName(filename), upload.size ?? 0, story ? { stories: [story] } : {})
-      await services.database.manager.update(TapeEntity, { id: upload.id }, { sender: new Date(), line: story && line && author ? { story, block: line, author, piece: randomUUID(), act: randomUUID() } : null })
+      await services.database.manager.update(
+        TapeEntity,
+        { id: upload.id },
+        {
+          sender: new Date(),
+          line: story && line && author ? { story, block: line, author, piece: randomUUID(), act: randomUUID() } : null,
+        },
+      )
       return {}
     },
     onIncomingRequest: async (request, upload) => {

@@ -36,7 +36,10 @@ function meanSquare(sound: Float32Array): number {
   return power / sound.length
 }
 
-const onto = (outer: Onto, inner: Onto): Onto => ({ offset: outer.offset + inner.offset * (1 + outer.drift), drift: (1 + outer.drift) * (1 + inner.drift) - 1 })
+const onto = (outer: Onto, inner: Onto): Onto => ({
+  offset: outer.offset + inner.offset * (1 + outer.drift),
+  drift: (1 + outer.drift) * (1 + inner.drift) - 1,
+})
 
 /** What the thread does. */
 export function run({ tapes, media, looks: path }: CompareOrder): void {
@@ -50,10 +53,24 @@ export function run({ tapes, media, looks: path }: CompareOrder): void {
     return found
   })
   const looks = sources.map(looksOf)
-  const none: Omit<Fit, 'tape' | 'clarity' | 'mixed'> = { belongs: false, reason: '', offset: 0, drift: 0, compared: 0, agree: 0, spread: 0 }
-  const fits = tapes.map(({ id }, i): Fit => ({ ...none, tape: id, clarity: Math.round(clarity(looks[i]) * 10) / 10, mixed: false, belongs: i === 0 }))
+  const none: Omit<Fit, 'tape' | 'clarity' | 'mixed'> = {
+    belongs: false,
+    reason: '',
+    offset: 0,
+    drift: 0,
+    compared: 0,
+    agree: 0,
+    spread: 0,
+  }
+  const fits = tapes.map(({ id }, i): Fit => ({
+    ...none,
+    tape: id,
+    clarity: Math.round(clarity(looks[i]) * 10) / 10,
+    mixed: false,
+    belongs: i === 0,
+  }))
   // one that has nothing in common with the first may have with another that lies on it: two guests, each heard only in the call
-  for (let placed = [0]; placed.length; ) {
+  for (let placed = [0]; placed.length;) {
     const next: number[] = []
     for (const [i, fit] of fits.entries())
       for (const known of placed) {
@@ -73,5 +90,18 @@ export function run({ tapes, media, looks: path }: CompareOrder): void {
   const belonging = fits.flatMap((fit, i) => (fit.belongs ? [i] : []))
   // whose speakers have a side each is no mix, however many they are
   mixedAmong(belonging.map((i) => inStep[i])).forEach((mixed, k) => (fits[belonging[k]].mixed = mixed && tapes[belonging[k]].sides === 1))
-  say({ fits: fits.map(({ tape, belongs, reason, offset, drift, compared, agree, spread, clarity: clear, mixed }) => ({ tape, belongs, reason, offset, drift, compared, agree, spread, clarity: clear, mixed })) })
+  say({
+    fits: fits.map(({ tape, belongs, reason, offset, drift, compared, agree, spread, clarity: clear, mixed }) => ({
+      tape,
+      belongs,
+      reason,
+      offset,
+      drift,
+      compared,
+      agree,
+      spread,
+      clarity: clear,
+      mixed,
+    })),
+  })
 }

@@ -68,7 +68,9 @@ export function run({ channels, media, path, description, at: recordedAt }: Join
   for (let at = 0; at < length; at += BLOCK) {
     const count = Math.min(BLOCK, length - at)
     const block = channels.map((parts) => {
-      const here = parts.filter(({ offset, drift, frames }) => at < offset + frames * (1 + drift) && at + count > offset).map((part) => partOf(files, part, at, count))
+      const here = parts
+        .filter(({ offset, drift, frames }) => at < offset + frames * (1 + drift) && at + count > offset)
+        .map((part) => partOf(files, part, at, count))
       return here.length === 1 ? here[0] : summed(here, count)
     })
     writeSync(file, recordingBytes(block))

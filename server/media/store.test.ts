@@ -14,16 +14,31 @@ afterAll(() => rmSync(folder, { recursive: true }))
 describe('sound files', () => {
   it('give any frames in any order, and silence where there are none', () =>
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.integer({ min: -300, max: 5300 }), fc.integer({ min: 1, max: 900 })), { minLength: 1, maxLength: 12 }), fc.integer({ min: 1, max: 2000 }), (reads, ahead) => {
-        const files = new SoundFiles({ channel: () => path }, ahead)
-        for (const [from, count] of reads) {
-          const got = files.read('tape', 0, from, from + count)
-          const wanted = Float32Array.from({ length: count }, (_, i) => (from + i >= 0 && from + i < 5000 ? from + i + 1 : 0))
-          expect(Buffer.compare(Buffer.from(got.slice().buffer), Buffer.from(wanted.buffer))).toBe(0)
-        }
-        files.close()
-      }),
-      { numRuns: 300, examples: [[[[-2, 1], [0, 1]], 1]] },
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: -300, max: 5300 }), fc.integer({ min: 1, max: 900 })), { minLength: 1, maxLength: 12 }),
+        fc.integer({ min: 1, max: 2000 }),
+        (reads, ahead) => {
+          const files = new SoundFiles({ channel: () => path }, ahead)
+          for (const [from, count] of reads) {
+            const got = files.read('tape', 0, from, from + count)
+            const wanted = Float32Array.from({ length: count }, (_, i) => (from + i >= 0 && from + i < 5000 ? from + i + 1 : 0))
+            expect(Buffer.compare(Buffer.from(got.slice().buffer), Buffer.from(wanted.buffer))).toBe(0)
+          }
+          files.close()
+        },
+      ),
+      {
+        numRuns: 300,
+        examples: [
+          [
+            [
+              [-2, 1],
+              [0, 1],
+            ],
+            1,
+          ],
+        ],
+      },
     ))
 })
 

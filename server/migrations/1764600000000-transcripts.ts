@@ -58,7 +58,11 @@ export class Transcripts1764600000000 implements MigrationInterface {
     const tapes = (await runner.query('select id, words from tape')) as { id: string; words: Word[] | null }[]
     for (const { id, words } of tapes) {
       const transcript = transcriptOf(words ?? [])
-      await runner.query(`insert into document (id, kind, revision, aside, body, tape) values ($1, 'transcript', 0, false, $2, $3)`, [randomUUID(), JSON.stringify(transcript), id])
+      await runner.query(`insert into document (id, kind, revision, aside, body, tape) values ($1, 'transcript', 0, false, $2, $3)`, [
+        randomUUID(),
+        JSON.stringify(transcript),
+        id,
+      ])
       await filePhrases(runner.manager, id, transcript)
     }
     await runner.query(`

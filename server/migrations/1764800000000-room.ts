@@ -31,10 +31,16 @@ export class Room1764800000000 implements MigrationInterface {
     await runner.query(`alter table entry add column together text`)
     // who works on a send says so again and again, so that another can take over
     await runner.query(`alter table send add column beat timestamptz`)
-    const rows = (await runner.query(`select id, body from document where kind = 'actuality' and body::text like '%"tone"%'`)) as { id: string; body: OldPiece }[]
+    const rows = (await runner.query(`select id, body from document where kind = 'actuality' and body::text like '%"tone"%'`)) as {
+      id: string
+      body: OldPiece
+    }[]
     for (const { id, body } of rows) {
       const versions = body.versions?.map((version) => ({ ...version, spans: withRoom(version.spans) }))
-      await runner.query('update document set body = $2 where id = $1', [id, JSON.stringify({ ...body, spans: withRoom(body.spans), ...(versions ? { versions } : {}) })])
+      await runner.query('update document set body = $2 where id = $1', [
+        id,
+        JSON.stringify({ ...body, spans: withRoom(body.spans), ...(versions ? { versions } : {}) }),
+      ])
     }
   }
 

@@ -18,7 +18,20 @@ export async function probe(path: string): Promise<Probed | null> {
   const flags = inputFlags.filter((flag) => flag !== '-nostdin')
   let text: string
   try {
-    text = await run('ffprobe', [...flags, '-select_streams', 'a:0', '-show_entries', 'stream=codec_name,channels,sample_rate:format=duration,format_name', '-of', 'json', path], 20_000)
+    text = await run(
+      'ffprobe',
+      [
+        ...flags,
+        '-select_streams',
+        'a:0',
+        '-show_entries',
+        'stream=codec_name,channels,sample_rate:format=duration,format_name',
+        '-of',
+        'json',
+        path,
+      ],
+      20_000,
+    )
   } catch (error) {
     // a program that was killed says nothing of the file
     if (!(error instanceof Ended) || error.killed) throw error

@@ -6,7 +6,16 @@ import { spawn, type ChildProcessWithoutNullStreams } from 'node:child_process'
 const FORMATS =
   'wav,w64,aiff,caf,au,flac,mp3,aac,mov,mp4,m4a,3gp,3g2,mj2,mov,mp4,m4a,3gp,3g2,mj2,ogg,matroska,webm,matroska,webm,asf,amr,amrnb,amrwb,avi,mpeg,mpegts,ac3,eac3,wv,tta,ape,opus,gsm,voc'
 
-export const inputFlags = ['-nostdin', '-hide_banner', '-loglevel', 'error', '-protocol_whitelist', 'file,pipe', '-format_whitelist', FORMATS]
+export const inputFlags = [
+  '-nostdin',
+  '-hide_banner',
+  '-loglevel',
+  'error',
+  '-protocol_whitelist',
+  'file,pipe',
+  '-format_whitelist',
+  FORMATS,
+]
 
 /** `fed`: it is to be written to; else its input ends at once. */
 export function start(program: string, args: readonly string[], limitMs: number, fed = false): ChildProcessWithoutNullStreams {
@@ -38,7 +47,8 @@ export class Ended extends Error {
 }
 
 /** What ffmpeg and ffprobe say of input that cannot be read, or holds no sound. */
-const INVALID = /invalid|not (?:found|supported|implemented)|could not find|does not contain|matches no streams|no such (?:stream|codec)|corrupt|end of file|error (?:while )?decoding|header|unknown|unsupported|whitelist|moov|unspecified/i
+const INVALID =
+  /invalid|not (?:found|supported|implemented)|could not find|does not contain|matches no streams|no such (?:stream|codec)|corrupt|end of file|error (?:while )?decoding|header|unknown|unsupported|whitelist|moov|unspecified/i
 
 /** Runs a program to its end and gives what it printed. Throws {@link Ended} where it fails, or is cancelled. */
 export function run(program: string, args: readonly string[], limitMs = 60_000, signal?: AbortSignal): Promise<string> {

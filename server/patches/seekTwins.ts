@@ -24,7 +24,15 @@ export function run({ media, tape, channel, frames, spot, words, off, count, by 
   const files = new SoundFiles(store)
   const sound = (from: Frames, to: Frames) => files.read(tape, channel, from, Math.min(frames, to)).slice()
   const looks = looksOn(store, files, tape, channel, frames)
-  const found = twins(spot, words, looks, ({ from, to }) => ({ sound: sound(from, to), start: from }), (stretch) => stretch.to <= frames && !off.some((one) => overlaps(one, stretch)), count, by)
+  const found = twins(
+    spot,
+    words,
+    looks,
+    ({ from, to }) => ({ sound: sound(from, to), start: from }),
+    (stretch) => stretch.to <= frames && !off.some((one) => overlaps(one, stretch)),
+    count,
+    by,
+  )
   files.close()
   parentPort!.postMessage(found satisfies Twin[])
 }

@@ -1,7 +1,19 @@
 import { createSocket, type RemoteInfo, type Socket } from 'node:dgram'
 import { randomUUID } from 'node:crypto'
 import { In } from 'typeorm'
-import { answer, caller, header, method, readSdp, readSip, status, writeSdp, writeSip, type Media, type SipMessage } from '../../core/phone/sip'
+import {
+  answer,
+  caller,
+  header,
+  method,
+  readSdp,
+  readSip,
+  status,
+  writeSdp,
+  writeSip,
+  type Media,
+  type SipMessage,
+} from '../../core/phone/sip'
 import { CallEntity } from '../entities'
 import { log } from '../log'
 import { tell } from '../notices'
@@ -59,9 +71,14 @@ export class PhoneLine {
   /** Calls that an end of the server cut off: what was recorded of them is a tape. */
   private async clearUp(): Promise<void> {
     const { database, store } = this.services
-    for (const { id, tape } of await database.manager.findBy(CallEntity, { state: In(['ringing', 'answering', 'on', 'ending', 'declining']) })) {
+    for (const { id, tape } of await database.manager.findBy(CallEntity, {
+      state: In(['ringing', 'answering', 'on', 'ending', 'declining']),
+    })) {
       await this.note(id, tape ? 'over' : 'missed')
-      if (tape) await allCame(this.services, tape, await store.size(store.upload(tape)).catch(() => 0)).catch((error: unknown) => log.error({ error }, 'phone'))
+      if (tape)
+        await allCame(this.services, tape, await store.size(store.upload(tape)).catch(() => 0)).catch((error: unknown) =>
+          log.error({ error }, 'phone'),
+        )
     }
   }
 
@@ -104,10 +121,24 @@ export class PhoneLine {
   }
 
   private async ring(invite: SipMessage, peer: RemoteInfo): Promise<void> {
-    const call: Call = { id: randomUUID(), invite, peer, tag: randomUUID().slice(0, 8), since: Date.now(), said: null, acknowledged: false, recording: null }
+    const call: Call = {
+      id: randomUUID(),
+      invite,
+      peer,
+      tag: randomUUID().slice(0, 8),
+      since: Date.now(),
+      said: null,
+      acknowledged: false,
+      recording: null,
+    }
     this.call = call
     call.said = this.send(answer(invite, 'SIP/2.0 180 Ringing', call.tag), peer)
-    await this.services.database.manager.insert(CallEntity, { id: call.id, caller: caller(invite).slice(0, 200), state: 'ringing', tape: null })
+    await this.services.database.manager.insert(CallEntity, {
+      id: call.id,
+      caller: caller(invite).slice(0, 200),
+      state: 'ringing',
+      tape: null,
+    })
     await tell(this.services.database, { about: 'call', id: call.id })
   }
 
@@ -148,10 +179,27 @@ export class PhoneLine {
     const names = offered.map(({ label }, i) => ({ near: 'near end', far: who })[label] ?? (i ? `side ${i + 1}` : who))
     const { recording, ports } = await CallRecording.begin(this.services, tape, offered.length)
     call.recording = recording
-    await beginTape(this.services, tape, `Call, ${who}.wav`, 0, { name: `Call, ${who}`, speaker: who, sides: names.map((name, i) => ({ name, channels: [i] })) })
+    await beginTape(this.services, tape, `Call, ${who}.wav`, 0, {
+      name: `Call, ${who}`,
+      speaker: who,
+      sides: names.map((name, i) => ({ name, channels: [i] })),
+    })
     await this.note(call.id, 'on', tape)
-    const media = offered.map((one, i): Media => ({ ...one, port: ports[i], payloadTypes: one.payloadTypes.filter((type) => type === 0 || type === 8) }))
-    const said = answer(call.invite, 'SIP/2.0 200 OK', call.tag, [['Contact', `<sip:plain-cut@${HERE}:${this.socket.address().port}>`], ['Content-Type', 'application/sdp']], writeSdp(HERE, media, 'recvonly'))
+    const media = offered.map((one, i): Media => ({
+      ...one,
+      port: ports[i],
+      payloadTypes: one.payloadTypes.filter((type) => type === 0 || type === 8),
+    }))
+    const said = answer(
+      call.invite,
+      'SIP/2.0 200 OK',
+      call.tag,
+      [
+        ['Contact', `<sip:plain-cut@${HERE}:${this.socket.address().port}>`],
+        ['Content-Type', 'application/sdp'],
+      ],
+      writeSdp(HERE, media, 'recvonly'),
+    )
     // said again until it is heard, as UDP may lose it
     for (let i = 0; i < AGAIN_MOST && this.call === call && !call.acknowledged; i++) {
       call.said = this.send(said, call.peer)
@@ -163,18 +211,21 @@ export class PhoneLine {
 
   private async hangUp(call: Call): Promise<void> {
     const contact = /<sip:([^>]+)>/.exec(header(call.invite, 'contact'))?.[1] ?? 'caller'
-    this.send({
-      first: `BYE sip:${contact} SIP/2.0`,
-      headers: [
-        ['Via', `SIP/2.0/UDP ${HERE}:${this.socket.address().port};branch=z9hG4bK${randomUUID().slice(0, 8)}`],
-        ['From', `${header(call.invite, 'to')};tag=${call.tag}`],
-        ['To', header(call.invite, 'from')],
-        ['Call-ID', header(call.invite, 'call-id')],
-        ['CSeq', '1 BYE'],
-        ['Max-Forwards', '70'],
-      ],
-      body: '',
-    }, call.peer)
+    this.send(
+      {
+        first: `BYE sip:${contact} SIP/2.0`,
+        headers: [
+          ['Via', `SIP/2.0/UDP ${HERE}:${this.socket.address().port};branch=z9hG4bK${randomUUID().slice(0, 8)}`],
+          ['From', `${header(call.invite, 'to')};tag=${call.tag}`],
+          ['To', header(call.invite, 'from')],
+          ['Call-ID', header(call.invite, 'call-id')],
+          ['CSeq', '1 BYE'],
+          ['Max-Forwards', '70'],
+        ],
+        body: '',
+      },
+      call.peer,
+    )
     await this.end('over')
   }
 

@@ -40,7 +40,8 @@ class LineSide {
   /** What stands to be written; at the end all that came. */
   pull(atEnd: boolean): Float32Array {
     const now = Date.now()
-    if (this.begun) this.push(Float32Array.from(atEnd ? this.buffer.rest() : this.buffer.take(samples(now - this.begun)), (sample) => sample / 32_768))
+    if (this.begun)
+      this.push(Float32Array.from(atEnd ? this.buffer.rest() : this.buffer.take(samples(now - this.begun)), (sample) => sample / 32_768))
     else this.silence(now - this.since - NOT_YET_MS)
     return this.queue
   }
@@ -83,7 +84,12 @@ export class CallRecording {
     await Promise.all(sockets.map((socket) => new Promise<void>((done) => socket.bind(0, HERE, done))))
     const file = openSync(services.store.upload(tape), 'w')
     const since = Date.now()
-    const recording = new CallRecording(services, tape, sockets.map((socket) => new LineSide(socket, since)), file)
+    const recording = new CallRecording(
+      services,
+      tape,
+      sockets.map((socket) => new LineSide(socket, since)),
+      file,
+    )
     recording.put(recordingHeader(count, LINE_RATE, 'Telephone call', new Date()))
     return { recording, ports: sockets.map((socket) => socket.address().port) }
   }

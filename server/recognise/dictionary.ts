@@ -37,7 +37,7 @@ const FEW = 100
 let asked = 0
 
 /** The CMU dictionary that comes with the recogniser's model: looked up in for a few words, read for more. */
-export const dictionary: Dictionary = (word) => (ways || ++asked > FEW ? (ways ??= read()).get(word) ?? [] : lookedUp(word))
+export const dictionary: Dictionary = (word) => (ways || ++asked > FEW ? ((ways ??= read()).get(word) ?? []) : lookedUp(word))
 
 /** All words that it has. */
 export const dictionaryWords = (): string[] => [...(ways ??= read()).keys()]

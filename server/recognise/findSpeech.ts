@@ -49,20 +49,52 @@ const modelFile = (): string => createRequire(import.meta.url).resolve('@ricky01
 async function* blocks(files: readonly string[]): AsyncGenerator<Float32Array> {
   const inputs = files.flatMap((file) => ['-f', 'f32le', '-ar', String(RATE), '-ac', '1', '-i', file])
   const mix = files.length > 1 ? ['-filter_complex', `amix=inputs=${files.length}`] : []
-  const child = start('ffmpeg', ['-nostdin', '-hide_banner', '-loglevel', 'error', '-protocol_whitelist', 'file,pipe', ...inputs, ...mix, '-ar', String(HZ), '-ac', '1', '-f', 'f32le', 'pipe:1'], LIMIT_MS)
+  const child = start(
+    'ffmpeg',
+    [
+      '-nostdin',
+      '-hide_banner',
+      '-loglevel',
+      'error',
+      '-protocol_whitelist',
+      'file,pipe',
+      ...inputs,
+      ...mix,
+      '-ar',
+      String(HZ),
+      '-ac',
+      '1',
+      '-f',
+      'f32le',
+      'pipe:1',
+    ],
+    LIMIT_MS,
+  )
   const ended = new Promise<number | null>((resolve, reject) => child.on('close', resolve).on('error', reject))
   let left = Buffer.alloc(0)
   for await (const chunk of child.stdout) {
     const bytes = Buffer.concat([left, chunk as Buffer])
     const whole = bytes.length - (bytes.length % (4 * WINDOW))
-    for (let at = 0; at < whole; at += 4 * WINDOW) yield new Float32Array(bytes.buffer.slice(bytes.byteOffset + at, bytes.byteOffset + at + 4 * WINDOW))
+    for (let at = 0; at < whole; at += 4 * WINDOW)
+      yield new Float32Array(bytes.buffer.slice(bytes.byteOffset + at, bytes.byteOffset + at + 4 * WINDOW))
     left = bytes.subarray(whole)
   }
   if ((await ended) !== 0) throw new Error('ffmpeg did not read the sound to its end')
 }
 
 async function speechIn(Vad: DetectorOf, files: readonly string[]): Promise<Stretch[]> {
-  const config = { sileroVad: { model: modelFile(), threshold: THRESHOLD, minSilenceDuration: 0.2, minSpeechDuration: 0.2, maxSpeechDuration: 30, windowSize: WINDOW }, sampleRate: HZ, numThreads: 1 }
+  const config = {
+    sileroVad: {
+      model: modelFile(),
+      threshold: THRESHOLD,
+      minSilenceDuration: 0.2,
+      minSpeechDuration: 0.2,
+      maxSpeechDuration: 30,
+      windowSize: WINDOW,
+    },
+    sampleRate: HZ,
+    numThreads: 1,
+  }
   const vad = new Vad(config, 60)
   const found: Stretch[] = []
   const take = () => {

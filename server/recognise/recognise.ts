@@ -49,14 +49,26 @@ interface Row {
   error: string
 }
 
-const WORK: LeasedWork<Row> = { table: 'recognition', queue: 'recognise', asking: 'run', failed: 'The words could not be recognised further; what is there stays.' }
+const WORK: LeasedWork<Row> = {
+  table: 'recognition',
+  queue: 'recognise',
+  asking: 'run',
+  failed: 'The words could not be recognised further; what is there stays.',
+}
 
 const speechIn = (plan: readonly Planned[]): number => plan.reduce((sum, { from, to }) => sum + to - from, 0)
 
 function toInfo({ tape, state, recogniser, plan, done, seconds, error }: Row): Recognition {
   const all = speechIn(plan)
   const ready = speechIn(done.map((i) => plan[i]))
-  return { tape, state, progress: state === 'done' ? 1 : all ? ready / all : 0, left: state === 'working' && ready ? Math.round((seconds / ready) * (all - ready)) : null, recogniser, error }
+  return {
+    tape,
+    state,
+    progress: state === 'done' ? 1 : all ? ready / all : 0,
+    left: state === 'working' && ready ? Math.round((seconds / ready) * (all - ready)) : null,
+    recogniser,
+    error,
+  }
 }
 
 export async function recognitionOf({ database }: Services, tape: string): Promise<Recognition | null> {
@@ -70,9 +82,15 @@ const noted = ({ database }: Services, tape: string) => tell(database, { about: 
 export async function askForWords(services: Services, tape: string): Promise<Recognition> {
   const { database, jobs, config } = services
   const info = await tapeInfo(database, tape)
-  if (info.state !== 'ready') throw new Refusal(409, 'Not all there', 'That tape is still arriving. Its words can be recognised once all of it is in.')
+  if (info.state !== 'ready')
+    throw new Refusal(409, 'Not all there', 'That tape is still arriving. Its words can be recognised once all of it is in.')
   const recogniser = chosenRecogniser(config)
-  if (!recogniser.languages.includes(info.language)) throw new Refusal(409, 'Not its language', `${recogniser.name} does not know that language, so this tape has no words until somebody brings some in.`)
+  if (!recogniser.languages.includes(info.language))
+    throw new Refusal(
+      409,
+      'Not its language',
+      `${recogniser.name} does not know that language, so this tape has no words until somebody brings some in.`,
+    )
   await database.query(
     `insert into recognition (tape, run, state, recogniser, plan) values ($1, $2, 'waiting', $3, '[]')
      on conflict (tape) do update set run = $2, state = 'waiting', recogniser = $3, plan = '[]', done = '{}', seconds = 0, error = '', beat = null
@@ -89,33 +107,43 @@ export async function askOnArrival(services: Services, tape: string): Promise<vo
   const { config, database } = services
   if (!config.recogniseOnArrival) return
   const info = await tapeInfo(database, tape)
-  const [{ speech }] = await database.query<{ speech: number }[]>(`select jsonb_array_length(figures -> 'speech') as speech from tape where id = $1`, [tape])
+  const [{ speech }] = await database.query<{ speech: number }[]>(
+    `select jsonb_array_length(figures -> 'speech') as speech from tape where id = $1`,
+    [tape],
+  )
   if (!info.hasWords && speech && chosenRecogniser(config).languages.includes(info.language)) await askForWords(services, tape)
 }
 
 /** Calls it off: what it wrote goes, but for what a person has changed or confirmed. */
 export async function cancelRecognition(services: Services, tape: string): Promise<void> {
   const { database } = services
-  const [gone] = (await database.query(`delete from recognition where tape = $1 and state in ('waiting', 'working') returning run`, [tape])) as [{ run: string }[], number]
+  const [gone] = (await database.query(`delete from recognition where tape = $1 and state in ('waiting', 'working') returning run`, [
+    tape,
+  ])) as [{ run: string }[], number]
   if (gone.length) await removeGuesses(services, tape)
   await noted(services, tape)
 }
 
 async function removeGuesses({ database }: Services, tape: string): Promise<void> {
-  await amend<Transcript, TranscriptStep>(database, await transcriptId(database, tape), { id: randomUUID(), author: RECOGNISER, label: 'recognition called off', quiet: true }, ({ words }) => {
-    const steps: TranscriptStep[] = []
-    for (let end = words.length; end > 0; ) {
-      if (words[end - 1].sure === undefined || words[end - 1].checked) {
-        end--
-        continue
+  await amend<Transcript, TranscriptStep>(
+    database,
+    await transcriptId(database, tape),
+    { id: randomUUID(), author: RECOGNISER, label: 'recognition called off', quiet: true },
+    ({ words }) => {
+      const steps: TranscriptStep[] = []
+      for (let end = words.length; end > 0;) {
+        if (words[end - 1].sure === undefined || words[end - 1].checked) {
+          end--
+          continue
+        }
+        let start = end
+        while (start > 0 && words[start - 1].sure !== undefined && !words[start - 1].checked) start--
+        steps.push({ type: 'words', at: start, out: words.slice(start, end), in: [] })
+        end = start
       }
-      let start = end
-      while (start > 0 && words[start - 1].sure !== undefined && !words[start - 1].checked) start--
-      steps.push({ type: 'words', at: start, out: words.slice(start, end), in: [] })
-      end = start
-    }
-    return steps
-  })
+      return steps
+    },
+  )
 }
 
 async function transcriptId(database: Services['database'], tape: string): Promise<string> {
@@ -174,16 +202,37 @@ async function planned({ database, store }: Services, { tape, run }: Row): Promi
 }
 
 /** The words of one chunk, on the tape's clock, with the story's names in them and edges where the sound has them. */
-async function hear(services: Services, tape: string, recogniser: Recogniser, chunk: Planned, side: Side, terms: Awaited<ReturnType<typeof termsFor>>, signal: AbortSignal): Promise<SaidWord[]> {
+async function hear(
+  services: Services,
+  tape: string,
+  recogniser: Recogniser,
+  chunk: Planned,
+  side: Side,
+  terms: Awaited<ReturnType<typeof termsFor>>,
+  signal: AbortSignal,
+): Promise<SaidWord[]> {
   const { path, done } = await pcmOf(services, tape, side.channels, chunk)
   try {
     const heard = withTerms(await recogniser.hear({ path, seconds: (chunk.to - chunk.from) / 48_000 }, signal), terms, dictionary)
-    const placed = heard.map((word) => ({ ...word, from: Math.max(0, toFrames(word.from)), to: Math.min(chunk.to - chunk.from, toFrames(word.to)) })).filter((word) => word.to > word.from)
+    const placed = heard
+      .map((word) => ({ ...word, from: Math.max(0, toFrames(word.from)), to: Math.min(chunk.to - chunk.from, toFrames(word.to)) }))
+      .filter((word) => word.to > word.from)
     const sound = await soundOf(services, tape, side.channels, chunk)
-    const edges = refined(sound, placed, placed.map(({ text }) => lastSound(text, dictionary)))
+    const edges = refined(
+      sound,
+      placed,
+      placed.map(({ text }) => lastSound(text, dictionary)),
+    )
     const words = placed.map((word, i): SaidWord => ({ ...word, ...edges[i] })).sort((a, b) => a.from - b.from)
-    const breaths = breathsBetween(sound, words).map((stretch): SaidWord => ({ text: '(breath)', ...stretch, what: 'noise', sure: BREATH_SURE }))
-    return [...words, ...breaths].sort((a, b) => a.from - b.from).map((word) => ({ ...word, from: word.from + chunk.from, to: word.to + chunk.from }))
+    const breaths = breathsBetween(sound, words).map((stretch): SaidWord => ({
+      text: '(breath)',
+      ...stretch,
+      what: 'noise',
+      sure: BREATH_SURE,
+    }))
+    return [...words, ...breaths]
+      .sort((a, b) => a.from - b.from)
+      .map((word) => ({ ...word, from: word.from + chunk.from, to: word.to + chunk.from }))
   } finally {
     await done()
   }
@@ -195,18 +244,43 @@ function idFor(run: string, chunk: number): string {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`
 }
 
-async function keepWords(services: Services, document: string, { tape, run }: Row, chunk: number, sides: readonly Side[], words: readonly SaidWord[], seconds: number): Promise<void> {
+async function keepWords(
+  services: Services,
+  document: string,
+  { tape, run }: Row,
+  chunk: number,
+  sides: readonly Side[],
+  words: readonly SaidWord[],
+  seconds: number,
+): Promise<void> {
   const { database } = services
-  await amend<Transcript, TranscriptStep>(database, document, { id: idFor(run, chunk), author: RECOGNISER, label: 'recognise', quiet: true }, async (transcript, manager) => {
-    // together with the words, or not at all: it may have been called off in this moment
-    const [still] = (await manager.query('update recognition set done = array_append(done, $3), seconds = seconds + $4 where tape = $1 and run = $2 returning plan', [tape, run, chunk, seconds])) as [{ plan: Planned[] }[]]
-    if (!still.length || !words.length) return []
-    if (sides.length < 2) return inserted(transcript, words)
-    const { side } = still[0].plan[chunk]
-    const voice = `s${side + 1}`
-    const name: TranscriptStep[] = transcript.voices[voice] === undefined ? [{ type: 'voice', voice, name: sides[side]?.name || `Side ${side + 1}`, was: undefined }] : []
-    return [...name, ...inserted(transcript, words.map((word) => ({ ...word, voice })))]
-  })
+  await amend<Transcript, TranscriptStep>(
+    database,
+    document,
+    { id: idFor(run, chunk), author: RECOGNISER, label: 'recognise', quiet: true },
+    async (transcript, manager) => {
+      // together with the words, or not at all: it may have been called off in this moment
+      const [still] = (await manager.query(
+        'update recognition set done = array_append(done, $3), seconds = seconds + $4 where tape = $1 and run = $2 returning plan',
+        [tape, run, chunk, seconds],
+      )) as [{ plan: Planned[] }[]]
+      if (!still.length || !words.length) return []
+      if (sides.length < 2) return inserted(transcript, words)
+      const { side } = still[0].plan[chunk]
+      const voice = `s${side + 1}`
+      const name: TranscriptStep[] =
+        transcript.voices[voice] === undefined
+          ? [{ type: 'voice', voice, name: sides[side]?.name || `Side ${side + 1}`, was: undefined }]
+          : []
+      return [
+        ...name,
+        ...inserted(
+          transcript,
+          words.map((word) => ({ ...word, voice })),
+        ),
+      ]
+    },
+  )
   await noted(services, tape)
 }
 

@@ -32,9 +32,22 @@ export const service = (address: string): Recogniser => ({
   async hear({ path }, signal) {
     const samples = await readFile(path)
     const body = Buffer.concat([wavHeader(samples.length >> 1, 1, 16_000, 16), samples])
-    const response = await fetch(address, { method: 'POST', headers: { 'Content-Type': 'audio/wav' }, body, signal: AbortSignal.any([signal, AbortSignal.timeout(LIMIT_MS)]) })
+    const response = await fetch(address, {
+      method: 'POST',
+      headers: { 'Content-Type': 'audio/wav' },
+      body,
+      signal: AbortSignal.any([signal, AbortSignal.timeout(LIMIT_MS)]),
+    })
     if (!response.ok) throw new Error(`the service answered ${response.status}`)
     const { words } = await answerSchema.validate(await response.json())
-    return words.filter(({ start, end }) => end > start).map(({ text, start, end, confidence }): HeardWord => ({ text, from: start, to: end, sure: confidence, ...(isFiller(text.toLowerCase()) ? { what: 'filler' as const } : {}) }))
+    return words
+      .filter(({ start, end }) => end > start)
+      .map(({ text, start, end, confidence }): HeardWord => ({
+        text,
+        from: start,
+        to: end,
+        sure: confidence,
+        ...(isFiller(text.toLowerCase()) ? { what: 'filler' as const } : {}),
+      }))
   },
 })

@@ -15,8 +15,20 @@ const folderWith = (...files: string[]) => {
 afterEach(() => folders.splice(0).forEach((folder) => rmSync(folder, { recursive: true })))
 
 it('a model is known by its files, the smaller of two first', () => {
-  const folder = folderWith('tokens.txt', 'encoder-epoch-30.onnx', 'encoder-epoch-30.int8.onnx', 'decoder-epoch-30.onnx', 'joiner-epoch-30.onnx', 'README.md')
-  expect(modelConfig(folder)).toMatchObject({ modelConfig: { transducer: { encoder: join(folder, 'encoder-epoch-30.int8.onnx'), joiner: join(folder, 'joiner-epoch-30.onnx') }, tokens: join(folder, 'tokens.txt') } })
+  const folder = folderWith(
+    'tokens.txt',
+    'encoder-epoch-30.onnx',
+    'encoder-epoch-30.int8.onnx',
+    'decoder-epoch-30.onnx',
+    'joiner-epoch-30.onnx',
+    'README.md',
+  )
+  expect(modelConfig(folder)).toMatchObject({
+    modelConfig: {
+      transducer: { encoder: join(folder, 'encoder-epoch-30.int8.onnx'), joiner: join(folder, 'joiner-epoch-30.onnx') },
+      tokens: join(folder, 'tokens.txt'),
+    },
+  })
   const ctc = folderWith('tokens.txt', 'model.onnx')
   expect(modelConfig(ctc)).toMatchObject({ modelConfig: { zipformerCtc: { model: join(ctc, 'model.onnx') } } })
 })

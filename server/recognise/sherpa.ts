@@ -29,15 +29,22 @@ export function modelConfig(folder: string): object {
     return found ? join(folder, found) : null
   }
   const [encoder, decoder, joiner, ctc] = [file('encoder'), file('decoder'), file('joiner'), file('model')]
-  if (!files.includes('tokens.txt') || !(ctc || (encoder && decoder && joiner))) throw new Error(`There is no model for recognising speech in ${folder}: it wants tokens.txt with encoder, decoder and joiner, or with model.`)
+  if (!files.includes('tokens.txt') || !(ctc || (encoder && decoder && joiner)))
+    throw new Error(
+      `There is no model for recognising speech in ${folder}: it wants tokens.txt with encoder, decoder and joiner, or with model.`,
+    )
   const kind = encoder && decoder && joiner ? { transducer: { encoder, decoder, joiner } } : { zipformerCtc: { model: ctc } }
-  return { featConfig: { sampleRate: 16_000, featureDim: 80 }, modelConfig: { ...kind, tokens: join(folder, 'tokens.txt'), numThreads: 1, provider: 'cpu' } }
+  return {
+    featConfig: { sampleRate: 16_000, featureDim: 80 },
+    modelConfig: { ...kind, tokens: join(folder, 'tokens.txt'), numThreads: 1, provider: 'cpu' },
+  }
 }
 
 export function sherpa(folder: string): Recogniser {
   const config = modelConfig(folder)
   let model: Promise<Model> | null = null
-  const load = async () => ((await import('sherpa-onnx-node' as string)) as { default: Sherpa }).default.OfflineRecognizer.createAsync(config)
+  const load = async () =>
+    ((await import('sherpa-onnx-node' as string)) as { default: Sherpa }).default.OfflineRecognizer.createAsync(config)
   return {
     name: `The model in ${folder}`,
     languages: ['en'],

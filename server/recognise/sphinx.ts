@@ -22,10 +22,39 @@ export interface Segment {
 /** Runs it over a file of 16-bit samples at 16 kHz; gives what it found with times in seconds. */
 export async function segments(path: string, args: readonly string[], limitMs: number, signal?: AbortSignal): Promise<Segment[]> {
   // least urgent of all: what people do goes first
-  const out = await run('nice', ['-n', '15', 'pocketsphinx_continuous', '-infile', path, '-time', 'yes', '-remove_silence', 'no', '-hmm', `${MODEL}/en-us`, '-logfn', '/dev/null', ...args], limitMs, signal)
+  const out = await run(
+    'nice',
+    [
+      '-n',
+      '15',
+      'pocketsphinx_continuous',
+      '-infile',
+      path,
+      '-time',
+      'yes',
+      '-remove_silence',
+      'no',
+      '-hmm',
+      `${MODEL}/en-us`,
+      '-logfn',
+      '/dev/null',
+      ...args,
+    ],
+    limitMs,
+    signal,
+  )
   return out.split('\n').flatMap((line) => {
     const found = LINE.exec(line)
-    return found ? [{ name: found[1].replace(/\(\d+\)$/, ''), from: Number(found[2]), to: Number(found[3]) + LOOK, trust: Math.min(1, Number(found[4])) }] : []
+    return found
+      ? [
+          {
+            name: found[1].replace(/\(\d+\)$/, ''),
+            from: Number(found[2]),
+            to: Number(found[3]) + LOOK,
+            trust: Math.min(1, Number(found[4])),
+          },
+        ]
+      : []
   })
 }
 
@@ -36,7 +65,12 @@ export const sphinx: Recogniser = {
   languages: ['en'],
   atOnce: 2,
   async hear({ path, seconds }, signal) {
-    const found = await segments(path, ['-lm', `${MODEL}/en-us.lm.bin`, '-dict', `${MODEL}/cmudict-en-us.dict`], 60_000 + seconds * 10_000, signal)
+    const found = await segments(
+      path,
+      ['-lm', `${MODEL}/en-us.lm.bin`, '-dict', `${MODEL}/cmudict-en-us.dict`],
+      60_000 + seconds * 10_000,
+      signal,
+    )
     return found.flatMap(({ name, from, to, trust }): HeardWord[] => {
       if (/^<.*>$/.test(name)) return []
       const sure = Math.round(trust * 100) / 100

@@ -16,7 +16,9 @@ export function bringingRoutes(services: Services): Router {
   })
   routes.post('/:tape', raw({ type: '*/*', limit: LARGEST_TEXT }), async (request, response) => {
     const { name, author } = await bringQuery.validate(request.query)
-    response.status(202).json(await bringIn(services, request.params.tape, name, author, Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0)))
+    response
+      .status(202)
+      .json(await bringIn(services, request.params.tape, name, author, Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0)))
   })
   routes.delete('/:tape', async (request, response) => {
     await endBringing(services, request.params.tape)

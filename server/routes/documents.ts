@@ -39,7 +39,14 @@ export function documentRoutes(services: Services): Router {
     if (!present) {
       await database.transaction(async (manager) => {
         if (body.kind === 'actuality') await checkSpans(manager, body.spans)
-        const made = await manager.createQueryBuilder().insert().into(DocumentEntity).values({ id: request.params.id, kind: body.kind, revision: 0, aside: false, body: body as object }).orIgnore().returning('id').execute()
+        const made = await manager
+          .createQueryBuilder()
+          .insert()
+          .into(DocumentEntity)
+          .values({ id: request.params.id, kind: body.kind, revision: 0, aside: false, body: body as object })
+          .orIgnore()
+          .returning('id')
+          .execute()
         // the same was sent twice at once: it is there
         if ((made.raw as unknown[]).length) await tell(manager, { about: 'document', id: request.params.id, kind: body.kind, revision: 0 })
       })

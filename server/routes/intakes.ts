@@ -23,7 +23,9 @@ export function intakeRoutes(services: Services): Router {
   })
 
   routes.get('/calls', async (_request, response) => {
-    response.json(await database.manager.find(CallEntity, { where: { state: In(['ringing', 'answering', 'on', 'ending']) }, order: { at: 'DESC' } }))
+    response.json(
+      await database.manager.find(CallEntity, { where: { state: In(['ringing', 'answering', 'on', 'ending']) }, order: { at: 'DESC' } }),
+    )
   })
 
   /** A wish about a call: whoever holds the line carries it out. */

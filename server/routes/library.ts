@@ -35,7 +35,10 @@ export function libraryRoutes(services: Services): Router {
   })
 
   routes.post('/tapes/:id/heard', async (request, response) => {
-    const [rows] = (await database.query('update tape set heard = true where id = $1 and not heard returning id', [request.params.id])) as [unknown[], number]
+    const [rows] = (await database.query('update tape set heard = true where id = $1 and not heard returning id', [request.params.id])) as [
+      unknown[],
+      number,
+    ]
     if (rows.length) await tell(database, { about: 'tape', id: request.params.id })
     response.status(204).end()
   })
@@ -51,7 +54,10 @@ export function libraryRoutes(services: Services): Router {
 
   routes.put('/searches/:id', async (request, response) => {
     const { name, filter } = await searchSchema.validate(request.body, { strict: true })
-    await database.query('insert into search (id, name, filter) values ($1, $2, $3) on conflict (id) do update set name = $2, filter = $3', [request.params.id, name, filter])
+    await database.query(
+      'insert into search (id, name, filter) values ($1, $2, $3) on conflict (id) do update set name = $2, filter = $3',
+      [request.params.id, name, filter],
+    )
     response.status(204).end()
   })
 

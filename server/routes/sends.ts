@@ -62,7 +62,10 @@ export function sendRoutes(services: Services): Router {
     const row = await database.manager.findOneBy(SendEntity, { id: request.params.id, state: 'done' })
     if (!row) throw notFound('That file')
     response.attachment(row.fileName).set('Content-Length', String(row.bytes))
-    store.read(store.sent(row.id)).on('error', () => response.destroy()).pipe(response)
+    store
+      .read(store.sent(row.id))
+      .on('error', () => response.destroy())
+      .pipe(response)
   })
 
   routes.delete('/:id', async (request, response) => {

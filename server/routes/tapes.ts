@@ -44,7 +44,10 @@ export function tapeRoutes(services: Services): Router {
 
   routes.get('/:id/words', async (request, response) => {
     // as text, as the database has it: 20,000 words need not be read and written again on the way
-    const [row] = await database.query<{ document: string }[]>(`select json_build_object('id', id, 'kind', kind, 'revision', revision, 'aside', aside, 'body', body)::text as document from document where tape = $1`, [request.params.id])
+    const [row] = await database.query<{ document: string }[]>(
+      `select json_build_object('id', id, 'kind', kind, 'revision', revision, 'aside', aside, 'body', body)::text as document from document where tape = $1`,
+      [request.params.id],
+    )
     if (!row) throw notFound('That tape')
     response.set('Cache-Control', 'no-cache').type('application/json').send(row.document)
   })
@@ -85,7 +88,13 @@ export function tapeRoutes(services: Services): Router {
   routes.get('/:id/peaks/:channel/:level', async (request, response) => {
     const { from, to } = await rangeQuery.validate(request.query)
     const channel = await channelParam.validate(request.params.channel)
-    const level = await yup.number().integer().min(0).max(PEAK_LEVELS.length - 1).required().validate(request.params.level)
+    const level = await yup
+      .number()
+      .integer()
+      .min(0)
+      .max(PEAK_LEVELS.length - 1)
+      .required()
+      .validate(request.params.level)
     if (to - from > 200_000) throw new Refusal(400, 'Too much at once', 'Those are more peaks than go into one answer.')
     const bin = PER_BIN * 2
     await sendBytes(services, response, store.peaks(request.params.id, channel, level), from * bin, to * bin)
@@ -102,6 +111,10 @@ async function sendBytes({ store }: Services, response: Response, path: string, 
   const bytes = await store.stretch(path, from, to).catch(() => {
     throw notFound('That sound')
   })
-  response.set({ 'Content-Type': 'application/octet-stream', 'Cache-Control': bytes.length === to - from ? 'private, max-age=31536000, immutable' : 'no-store', 'Content-Length': String(bytes.length) })
+  response.set({
+    'Content-Type': 'application/octet-stream',
+    'Cache-Control': bytes.length === to - from ? 'private, max-age=31536000, immutable' : 'no-store',
+    'Content-Length': String(bytes.length),
+  })
   response.end(bytes)
 }

@@ -21,7 +21,10 @@ export function transcriptRoutes(services: Services): Router {
     const of = await id().required().validate(request.params.id)
     const { as, from, to } = await transcriptQuery.validate(request.query)
     const { name, content } = await transcript(services, of, as, from, to)
-    response.attachment(`${name.replace(/[/\\:*?"<>|\n]+/g, ' ').trim() || 'words'}.${ENDINGS[as] ?? as}`).type(TYPES[as]).send(content)
+    response
+      .attachment(`${name.replace(/[/\\:*?"<>|\n]+/g, ' ').trim() || 'words'}.${ENDINGS[as] ?? as}`)
+      .type(TYPES[as])
+      .send(content)
   })
   return routes
 }

@@ -18,7 +18,11 @@ export const figuresOf = (ear: Ear): FileFigures => {
 
 /** Of a finished file, as whoever plays it hears it: coding and resampling change its peaks. */
 export async function figuresOfFile(path: string, channels: number): Promise<FileFigures> {
-  const child = spawn('ffmpeg', ['-nostdin', '-loglevel', 'error', '-i', path, '-f', 'f32le', '-ar', String(RATE), '-ac', String(channels), 'pipe:1'], { stdio: ['ignore', 'pipe', 'pipe'], timeout: 30 * 60_000, killSignal: 'SIGKILL' })
+  const child = spawn(
+    'ffmpeg',
+    ['-nostdin', '-loglevel', 'error', '-i', path, '-f', 'f32le', '-ar', String(RATE), '-ac', String(channels), 'pipe:1'],
+    { stdio: ['ignore', 'pipe', 'pipe'], timeout: 30 * 60_000, killSignal: 'SIGKILL' },
+  )
   let said = ''
   child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-500)))
   const ended = once(child, 'close')

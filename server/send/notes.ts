@@ -15,7 +15,12 @@ const CUE = 4
 /** What stands beside an order before it is sent: cues of actualities that nobody has heard and confirmed. */
 export async function notesOn({ database }: Services, { what }: Pick<SendOrder, 'what'>): Promise<string[]> {
   const row = await database.manager.findOneBy(DocumentEntity, { id: what.id })
-  const pieces = row?.body.kind === 'actuality' ? [row.body as Actuality] : row?.body.kind === 'story' ? await actualitiesOn(row.body, database.manager) : []
+  const pieces =
+    row?.body.kind === 'actuality'
+      ? [row.body as Actuality]
+      : row?.body.kind === 'story'
+        ? await actualitiesOn(row.body, database.manager)
+        : []
   const known = new Map<string, readonly Word[]>()
   for (const { spans } of pieces) for (const tape of tapesOf(spans)) if (!known.has(tape)) known.set(tape, await tapeWords(database, tape))
   return pieces.flatMap(({ slug, spans, sides }) => {
@@ -23,7 +28,9 @@ export async function notesOn({ database }: Services, { what }: Pick<SendOrder, 
     const guessed = [words.slice(0, CUE), words.slice(-CUE)].map((cue) => cue.some((word) => !word.checked))
     if (!guessed.includes(true)) return []
     const which = guessed[0] && guessed[1] ? 'In cue and out cue' : guessed[0] ? 'The in cue' : 'The out cue'
-    return [`${which} of “${slug || 'Untitled'}” ${guessed[0] && guessed[1] ? 'are' : 'is'} a guess: nobody has checked ${guessed[0] && guessed[1] ? 'them' : 'it'} by ear.`]
+    return [
+      `${which} of “${slug || 'Untitled'}” ${guessed[0] && guessed[1] ? 'are' : 'is'} a guess: nobody has checked ${guessed[0] && guessed[1] ? 'them' : 'it'} by ear.`,
+    ]
   })
 }
 

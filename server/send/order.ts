@@ -35,7 +35,10 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
   if (row.body.kind === 'story') {
     const story = row.body
     const spine = spineOf(story)
-    const pieces = await piecesById(database.manager, spine.flatMap((block) => block.piece ?? []))
+    const pieces = await piecesById(
+      database.manager,
+      spine.flatMap((block) => block.piece ?? []),
+    )
     plan = pagePlan(inFile(spine, lengthIn(pieces), order.unrecorded), (id) => pieces.get(id), factsOf)
     const head = storyHead(story)
     title = head.slug
@@ -52,11 +55,13 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
     plan = planOf(normal(unstruck(row.id, stretch, strikesOf(tape), tapeLevel(tape)?.points)), factsOf, SHORT_END, SHORT_END)
     title = (tape.records.tape as { name: string }).name
   }
-  if (what.kind !== 'tape' && (what.from !== undefined || what.to !== undefined)) plan = part(plan, Math.min(what.from ?? 0, plan.length), Math.min(what.to ?? plan.length, plan.length))
+  if (what.kind !== 'tape' && (what.from !== undefined || what.to !== undefined))
+    plan = part(plan, Math.min(what.from ?? 0, plan.length), Math.min(what.to ?? plan.length, plan.length))
   // what is a part is called one, so that it is not taken for the whole
   if (what.from !== undefined || what.to !== undefined) title = `${title} selection ${minuteSecond(what.from ?? 0)}`
   refuseOffRecord(plan, tapes)
-  if (plan.length <= 0) throw new Refusal(422, 'Nothing to send', 'There is nothing in it that could be sent: no actuality and no voice track.')
+  if (plan.length <= 0)
+    throw new Refusal(422, 'Nothing to send', 'There is nothing in it that could be sent: no actuality and no voice track.')
   return { plan, title, fileName: fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format) }
 }
 
@@ -71,7 +76,12 @@ function refuseOffRecord(plan: Plan, tapes: readonly TapeInfo[]): void {
   for (const { sound, from, length } of plan.strips) {
     const tape = off.get(sound)
     const found = tape?.off.find((stretch) => stretch.from < from + length && stretch.to > from)
-    if (found) throw new Refusal(409, 'Off the record', `It holds something of “${tape!.name}” that is off the record, at ${clock(Math.max(found.from, from))} on the tape. It can be sent once that is out of it.`)
+    if (found)
+      throw new Refusal(
+        409,
+        'Off the record',
+        `It holds something of “${tape!.name}” that is off the record, at ${clock(Math.max(found.from, from))} on the tape. It can be sent once that is out of it.`,
+      )
   }
 }
 

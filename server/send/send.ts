@@ -22,7 +22,20 @@ export async function placeOrder(services: Services, order: SendOrder): Promise<
   const { fileName } = await prepare(services, order)
   const id = randomUUID()
   const { database, jobs } = services
-  await database.manager.insert(SendEntity, { id, request: order as object, state: 'waiting', progress: 0, fileName, frames: 0, bytes: 0, sha256: '', loudness: null, truePeak: null, error: '', beat: null })
+  await database.manager.insert(SendEntity, {
+    id,
+    request: order as object,
+    state: 'waiting',
+    progress: 0,
+    fileName,
+    frames: 0,
+    bytes: 0,
+    sha256: '',
+    loudness: null,
+    truePeak: null,
+    error: '',
+    beat: null,
+  })
   await jobs.add('send', { id })
   return toReceipt(await database.manager.findOneByOrFail(SendEntity, { id }))
 }
@@ -32,7 +45,10 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
   const { database, store, config } = services
   const { manager } = database
   // one at a time: a second job beside the first leaves at once
-  const [taken] = (await database.query(`update send set beat = now() where id = $1 and state in ('waiting', 'working') and (beat is null or beat < now() - interval '${GONE}') returning id`, [id])) as [unknown[], number]
+  const [taken] = (await database.query(
+    `update send set beat = now() where id = $1 and state in ('waiting', 'working') and (beat is null or beat < now() - interval '${GONE}') returning id`,
+    [id],
+  )) as [unknown[], number]
   const row = taken.length ? await manager.findOneBy(SendEntity, { id }) : null
   if (!row) return
   const path = store.making(`send-${id}-${randomUUID().slice(0, 8)}`)
@@ -57,7 +73,10 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     await store.keep(path, store.sent(id))
     if (!(await note({ ...done, fileName, state: 'done', progress: 1 }))) await store.remove(store.sent(id))
   } catch (error) {
-    await note({ state: 'failed', error: `The file could not be made, and nothing half-made was kept. ${error instanceof Refusal ? error.message : plainReason(error)}` })
+    await note({
+      state: 'failed',
+      error: `The file could not be made, and nothing half-made was kept. ${error instanceof Refusal ? error.message : plainReason(error)}`,
+    })
   } finally {
     clearInterval(beat)
     await store.remove(path)

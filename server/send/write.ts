@@ -56,9 +56,11 @@ class WavFile {
 }
 
 export function interleaved(channels: readonly Float32Array[]): Uint8Array {
-  if (channels.length === 1) return new Uint8Array(channels[0].buffer.slice(channels[0].byteOffset, channels[0].byteOffset + channels[0].byteLength))
+  if (channels.length === 1)
+    return new Uint8Array(channels[0].buffer.slice(channels[0].byteOffset, channels[0].byteOffset + channels[0].byteLength))
   const out = new Float32Array(channels[0].length * channels.length)
-  for (let c = 0; c < channels.length; c++) for (let i = 0, at = c; i < channels[c].length; i++, at += channels.length) out[at] = channels[c][i]
+  for (let c = 0; c < channels.length; c++)
+    for (let i = 0, at = c; i < channels[c].length; i++, at += channels.length) out[at] = channels[c][i]
   return new Uint8Array(out.buffer)
 }
 
@@ -89,9 +91,28 @@ async function write({ plan, media, path, order, title }: WriteOrder, report: (r
 }
 
 /** To another rate, or to MP3. The resampler's own start and end are trimmed to the exact length. */
-async function throughFfmpeg(rendered: Iterable<Float32Array[]>, frames: number, path: string, order: WriteOrder['order'], title: string): Promise<void> {
+async function throughFfmpeg(
+  rendered: Iterable<Float32Array[]>,
+  frames: number,
+  path: string,
+  order: WriteOrder['order'],
+  title: string,
+): Promise<void> {
   const { channels, rate, format } = order
-  const input = ['-nostdin', '-hide_banner', '-loglevel', 'error', '-f', 'f32le', '-ar', String(RATE), '-ac', String(channels), '-i', 'pipe:0']
+  const input = [
+    '-nostdin',
+    '-hide_banner',
+    '-loglevel',
+    'error',
+    '-f',
+    'f32le',
+    '-ar',
+    String(RATE),
+    '-ac',
+    String(channels),
+    '-i',
+    'pipe:0',
+  ]
   const exact = rate === RATE ? [] : ['-af', `aresample=${rate}:filter_size=64:cutoff=0.97,apad=pad_len=64,atrim=end_sample=${frames}`]
   const output =
     format === 'mp3'
@@ -110,7 +131,14 @@ async function throughFfmpeg(rendered: Iterable<Float32Array[]>, frames: number,
   await collected
 }
 
-async function collect(stdout: AsyncIterable<Buffer>, path: string, channels: number, rate: number, bits: 16 | 24, frames: number): Promise<void> {
+async function collect(
+  stdout: AsyncIterable<Buffer>,
+  path: string,
+  channels: number,
+  rate: number,
+  bits: 16 | 24,
+  frames: number,
+): Promise<void> {
   const wav = new WavFile(path, channels, rate, bits)
   for await (const block of floats(stdout, channels)) wav.add(block)
   wav.close()

@@ -22,8 +22,16 @@ export async function suggestVoices({ database, config }: Services, tape: string
   ])
   if (info.sides.length > 1 || info.state !== 'ready') return 0
   let turns: Turn[] = []
-  const order: ListenApartOrder = { media: join(config.data, 'media'), tape, channel: info.sides[0].channels[0], frames: info.frames, speech: row.figures?.speech ?? [] }
+  const order: ListenApartOrder = {
+    media: join(config.data, 'media'),
+    tape,
+    channel: info.sides[0].channels[0],
+    frames: info.frames,
+    speech: row.figures?.speech ?? [],
+  }
   await runThread<ListenApartReport>('listenApart', order, (report) => void (turns = report.turns))
-  await amend<Transcript, TranscriptStep>(database, document.id, { id: randomUUID(), author, label: 'tell voices apart' }, (transcript) => suggested(transcript, turns))
+  await amend<Transcript, TranscriptStep>(database, document.id, { id: randomUUID(), author, label: 'tell voices apart' }, (transcript) =>
+    suggested(transcript, turns),
+  )
   return new Set(turns.map(({ voice }) => voice)).size
 }

@@ -30,7 +30,11 @@ const bound = (socket: Socket) => new Promise<Socket>((done) => socket.bind(0, H
 export type CallEnd = 'sent' | 'hungUp' | 'refused'
 
 /** Places the call; resolves once it is over. `onAnswer` is told when it is answered. */
-export async function call(port: number, { name, near, far, loss, jitter, seed }: Caller, onAnswer: () => void = () => undefined): Promise<CallEnd> {
+export async function call(
+  port: number,
+  { name, near, far, loss, jitter, seed }: Caller,
+  onAnswer: () => void = () => undefined,
+): Promise<CallEnd> {
   const socket = await bound(createSocket('udp4'))
   const media = await Promise.all([bound(createSocket('udp4')), bound(createSocket('udp4'))])
   const own = socket.address().port
@@ -48,9 +52,14 @@ export async function call(port: number, { name, near, far, loss, jitter, seed }
   let over = false
   try {
     return await new Promise<CallEnd>((resolve) => {
-      const offer = writeSdp(HERE, media.map((one, i) => ({ port: one.address().port, payloadTypes: [0], label: i ? 'far' : 'near' })), 'sendonly')
+      const offer = writeSdp(
+        HERE,
+        media.map((one, i) => ({ port: one.address().port, payloadTypes: [0], label: i ? 'far' : 'near' })),
+        'sendonly',
+      )
       const invite = common('1 INVITE')
-      const ring = () => send(`INVITE sip:newsroom@${HERE}:${port} SIP/2.0`, [...invite, ['To', to], ['Content-Type', 'application/sdp']], offer)
+      const ring = () =>
+        send(`INVITE sip:newsroom@${HERE}:${port} SIP/2.0`, [...invite, ['To', to], ['Content-Type', 'application/sdp']], offer)
       let answered = false
       ring()
       const again = setInterval(() => !answered && ring(), 500)
@@ -76,7 +85,9 @@ export async function call(port: number, { name, near, far, loss, jitter, seed }
         answered = true
         onAnswer()
         const ports = readSdp(message.body).map((one) => one.port)
-        void Promise.all([near, far].map((sound, i) => stream(media[i], ports[i], sound, { loss, jitter, seed: seed + i }, () => over))).then(() => {
+        void Promise.all(
+          [near, far].map((sound, i) => stream(media[i], ports[i], sound, { loss, jitter, seed: seed + i }, () => over)),
+        ).then(() => {
           if (over) return
           send(`BYE sip:newsroom@${HERE}:${port} SIP/2.0`, [...common('2 BYE'), ['To', header(message, 'to')]])
           finish('sent')
@@ -90,7 +101,13 @@ export async function call(port: number, { name, near, far, loss, jitter, seed }
   }
 }
 
-async function stream(socket: Socket, port: number, sound: Float32Array, line: Pick<Caller, 'loss' | 'jitter' | 'seed'>, over: () => boolean): Promise<void> {
+async function stream(
+  socket: Socket,
+  port: number,
+  sound: Float32Array,
+  line: Pick<Caller, 'loss' | 'jitter' | 'seed'>,
+  over: () => boolean,
+): Promise<void> {
   const next = random(line.seed)
   const source = Math.floor(next() * 2 ** 32)
   const begin = Math.floor(next() * 2 ** 32)
@@ -98,7 +115,13 @@ async function stream(socket: Socket, port: number, sound: Float32Array, line: P
   for (let i = 0; i * PACKET < sound.length && !over(); i++) {
     const due = began + i * 20 - Date.now()
     if (due > 0) await new Promise((done) => setTimeout(done, due))
-    const packet = writeRtp({ payloadType: 0, sequence: i, timestamp: begin + i * PACKET, source, payload: encode('PCMU', sound.subarray(i * PACKET, (i + 1) * PACKET)) })
+    const packet = writeRtp({
+      payloadType: 0,
+      sequence: i,
+      timestamp: begin + i * PACKET,
+      source,
+      payload: encode('PCMU', sound.subarray(i * PACKET, (i + 1) * PACKET)),
+    })
     // the first one comes through: it says when the side began
     if (i > 0 && next() < line.loss) continue
     const late = i > 0 ? next() * line.jitter : 0

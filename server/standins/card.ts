@@ -24,8 +24,32 @@ export function insertCard(cards: string, name: string, day: string, sounds: rea
   mkdirSync(folder, { recursive: true })
   sounds.forEach(({ source, time, from, to }, i) => {
     const part = [...(from === undefined ? [] : ['-ss', String(from)]), ...(to === undefined ? [] : ['-to', String(to)])]
-    const noted = ['-metadata', 'originator=Field recorder', '-metadata', `origination_date=${day}`, '-metadata', `origination_time=${time}`]
-    const { status, stderr } = spawnSync('ffmpeg', ['-v', 'error', '-y', ...part, '-i', source, '-c:a', 'pcm_s24le', '-write_bext', '1', ...noted, join(folder, `REC_${String(i + 1).padStart(4, '0')}.WAV`)], { encoding: 'utf8' })
+    const noted = [
+      '-metadata',
+      'originator=Field recorder',
+      '-metadata',
+      `origination_date=${day}`,
+      '-metadata',
+      `origination_time=${time}`,
+    ]
+    const { status, stderr } = spawnSync(
+      'ffmpeg',
+      [
+        '-v',
+        'error',
+        '-y',
+        ...part,
+        '-i',
+        source,
+        '-c:a',
+        'pcm_s24le',
+        '-write_bext',
+        '1',
+        ...noted,
+        join(folder, `REC_${String(i + 1).padStart(4, '0')}.WAV`),
+      ],
+      { encoding: 'utf8' },
+    )
     if (status !== 0) throw new Error(stderr)
   })
   spawnSync('mv', [making, card])

@@ -11,6 +11,7 @@ export function guestRecording(side: Float32Array, { later, ppm }: { later: Fram
   const read = (from: Frames, to: Frames) => Float32Array.from({ length: to - from }, (_, i) => side[from + i] ?? 0)
   const length = Math.max(0, Math.floor((side.length - later) / (1 + drift)))
   const blocks: Uint8Array[] = [recordingHeader(1, RATE, 'Guest', new Date())]
-  for (let at = 0; at < length; at += RATE) blocks.push(recordingBytes([resampled(read, later + at * (1 + drift), 1 + drift, Math.min(RATE, length - at))]))
+  for (let at = 0; at < length; at += RATE)
+    blocks.push(recordingBytes([resampled(read, later + at * (1 + drift), 1 + drift, Math.min(RATE, length - at))]))
   return Buffer.concat(blocks)
 }

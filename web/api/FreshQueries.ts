@@ -6,7 +6,9 @@ import { QueryClient, type InvalidateQueryFilters, type InvalidateOptions } from
  */
 export class FreshQueries extends QueryClient {
   override invalidateQueries(filters?: InvalidateQueryFilters, options?: InvalidateOptions): Promise<void> {
-    const first = this.getQueryCache().findAll({ ...filters, fetchStatus: 'fetching' }).filter(({ state }) => state.data === undefined)
+    const first = this.getQueryCache()
+      .findAll({ ...filters, fetchStatus: 'fetching' })
+      .filter(({ state }) => state.data === undefined)
     const others = super.invalidateQueries(filters, options)
     const again = first.map(async ({ promise, queryKey }) => {
       await promise?.catch(() => undefined) // who asked is told

@@ -29,13 +29,18 @@ async function ask(path: string, init?: RequestInit): Promise<Response> {
   throw new Refused(response.status, (await response.json().catch(() => ({}))) as Partial<Problem>)
 }
 
-const withBody = (method: string, body: unknown): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+const withBody = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(body),
+})
 
 /** What an answer says; one without anything to say is fine too. */
 const answerOf = async <T>(response: Response): Promise<T> => (response.status === 204 ? undefined : await response.json()) as T
 
 export const get = async <T>(path: string): Promise<T> => (await ask(path)).json() as Promise<T>
-export const post = async <T>(path: string, body: unknown, signal?: AbortSignal): Promise<T> => answerOf<T>(await ask(path, { ...withBody('POST', body), signal }))
+export const post = async <T>(path: string, body: unknown, signal?: AbortSignal): Promise<T> =>
+  answerOf<T>(await ask(path, { ...withBody('POST', body), signal }))
 export const put = async <T>(path: string, body: unknown): Promise<T> => answerOf<T>(await ask(path, withBody('PUT', body)))
 export const patch = async <T>(path: string, body: unknown): Promise<T> => (await ask(path, withBody('PATCH', body))).json() as Promise<T>
 export const remove = async (path: string): Promise<void> => void (await ask(path, { method: 'DELETE' }))

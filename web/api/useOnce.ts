@@ -5,7 +5,9 @@ import { toast } from 'sonner'
  * Something that is done at the server, once at a time: while it is on its way a second press does nothing,
  * and what goes wrong is said.
  */
-export function useOnce<Given extends unknown[]>(act: (...given: Given) => Promise<unknown>): { run: (...given: Given) => void; busy: boolean } {
+export function useOnce<Given extends unknown[]>(
+  act: (...given: Given) => Promise<unknown>,
+): { run: (...given: Given) => void; busy: boolean } {
   const going = useRef(false)
   const [busy, setBusy] = useState(false)
   const run = async (...given: Given) => {

@@ -25,13 +25,19 @@ export function BenchFoot({ sheet, layout, before, against, patching, onPage, on
   const any = passages.length > 0
   return (
     <>
-      <Transport playing={playing} place={place}>{!any && <Whole length={layout.length} />}</Transport>
+      <Transport playing={playing} place={place}>
+        {!any && <Whole length={layout.length} />}
+      </Transport>
       {any ? (
         <SelectionFigures selection={selected} passages={passages} length={layout.length} words={0} onSelect={select} />
       ) : (
         <>
-          <CommandButton id="play.across" look="bare"><CommandKey id="play.across" /> across the join</CommandButton>
-          <CommandButton id="play.before" look="bare" pressed={before}><CommandKey id="play.before" /> {before ? (against?.name ?? 'as it was') : against ? `now / ${against.name}` : 'before / after'}</CommandButton>
+          <CommandButton id="play.across" look="bare">
+            <CommandKey id="play.across" /> across the join
+          </CommandButton>
+          <CommandButton id="play.before" look="bare" pressed={before}>
+            <CommandKey id="play.before" /> {before ? (against?.name ?? 'as it was') : against ? `now / ${against.name}` : 'before / after'}
+          </CommandButton>
         </>
       )}
       <span className="flex-1" />
@@ -47,7 +53,9 @@ export function BenchFoot({ sheet, layout, before, against, patching, onPage, on
         {onWriteOut && <MenuItem onSelect={onWriteOut}>Export transcript …</MenuItem>}
         <MenuItem onSelect={onDuplicate}>Duplicate</MenuItem>
       </ViewMenu>
-      <Button look="strong" onClick={onPage}>Put on the page</Button>
+      <Button look="strong" onClick={onPage}>
+        Put on the page
+      </Button>
     </>
   )
 }

@@ -72,19 +72,38 @@ export function BenchView() {
   const { id = '' } = useParams()
   const document = useDocument<Actuality>(id, 'actuality')
   const body = document && 'body' in document ? document.body : null
-  const tapes = useMemo(() => (body ? tapesOf([body.spans, ...[...versionsOf(body), ...offcutsOf(body)].map(({ spans }) => spans)].flat()) : []), [body])
+  const tapes = useMemo(
+    () => (body ? tapesOf([body.spans, ...[...versionsOf(body), ...offcutsOf(body)].map(({ spans }) => spans)].flat()) : []),
+    [body],
+  )
   const facts = useFacts(tapes)
   if (document && 'error' in document)
     return (
       <Shell path={<Crumb>No piece here</Crumb>}>
-        <Empty title="Piece not found">It may have been deleted, or the address is wrong. Your stories are on the <Link className="underline" to="/">Desk</Link>.</Empty>
+        <Empty title="Piece not found">
+          It may have been deleted, or the address is wrong. Your stories are on the{' '}
+          <Link className="underline" to="/">
+            Desk
+          </Link>
+          .
+        </Empty>
       </Shell>
     )
   if (!document || !facts) return <Shell path={<Crumb>Opening …</Crumb>}>{null}</Shell>
   return <OpenBench key={id} id={id} live={document.live} piece={document.body} facts={facts} />
 }
 
-function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument; piece: Actuality; facts: NonNullable<ReturnType<typeof useFacts>> }) {
+function OpenBench({
+  id,
+  live,
+  piece,
+  facts,
+}: {
+  id: string
+  live: LiveDocument
+  piece: Actuality
+  facts: NonNullable<ReturnType<typeof useFacts>>
+}) {
   const navigate = useNavigate()
   const [params] = useSearchParams()
   const owner = `piece/${id}`
@@ -219,7 +238,14 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const joinActs = useJoinActs(bench, { row, judged: row && judged(row.cut), hold: sheet.hold })
   const gaps = useGapActs(bench, { row, judged: row && judged(row.cut), nick: () => nicks.at(chosen), joins, step: joinActs.step.frames })
   const fades = useFadeActs(bench, row?.cut, joinActs.step.frames)
-  const heard = useJoinsHeard(bench, { joins, row, chosen, plan, playing: sheet.playing, otherwise: before.before || Boolean(patching) || levels.trying || alone.alone !== null })
+  const heard = useJoinsHeard(bench, {
+    joins,
+    row,
+    chosen,
+    plan,
+    playing: sheet.playing,
+    otherwise: before.before || Boolean(patching) || levels.trying || alone.alone !== null,
+  })
 
   const switchSpectrum = () => {
     localStorage.spectrum = spectrum ? 'no' : 'yes'
@@ -230,38 +256,45 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
     if (found) void navigate(`/tapes/${found.tape}?at=${found.frame}${piece.story ? `&story=${piece.story}` : ''}`)
   }
   useActingOn({ selection: sheet.passages.length > 0, join: Boolean(row) })
-  useCommands(oneAtATime({
-    ...cutting.commands,
-    'edit.bringBack': levels.trying ? { run: back, title: 'Apply' } : back,
-    ...order.commands,
-    ...voices,
-    ...patch.commands,
-    ...levels.commands,
-    ...fades.commands,
-    ...takingOff,
-    ...handles.commands,
-    ...heard,
-    'edit.joinOn': () => setJoiningOn(true),
-    'version.keep': versions.keep,
-    'join.spectrum': { on: spectrum, run: switchSpectrum },
-    ...joinActs.commands,
-    ...gaps.commands,
-    'join.open': () => nicks.toggle(chosen),
-    'play.before': { run: () => before.toggle(bench.place(), sheet.playing), on: before.before },
-    'edit.pull': { run: () => void onPage(), title: 'Put on the page', unable: piece.story ? null : 'This piece has no story yet.' },
-    'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the piece' },
-    'go.previousPiece': () => void goToPiece(-1),
-    'go.nextPiece': () => void goToPiece(1),
-    'view.figures': () => setMeasuring(true),
-    'go.edits': () => void navigate(`/pieces/${id}/record`),
-    'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
-    'go.across': { title: 'To the tape', run: toItsTape },
-  }, sheet.passages.length > 1))
+  useCommands(
+    oneAtATime(
+      {
+        ...cutting.commands,
+        'edit.bringBack': levels.trying ? { run: back, title: 'Apply' } : back,
+        ...order.commands,
+        ...voices,
+        ...patch.commands,
+        ...levels.commands,
+        ...fades.commands,
+        ...takingOff,
+        ...handles.commands,
+        ...heard,
+        'edit.joinOn': () => setJoiningOn(true),
+        'version.keep': versions.keep,
+        'join.spectrum': { on: spectrum, run: switchSpectrum },
+        ...joinActs.commands,
+        ...gaps.commands,
+        'join.open': () => nicks.toggle(chosen),
+        'play.before': { run: () => before.toggle(bench.place(), sheet.playing), on: before.before },
+        'edit.pull': { run: () => void onPage(), title: 'Put on the page', unable: piece.story ? null : 'This piece has no story yet.' },
+        'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the piece' },
+        'go.previousPiece': () => void goToPiece(-1),
+        'go.nextPiece': () => void goToPiece(1),
+        'view.figures': () => setMeasuring(true),
+        'go.edits': () => void navigate(`/pieces/${id}/record`),
+        'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
+        'go.across': { title: 'To the tape', run: toItsTape },
+      },
+      sheet.passages.length > 1,
+    ),
+  )
 
   const onPage = async () => {
     if (!piece.story) return void toast('This piece has no story yet.')
     const there = await putOnPage(piece.story, id)
-    toast.success(there ? 'It is already on the page.' : 'Added at the end of the page.', { action: { label: 'To the page', onClick: () => void navigate(`/stories/${piece.story}`) } })
+    toast.success(there ? 'It is already on the page.' : 'Added at the end of the page.', {
+      action: { label: 'To the page', onClick: () => void navigate(`/stories/${piece.story}`) },
+    })
   }
 
   const goToPiece = async (by: 1 | -1) => {
@@ -280,7 +313,21 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   }, [alone.sides, alone.facts, whole, layout, factsOf])
   const original = useMemo(() => new Wave(originalPlan(piece, layout, factsOf)), [piece, layout, factsOf])
   const model = useMemo(
-    () => ({ length: layout.length, words: shown, wave, second, original, scale, shades: benchShades(layout), used: [], nicks: benchNicks(piece, layout, chosen), lines: benchLines(layout), marks: [], selection: sheet.selection, also: sheet.also }),
+    () => ({
+      length: layout.length,
+      words: shown,
+      wave,
+      second,
+      original,
+      scale,
+      shades: benchShades(layout),
+      used: [],
+      nicks: benchNicks(piece, layout, chosen),
+      lines: benchLines(layout),
+      marks: [],
+      selection: sheet.selection,
+      also: sheet.also,
+    }),
     [layout, shown, wave, second, original, scale, piece, chosen, sheet.selection, sheet.also],
   )
   // the Sheet is what one looks at: it is painted first, and what stands beside it comes after
@@ -325,7 +372,35 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
   const lines = (
     <ContextMenu ids={HERE}>
       <div className="flex min-h-44 min-w-0 flex-1">
-        <Sheet ref={sheet.handle} owner={sheet.owner} language={mainTape?.language ?? SPOKEN} label={`Bench: ${piece.slug}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onBegin={sheet.begin} onUnchoose={sheet.unchoose} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePassage={(to) => selected && order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')} onMovePoint={(at, to) => levels.movePoint(toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB })} onNick={(frame) => { const at = toPiece(layout, frame); setChosen(at); nicks.toggle(at) }} onMoveEnd={(end, to) => handles.drawTo(end, to < 0 ? to : to > layout.length ? to - layout.length + clipLength(live.body as Actuality) : toPiece(layout, to))} place={place} playing={sheet.playing} />
+        <Sheet
+          ref={sheet.handle}
+          owner={sheet.owner}
+          language={mainTape?.language ?? SPOKEN}
+          label={`Bench: ${piece.slug}`}
+          model={model}
+          look={sheet.look}
+          onLook={sheet.setLook}
+          onSelect={select}
+          onBegin={sheet.begin}
+          onUnchoose={sheet.unchoose}
+          onPlace={(frame) => sheet.goTo(frame, false)}
+          onScrub={sheet.scrub}
+          onMovePassage={(to) => selected && order.moveTo(inPiece(selected), toPiece(layout, to), 'move a passage')}
+          onMovePoint={(at, to) => levels.movePoint(toPiece(layout, at), { at: toPiece(layout, to.at), dB: to.dB })}
+          onNick={(frame) => {
+            const at = toPiece(layout, frame)
+            setChosen(at)
+            nicks.toggle(at)
+          }}
+          onMoveEnd={(end, to) =>
+            handles.drawTo(
+              end,
+              to < 0 ? to : to > layout.length ? to - layout.length + clipLength(live.body as Actuality) : toPiece(layout, to),
+            )
+          }
+          place={place}
+          playing={sheet.playing}
+        />
       </div>
     </ContextMenu>
   )
@@ -335,11 +410,24 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
       path={
         <>
           {piece.story ? <StoryCrumb id={piece.story} /> : <Crumb to="/">Desk</Crumb>}
-          <span className="text-grain" aria-hidden>/</span>
-          <EditableText label="Slug" value={piece.slug} placeholder="Slug" className="min-w-0 font-semibold text-ink" onKeep={(value) => act([{ type: 'set', key: 'slug', value }], 'slug')} />
+          <span className="text-grain" aria-hidden>
+            /
+          </span>
+          <EditableText
+            label="Slug"
+            value={piece.slug}
+            placeholder="Slug"
+            className="min-w-0 font-semibold text-ink"
+            onKeep={(value) => act([{ type: 'set', key: 'slug', value }], 'slug')}
+          />
         </>
       }
-      right={<>{piece.story && <StoryFigures id={piece.story} />}<Others document={id} /></>}
+      right={
+        <>
+          {piece.story && <StoryFigures id={piece.story} />}
+          <Others document={id} />
+        </>
+      }
       aside={aside}
       foot={
         <BenchFoot
@@ -354,11 +442,30 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
         />
       }
     >
-      {piece.story ? <CopyBeside id={id} piece={piece} of={live} story={piece.story} kept={kept} onSelect={(stretch) => { bench.select(stretch); bench.goTo(stretch.from) }}>{lines}</CopyBeside> : lines}
+      {piece.story ? (
+        <CopyBeside
+          id={id}
+          piece={piece}
+          of={live}
+          story={piece.story}
+          kept={kept}
+          onSelect={(stretch) => {
+            bench.select(stretch)
+            bench.goTo(stretch.from)
+          }}
+        >
+          {lines}
+        </CopyBeside>
+      ) : (
+        lines
+      )}
       {patching && (
         <PatchPanel
           patching={patching}
-          said={kept.filter((word) => word.end > patching.spot.inPiece.from && word.at < patching.spot.inPiece.to).map(({ text }) => text).join(' ')}
+          said={kept
+            .filter((word) => word.end > patching.spot.inPiece.from && word.at < patching.spot.inPiece.to)
+            .map(({ text }) => text)
+            .join(' ')}
           tape={factsOf(patching.spot.tape)}
           scale={scale}
           onChoose={choose}
@@ -366,14 +473,33 @@ function OpenBench({ id, live, piece, facts }: { id: string; live: LiveDocument;
           onLeave={patch.leave}
         />
       )}
-      {row && !patching && !levels.panel && <AtJoin row={row} judged={judged(row.cut)} joinActs={joinActs} gaps={gaps} fades={fades} factsOf={factsOf} scale={scale} spectrum={spectrum} />}
+      {row && !patching && !levels.panel && (
+        <AtJoin
+          row={row}
+          judged={judged(row.cut)}
+          joinActs={joinActs}
+          gaps={gaps}
+          fades={fades}
+          factsOf={factsOf}
+          scale={scale}
+          spectrum={spectrum}
+        />
+      )}
       {levels.panel}
       {fades.dialog}
       {joiningOn && <JoinOnDialog id={id} piece={piece} onClose={() => setJoiningOn(false)} />}
       {versions.words}
       {writing && <WriteOutDialog id={id} name={piece.slug} onClose={() => setWriting(false)} />}
-      {measuring && <PlanFiguresDialog plan={whole} selected={selected && inPiece(selected)} noun="the piece" onClose={() => setMeasuring(false)} />}
-      {sending && <SendDialog target={{ kind: 'actuality', id, ...(selected ? inPiece(selected) : {}) }} title={piece.slug} onClose={() => setSending(false)} />}
+      {measuring && (
+        <PlanFiguresDialog plan={whole} selected={selected && inPiece(selected)} noun="the piece" onClose={() => setMeasuring(false)} />
+      )}
+      {sending && (
+        <SendDialog
+          target={{ kind: 'actuality', id, ...(selected ? inPiece(selected) : {}) }}
+          title={piece.slug}
+          onClose={() => setSending(false)}
+        />
+      )}
     </Shell>
   )
 }
@@ -383,4 +509,17 @@ function StoryCrumb({ id }: { id: string }) {
 }
 
 /** What can be done where one clicks, with nothing selected. */
-const HERE = ['play.toggle', 'play.across', 'join.open', 'join.hold', 'join.shape', 'join.fades', 'edit.split', 'edit.paste', 'edit.bringBack', 'edit.mute', 'edit.undo', 'edit.redo'] as const
+const HERE = [
+  'play.toggle',
+  'play.across',
+  'join.open',
+  'join.hold',
+  'join.shape',
+  'join.fades',
+  'edit.split',
+  'edit.paste',
+  'edit.bringBack',
+  'edit.mute',
+  'edit.undo',
+  'edit.redo',
+] as const

@@ -53,7 +53,8 @@ export function CloseUp({ cut, factsOf, scale, spectrum, onMove, onFade, onOverl
   }, [])
   useEffect(() => {
     const frame = requestAnimationFrame(() => {
-      if (canvas.current && width) draw(canvas.current, width, cut, (!isRoom(cut.left) && left) || null, (!isRoom(cut.right) && right) || null, scale, spectrum, drag)
+      if (canvas.current && width)
+        draw(canvas.current, width, cut, (!isRoom(cut.left) && left) || null, (!isRoom(cut.right) && right) || null, scale, spectrum, drag)
     })
     return () => cancelAnimationFrame(frame)
   }, [width, cut, left, right, scale, spectrum, drag, theme])
@@ -71,7 +72,8 @@ export function CloseUp({ cut, factsOf, scale, spectrum, onMove, onFade, onOverl
     if (near(width / 2 - lean, BOTTOM)) return 'overlap'
     return Math.abs(x - width / 2) < 14 ? 'both' : y < HEIGHT / 2 ? 'left' : 'right'
   }
-  const draggedBy = (held: Held, pixels: number): Frames => Math.round(pixels * perPixel) * (held === 'both' ? 1 : held === 'fade' ? 2 : held === 'overlap' ? -2 : -1)
+  const draggedBy = (held: Held, pixels: number): Frames =>
+    Math.round(pixels * perPixel) * (held === 'both' ? 1 : held === 'fade' ? 2 : held === 'overlap' ? -2 : -1)
   const onUp = () => {
     if (drag?.by) {
       if (drag.held === 'fade') onFade(Math.max(0, cut.join.fade + drag.by))
@@ -97,17 +99,30 @@ export function CloseUp({ cut, factsOf, scale, spectrum, onMove, onFade, onOverl
   )
 }
 
-const keysFor = (less: CommandId, more: CommandId): string => [less, more].flatMap((id) => keysOf(id).slice(0, 1)).map(keyCap).join(', ')
+const keysFor = (less: CommandId, more: CommandId): string =>
+  [less, more]
+    .flatMap((id) => keysOf(id).slice(0, 1))
+    .map(keyCap)
+    .join(', ')
 
 /** Half of how far the stroke leans, in pixels: by the crossfade, and never so little that it cannot be seen to lean. */
 const leanOf = (fade: Frames, per: number): number => Math.max(14, fade / per) / 2
 
-function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32Array | null, right: Float32Array | null, scale: number, spectrum: boolean, drag: Drag | null): void {
+function draw(
+  canvas: HTMLCanvasElement,
+  width: number,
+  cut: Cut,
+  left: Float32Array | null,
+  right: Float32Array | null,
+  scale: number,
+  spectrum: boolean,
+  drag: Drag | null,
+): void {
   const context = cleared(canvas, width, HEIGHT)
   const per = (2 * REACH) / width
   const by = (held: Held) => (drag?.held === held ? drag.by : 0)
   // what overlaps comes nearer from both sides
-  const slip = (side: 'left' | 'right') => by(side) + (side === 'left' ? -1 : 1) * Math.max(-cut.join.fade, by('overlap')) / 2
+  const slip = (side: 'left' | 'right') => by(side) + ((side === 'left' ? -1 : 1) * Math.max(-cut.join.fade, by('overlap'))) / 2
   const both = by('both')
   const x0 = width / 2 + both / per
   const lean = leanOf(Math.max(0, cut.join.fade + by('fade') + by('overlap')), per)
@@ -121,7 +136,10 @@ function draw(canvas: HTMLCanvasElement, width: number, cut: Cut, left: Float32A
   }
   strokeCut(context, [x0 + lean, TOP], [x0 - lean, BOTTOM])
   context.font = '11px "Public Sans Variable", sans-serif'
-  for (const [x, y, text, align] of [[x0 + lean, TOP, `fade ${keysFor('join.fadeShorter', 'join.fadeLonger')}`, 'left'], [x0 - lean, BOTTOM, `overlap ${keysFor('join.overlapLess', 'join.overlapMore')}`, 'right']] as const) {
+  for (const [x, y, text, align] of [
+    [x0 + lean, TOP, `fade ${keysFor('join.fadeShorter', 'join.fadeLonger')}`, 'left'],
+    [x0 - lean, BOTTOM, `overlap ${keysFor('join.overlapLess', 'join.overlapMore')}`, 'right'],
+  ] as const) {
     context.fillStyle = colour('cut')
     context.beginPath()
     context.arc(x, y, 3.6, 0, 2 * Math.PI)

@@ -39,13 +39,24 @@ export function CopyBeside(props: Props) {
   return <Lines {...props} document={document} />
 }
 
-function Lines({ id, piece, of, kept, onSelect, children, document: { live, body } }: Props & { document: { live: LiveDocument; body: StoryDocument } }) {
+function Lines({
+  id,
+  piece,
+  of,
+  kept,
+  onSelect,
+  children,
+  document: { live, body },
+}: Props & { document: { live: LiveDocument; body: StoryDocument } }) {
   const into = useIntoTape(body, id, piece)
   useFollowedUndo(of, live)
   useCommands({
     ...(into.playing ? { 'play.toggle': into.stop } : {}),
     'page.rehearse': () => into.before && (into.playing ? into.stop() : into.play(into.before)),
-    'line.write': () => (into.before ? (globalThis.document.querySelector('[data-line=before] textarea') as HTMLTextAreaElement | null)?.focus() : addLine(live, body, id)),
+    'line.write': () =>
+      into.before
+        ? (globalThis.document.querySelector('[data-line=before] textarea') as HTMLTextAreaElement | null)?.focus()
+        : addLine(live, body, id),
   })
   const line = (block: Block | null, which: 'before' | 'after') =>
     block && (
@@ -57,7 +68,11 @@ function Lines({ id, piece, of, kept, onSelect, children, document: { live, body
         length={into.lengthOf(block)}
         playing={into.playing}
         share={() => into.share(block)}
-        near={which === 'before' ? kept.filter(({ at }) => at < HELD_AGAINST) : kept.filter(({ end }) => end > (kept.at(-1)?.end ?? 0) - HELD_AGAINST)}
+        near={
+          which === 'before'
+            ? kept.filter(({ at }) => at < HELD_AGAINST)
+            : kept.filter(({ end }) => end > (kept.at(-1)?.end ?? 0) - HELD_AGAINST)
+        }
         onPlay={() => (into.playing ? into.stop() : into.play(block))}
         onWrite={(change) => writeIn(live, block.id, 'text', change)}
         onSelect={onSelect}
@@ -80,7 +95,18 @@ function addLine(live: LiveDocument, body: StoryDocument, id: string): void {
   live.act(newBlock(body, 'copy', {}, spine[index - 1] ?? null).steps, { label: 'add copy' })
 }
 
-function Line({ block, current, which, length, playing, share, near, onPlay, onWrite, onSelect }: {
+function Line({
+  block,
+  current,
+  which,
+  length,
+  playing,
+  share,
+  near,
+  onPlay,
+  onWrite,
+  onSelect,
+}: {
   block: Block
   current: () => string
   which: 'before' | 'after'
@@ -95,25 +121,54 @@ function Line({ block, current, which, length, playing, share, near, onPlay, onW
   const twice = saidAlready(block.text, near)
   const before = which === 'before'
   return (
-    <section aria-label={before ? 'The line before' : 'The line after'} data-line={which} className={`group flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 bg-paper-lit py-1.5 pr-6 focus-within:items-start max-[860px]:px-3 ${before ? 'border-b' : 'border-t'} border-rule`}>
-      <span className="w-[118px] shrink-0 truncate text-right text-[12px] text-faint group-focus-within:pt-1.5 max-[860px]:w-auto">{block.kind === 'intro' ? 'host, live' : block.reader || (before ? 'before it' : 'after it')}</span>
+    <section
+      aria-label={before ? 'The line before' : 'The line after'}
+      data-line={which}
+      className={`group flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 bg-paper-lit py-1.5 pr-6 focus-within:items-start max-[860px]:px-3 ${before ? 'border-b' : 'border-t'} border-rule`}
+    >
+      <span className="w-[118px] shrink-0 truncate text-right text-[12px] text-faint group-focus-within:pt-1.5 max-[860px]:w-auto">
+        {block.kind === 'intro' ? 'host, live' : block.reader || (before ? 'before it' : 'after it')}
+      </span>
       {/* one line of it: where it runs into the tape, or comes out of it; all of it while one writes */}
-      <div className={`flex max-h-[26px] min-w-52 flex-1 overflow-y-auto [scrollbar-width:none] *:shrink-0 focus-within:max-h-[112px] ${before ? 'flex-col-reverse' : 'flex-col'}`}>
-        <CopyText value={block.text} current={current} label={before ? 'The line before this piece' : 'The line after this piece'} rehearsing={playing} share={share} onWrite={onWrite} />
+      <div
+        className={`flex max-h-[26px] min-w-52 flex-1 overflow-y-auto [scrollbar-width:none] *:shrink-0 focus-within:max-h-[112px] ${before ? 'flex-col-reverse' : 'flex-col'}`}
+      >
+        <CopyText
+          value={block.text}
+          current={current}
+          label={before ? 'The line before this piece' : 'The line after this piece'}
+          rehearsing={playing}
+          share={share}
+          onWrite={onWrite}
+        />
       </div>
       {twice.length > 0 && (
         <span className="flex shrink-0 items-center gap-1.5 text-[12px] text-faint group-focus-within:pt-1" data-testid="said-already">
           <span>said in both</span>
           {twice.slice(0, 2).map(({ from, to }) => (
-            <button key={from} type="button" className="max-w-40 truncate rounded-sm bg-wash px-1.5 font-serif text-[13px] text-ink italic hover:underline" onClick={() => onSelect({ from: near[from].at, to: near[to - 1].end })}>
-              {near.slice(from, to).map(({ text }) => text).join(' ')}
+            <button
+              key={from}
+              type="button"
+              className="max-w-40 truncate rounded-sm bg-wash px-1.5 font-serif text-[13px] text-ink italic hover:underline"
+              onClick={() => onSelect({ from: near[from].at, to: near[to - 1].end })}
+            >
+              {near
+                .slice(from, to)
+                .map(({ text }) => text)
+                .join(' ')}
             </button>
           ))}
         </span>
       )}
       <span className="shrink-0 text-[13px] text-soft tabular-nums group-focus-within:pt-1">{clock(length)}</span>
-      <button type="button" className="flex shrink-0 items-center gap-1.5 rounded-md px-2 py-1 text-[13px] text-soft hover:bg-paper-low hover:text-ink" title={before ? 'Hear the line run into the tape' : 'Hear the tape run into the line'} onClick={onPlay}>
-        {playing ? <Square size={12} fill="currentColor" /> : <Play size={12} fill="currentColor" />} {before ? 'into the tape' : 'out of it'} {before && <CommandKey id="page.rehearse" />}
+      <button
+        type="button"
+        className="flex shrink-0 items-center gap-1.5 rounded-md px-2 py-1 text-[13px] text-soft hover:bg-paper-low hover:text-ink"
+        title={before ? 'Hear the line run into the tape' : 'Hear the tape run into the line'}
+        onClick={onPlay}
+      >
+        {playing ? <Square size={12} fill="currentColor" /> : <Play size={12} fill="currentColor" />}{' '}
+        {before ? 'into the tape' : 'out of it'} {before && <CommandKey id="page.rehearse" />}
       </button>
     </section>
   )

@@ -54,7 +54,8 @@ export function FairRecordView() {
   if (document && 'error' in document) return <Empty title="Piece not found">It may have been deleted, or the address is wrong.</Empty>
   if (!body || !facts || !record) return null
 
-  const bringBackNow = (nick: Nick) => document && 'live' in document && document.live.act(bringBack(body, nick) as AnyStep[], { label: 'bring back' })
+  const bringBackNow = (nick: Nick) =>
+    document && 'live' in document && document.live.act(bringBack(body, nick) as AnyStep[], { label: 'bring back' })
   const nameOf = (tape: string) => facts.tapes.find((one) => one.id === tape)?.name ?? 'a tape'
   const hear = ({ tape, from, to }: Place) => {
     if (playing) return player.stop()
@@ -63,14 +64,19 @@ export function FairRecordView() {
     void player.play(Math.max(0, from - CONTEXT), Math.min(frames, to + CONTEXT))
   }
   return (
-    <main className="mx-auto h-full max-w-3xl overflow-y-auto bg-paper px-8 py-8 print:h-auto print:overflow-visible print:bg-white print:p-0" data-testid="record">
+    <main
+      className="mx-auto h-full max-w-3xl overflow-y-auto bg-paper px-8 py-8 print:h-auto print:overflow-visible print:bg-white print:p-0"
+      data-testid="record"
+    >
       <header className="mb-6 flex items-start justify-between gap-4 border-b border-ink pb-4">
         <div>
           <h1 className="font-serif text-[24px] font-semibold">{body.slug || 'Untitled'}: fair-edit record</h1>
           <p className="text-[13px] text-soft">{[body.speaker, body.role, tapes.map(nameOf).join(', ')].filter(Boolean).join(', ')}</p>
         </div>
         <span className="flex shrink-0 gap-2 print:hidden">
-          <Link className="flex h-8 items-center rounded-md border border-rule px-3 text-[13px] hover:bg-paper-low" to={`/pieces/${id}`}>To the Bench</Link>
+          <Link className="flex h-8 items-center rounded-md border border-rule px-3 text-[13px] hover:bg-paper-low" to={`/pieces/${id}`}>
+            To the Bench
+          </Link>
           <Button onClick={() => print()}>Print</Button>
         </span>
       </header>
@@ -80,10 +86,17 @@ export function FairRecordView() {
           <li key={i} className="group grid grid-cols-[64px_1fr_150px_24px] items-baseline gap-3 py-1">
             <span className="text-[13px] text-faint tabular-nums">{clock(part.place.from)}</span>
             <Told part={part} nameOf={nameOf} />
-            <span className="text-right text-[12px] leading-snug text-cut-ink"><Noted part={part} onBringBack={(nick) => bringBackNow(nick)} /></span>
+            <span className="text-right text-[12px] leading-snug text-cut-ink">
+              <Noted part={part} onBringBack={(nick) => bringBackNow(nick)} />
+            </span>
             <span className="h-6 self-start">
               {!(part.kind === 'out' && part.off) && (
-                <button type="button" className="flex size-6 shrink-0 items-center justify-center rounded-full text-faint hover:bg-paper-low hover:text-ink print:hidden" aria-label={`The tape around ${clock(part.place.from)}, as it was`} onClick={() => hear(part.place)}>
+                <button
+                  type="button"
+                  className="flex size-6 shrink-0 items-center justify-center rounded-full text-faint hover:bg-paper-low hover:text-ink print:hidden"
+                  aria-label={`The tape around ${clock(part.place.from)}, as it was`}
+                  onClick={() => hear(part.place)}
+                >
                   <Play size={13} fill="currentColor" />
                 </button>
               )}
@@ -91,24 +104,42 @@ export function FairRecordView() {
           </li>
         ))}
       </ol>
-      <p className="mt-8 border-t border-rule pt-3 text-[12px] text-faint">Made from the edits themselves. It shows what was done, not whether it is fair.</p>
+      <p className="mt-8 border-t border-rule pt-3 text-[12px] text-faint">
+        Made from the edits themselves. It shows what was done, not whether it is fair.
+      </p>
     </main>
   )
 }
 
 function Told({ part, nameOf }: { part: RecordPart; nameOf: (tape: string) => string }) {
-  if (part.kind === 'moved') return <p className="text-[13px] text-tape">{part.otherTape ? `from another tape, ${nameOf(part.place.tape)}:` : 'moved: this was said earlier on the tape'}</p>
+  if (part.kind === 'moved')
+    return (
+      <p className="text-[13px] text-tape">
+        {part.otherTape ? `from another tape, ${nameOf(part.place.tape)}:` : 'moved: this was said earlier on the tape'}
+      </p>
+    )
   if (part.kind === 'added') return <p className="text-[13px] text-soft">a pause made longer, {inSeconds(part.room)} s of room tone</p>
-  if (part.kind === 'said') return <p className="font-serif text-[16px] leading-relaxed">{part.text || <span className="text-faint">sound without words</span>}</p>
+  if (part.kind === 'said')
+    return <p className="font-serif text-[16px] leading-relaxed">{part.text || <span className="text-faint">sound without words</span>}</p>
   if (part.kind === 'patched')
     return (
       <p className="font-serif text-[16px] leading-relaxed">
-        <span className="underline decoration-tape decoration-dotted underline-offset-4">{part.text || <span className="text-[13px] text-faint">within a word</span>}</span>
+        <span className="underline decoration-tape decoration-dotted underline-offset-4">
+          {part.text || <span className="text-[13px] text-faint">within a word</span>}
+        </span>
         {part.replaced && <del className="ml-2 text-soft decoration-cut decoration-[1.5px]">{part.replaced}</del>}
       </p>
     )
   if (part.off) return <p className="text-[13px] text-soft">off the record</p>
-  return <p className="font-serif text-[16px] leading-relaxed text-soft">{part.text ? <del className="decoration-cut decoration-[1.5px]">{part.text}</del> : <span className="text-[13px] text-faint">a pause, {inSeconds(part.place.to - part.place.from)} s</span>}</p>
+  return (
+    <p className="font-serif text-[16px] leading-relaxed text-soft">
+      {part.text ? (
+        <del className="decoration-cut decoration-[1.5px]">{part.text}</del>
+      ) : (
+        <span className="text-[13px] text-faint">a pause, {inSeconds(part.place.to - part.place.from)} s</span>
+      )}
+    </p>
+  )
 }
 
 function notesOf(part: RecordPart): string[] {
@@ -126,8 +157,16 @@ function Noted({ part, onBringBack }: { part: RecordPart; onBringBack: (nick: Ni
   const nick = part.kind === 'out' && !part.off ? part.nick : null
   return (
     <span>
-      {notesOf(part).map((note) => <span key={note} className="block">{note}</span>)}
-      {nick && <button type="button" className="text-tape hover:underline print:hidden" onClick={() => onBringBack(nick)}>bring back</button>}
+      {notesOf(part).map((note) => (
+        <span key={note} className="block">
+          {note}
+        </span>
+      ))}
+      {nick && (
+        <button type="button" className="text-tape hover:underline print:hidden" onClick={() => onBringBack(nick)}>
+          bring back
+        </button>
+      )}
     </span>
   )
 }
@@ -137,11 +176,28 @@ function Summary({ record, clip, nameOf }: { record: FairRecord; clip: number; n
   const rows: [string, string][] = [
     ['On tape', record.onTape === null ? 'more than one tape' : tradeLength(record.onTape)],
     ['In the piece', `${tradeLength(record.inPiece)} of speech, ${tradeLength(clip)} in all`],
-    ['Taken out', out.length ? `${out.length} ${out.length === 1 ? 'place' : 'places'}, ${inSeconds(out.reduce((sum, { place }) => sum + place.to - place.from, 0))} s` : 'nothing'],
-    ['Joins', record.joins ? (record.unheard ? `${record.joins}, ${record.unheard} not played yet` : `${record.joins}, all played`) : 'none'],
+    [
+      'Taken out',
+      out.length
+        ? `${out.length} ${out.length === 1 ? 'place' : 'places'}, ${inSeconds(out.reduce((sum, { place }) => sum + place.to - place.from, 0))} s`
+        : 'nothing',
+    ],
+    [
+      'Joins',
+      record.joins ? (record.unheard ? `${record.joins}, ${record.unheard} not played yet` : `${record.joins}, all played`) : 'none',
+    ],
     ...record.slips.map(({ tape, side, by }): [string, string] => ['Moved', `${side || 'a side'} of ${nameOf(tape)} by ${seconds(by)}`]),
-    ...(record.unwarned.length ? [['Warnings', `none for the words of ${record.unwarned.map(nameOf).join(', ')}: there is no list for that language`] as [string, string]] : []),
-    ...(record.off ? [['Off the record', `${record.off} ${record.off === 1 ? 'place' : 'places'} beside what is heard`] as [string, string]] : []),
+    ...(record.unwarned.length
+      ? [
+          ['Warnings', `none for the words of ${record.unwarned.map(nameOf).join(', ')}: there is no list for that language`] as [
+            string,
+            string,
+          ],
+        ]
+      : []),
+    ...(record.off
+      ? [['Off the record', `${record.off} ${record.off === 1 ? 'place' : 'places'} beside what is heard`] as [string, string]]
+      : []),
   ]
   return (
     <dl className="grid grid-cols-[110px_1fr] gap-y-1 text-[14px]">

@@ -34,14 +34,21 @@ export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actual
   })
   return (
     <Dialog title="Append pieces" open onClose={onClose} describe="They follow this piece in the order in which you choose them.">
-      {rows.length === 0 && <p className="py-2 text-faint">{piece.story ? 'This story has no other pieces.' : 'There are no other pieces without a story.'}</p>}
+      {rows.length === 0 && (
+        <p className="py-2 text-faint">{piece.story ? 'This story has no other pieces.' : 'There are no other pieces without a story.'}</p>
+      )}
       <ul className="mb-4" data-testid="others">
         {rows.map((row) => {
           const at = ticked.indexOf(row.id)
           return (
             <li key={row.id} className="border-b border-rule">
               <label className="flex cursor-pointer items-center gap-3 py-2">
-                <input type="checkbox" className="size-4 accent-tape" checked={at >= 0} onChange={() => setTicked(at >= 0 ? ticked.filter((one) => one !== row.id) : [...ticked, row.id])} />
+                <input
+                  type="checkbox"
+                  className="size-4 accent-tape"
+                  checked={at >= 0}
+                  onChange={() => setTicked(at >= 0 ? ticked.filter((one) => one !== row.id) : [...ticked, row.id])}
+                />
                 <span className="min-w-0 flex-1 truncate">{row.body.slug || 'Untitled'}</span>
                 {at >= 0 && <span className="text-[13px] font-semibold text-tape">{at + 2}</span>}
                 <span className="text-[13px] text-faint">{tradeLength(clipLength(row.body))}</span>
@@ -50,7 +57,9 @@ export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actual
           )
         })}
       </ul>
-      <Button look="strong" disabled={!ticked.length || !facts || join.busy} onClick={join.run}>{ticked.length ? `Append ${all.length - 1} ${all.length === 2 ? 'piece' : 'pieces'}` : 'Choose pieces to append'}</Button>
+      <Button look="strong" disabled={!ticked.length || !facts || join.busy} onClick={join.run}>
+        {ticked.length ? `Append ${all.length - 1} ${all.length === 2 ? 'piece' : 'pieces'}` : 'Choose pieces to append'}
+      </Button>
     </Dialog>
   )
 }

@@ -33,23 +33,45 @@ export function PatchPanel({ patching: { spot, twins, more, problem, current }, 
         <span className="text-[12px] font-semibold text-faint">Patch</span>
         {said && <span className="font-serif">{said}</span>}
         <span className="text-soft" role="status">
-          {problem ?? (!twins ? 'looking for the same elsewhere on the tape …' : !twins.length ? 'Nothing like it is said elsewhere on this tape.' : `${current + 1} of ${twins.length}: ${aboutTwin(twin!)}`)}
+          {problem ??
+            (!twins
+              ? 'looking for the same elsewhere on the tape …'
+              : !twins.length
+                ? 'Nothing like it is said elsewhere on this tape.'
+                : `${current + 1} of ${twins.length}: ${aboutTwin(twin!)}`)}
         </span>
         <span className="flex-1" />
-        {twin && <span className="flex items-center gap-1 text-[12px] text-faint"><CommandKey id="patch.find" /> next</span>}
-        {twin && <Button onClick={onLay}>Apply patch <Key>Enter</Key></Button>}
-        <Button look="bare" onClick={onLeave}>Dismiss <Key>Esc</Key></Button>
+        {twin && (
+          <span className="flex items-center gap-1 text-[12px] text-faint">
+            <CommandKey id="patch.find" /> next
+          </span>
+        )}
+        {twin && (
+          <Button onClick={onLay}>
+            Apply patch <Key>Enter</Key>
+          </Button>
+        )}
+        <Button look="bare" onClick={onLeave}>
+          Dismiss <Key>Esc</Key>
+        </Button>
       </div>
       <div className="flex gap-5">
-        <div className="min-w-0 flex-1"><Lanes spot={spot.onTape} twin={twin} tape={tape} scale={scale} /></div>
+        <div className="min-w-0 flex-1">
+          <Lanes spot={spot.onTape} twin={twin} tape={tape} scale={scale} />
+        </div>
         <ol className="mt-1 h-[174px] w-64 shrink-0 overflow-y-auto text-[13px]" aria-label="What may be laid over it">
           {twins?.map((one, i) => (
             <li key={one.laid.from}>
-              <button type="button" aria-pressed={i === current} className={`flex w-full items-baseline gap-3 rounded-sm px-2 py-1 text-left hover:bg-paper ${i === current ? 'bg-paper font-semibold' : ''}`} onClick={(event) => {
-                // Enter is to lay it over, not to choose it again
-                event.currentTarget.blur()
-                onChoose(i)
-              }}>
+              <button
+                type="button"
+                aria-pressed={i === current}
+                className={`flex w-full items-baseline gap-3 rounded-sm px-2 py-1 text-left hover:bg-paper ${i === current ? 'bg-paper font-semibold' : ''}`}
+                onClick={(event) => {
+                  // Enter is to lay it over, not to choose it again
+                  event.currentTarget.blur()
+                  onChoose(i)
+                }}
+              >
                 <span className="w-11 shrink-0 text-right text-faint tabular-nums">{clock(one.at.from)}</span>
                 <span className="min-w-0 flex-1 truncate font-serif text-[14px]">{one.text || 'similar sound'}</span>
                 <span className="shrink-0 text-[11.5px] font-normal text-soft">{one.differs[0] ?? ''}</span>
@@ -64,10 +86,24 @@ export function PatchPanel({ patching: { spot, twins, more, problem, current }, 
 }
 
 const aboutTwin = ({ at, foundBy, differs, laid }: Twin): string =>
-  [`${foundBy === 'words' ? 'said again' : 'similar sound'} at ${clock(at.from)}`, `${Math.round(((laid.to - laid.from) * 1000) / RATE)} ms of it`, ...differs].join(', ')
+  [
+    `${foundBy === 'words' ? 'said again' : 'similar sound'} at ${clock(at.from)}`,
+    `${Math.round(((laid.to - laid.from) * 1000) / RATE)} ms of it`,
+    ...differs,
+  ].join(', ')
 
 /** The old sound above, the new one below: what goes and what is not laid in grey, the joins as strokes. */
-function Lanes({ spot, twin, tape, scale }: { spot: { from: Frames; to: Frames }; twin: Twin | undefined; tape: TapeFacts; scale: number }) {
+function Lanes({
+  spot,
+  twin,
+  tape,
+  scale,
+}: {
+  spot: { from: Frames; to: Frames }
+  twin: Twin | undefined
+  tape: TapeFacts
+  scale: number
+}) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const { theme } = useTheme()
   const [width, setWidth] = useState(0)
@@ -98,9 +134,26 @@ function Lanes({ spot, twin, tape, scale }: { spot: { from: Frames; to: Frames }
     named('original', OLD)
     if (!twin) return
     named('patch', LAID)
-    drawSamples(context, laid ?? null, reach - BESIDE, LAID, width, per, scale * 10 ** (twin.level / 20), (at) => at >= left && at < laidRight)
+    drawSamples(
+      context,
+      laid ?? null,
+      reach - BESIDE,
+      LAID,
+      width,
+      per,
+      scale * 10 ** (twin.level / 20),
+      (at) => at >= left && at < laidRight,
+    )
     strokeCut(context, [left + 7, OLD - 38], [left - 7, LAID + 38])
     strokeCut(context, [right + 7, OLD - 38], [laidRight - 7, LAID + 38])
   }, [width, over, spot, twin, old, laid, reach, scale, theme])
-  return <canvas ref={canvas} className="block w-full" style={{ height: HEIGHT }} role="img" aria-label="The bad spot above, what may be laid over it below." />
+  return (
+    <canvas
+      ref={canvas}
+      className="block w-full"
+      style={{ height: HEIGHT }}
+      role="img"
+      aria-label="The bad spot above, what may be laid over it below."
+    />
+  )
 }

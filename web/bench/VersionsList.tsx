@@ -30,18 +30,40 @@ export function VersionsList({ versions, against, onAgainst, onBack, onDrop, onW
         {versions.map((version) => (
           <li key={version.at} className="border-b border-rule py-1.5">
             <div className="flex items-baseline gap-2">
-              <span className="min-w-0 flex-1"><EditableText label="Name of the version" value={version.name} placeholder="unnamed" onKeep={(name) => onRename(version, name)} /></span>
+              <span className="min-w-0 flex-1">
+                <EditableText
+                  label="Name of the version"
+                  value={version.name}
+                  placeholder="unnamed"
+                  onKeep={(name) => onRename(version, name)}
+                />
+              </span>
               <span className="shrink-0 text-[12px] text-faint">{format(parseISO(version.at), 'HH:mm')}</span>
               <span className="w-9 shrink-0 text-right text-[13px] text-faint">{tradeLength(listLength(version.spans))}</span>
             </div>
             <div className="flex items-center gap-3">
-              <button type="button" aria-pressed={version === against} className={`${act} ${version === against ? 'font-semibold' : ''}`} onClick={() => onAgainst(version === against ? null : version)}>
+              <button
+                type="button"
+                aria-pressed={version === against}
+                className={`${act} ${version === against ? 'font-semibold' : ''}`}
+                onClick={() => onAgainst(version === against ? null : version)}
+              >
                 {version === against ? 'compared' : 'compare'}
               </button>
-              <button type="button" className={act} onClick={() => onWords(version)}>words</button>
-              <button type="button" className={act} onClick={() => onBack(version)}>restore</button>
+              <button type="button" className={act} onClick={() => onWords(version)}>
+                words
+              </button>
+              <button type="button" className={act} onClick={() => onBack(version)}>
+                restore
+              </button>
               <span className="flex-1" />
-              <button type="button" className="shrink-0 text-[12px] text-faint hover:text-ink hover:underline" onClick={() => onDrop(version)}>remove</button>
+              <button
+                type="button"
+                className="shrink-0 text-[12px] text-faint hover:text-ink hover:underline"
+                onClick={() => onDrop(version)}
+              >
+                remove
+              </button>
             </div>
           </li>
         ))}
@@ -51,7 +73,17 @@ export function VersionsList({ versions, against, onAgainst, onBack, onDrop, onW
 }
 
 /** Two versions as words, side by side: what only the one says is marked. */
-export function VersionWords({ version, now, wordsOf, onClose }: { version: Version; now: EditList; wordsOf: WordsOf; onClose: () => void }) {
+export function VersionWords({
+  version,
+  now,
+  wordsOf,
+  onClose,
+}: {
+  version: Version
+  now: EditList
+  wordsOf: WordsOf
+  onClose: () => void
+}) {
   const [own, other] = comparedWords(now, version.spans, wordsOf)
   return (
     <Dialog title={`Now, and “${version.name}”`} open onClose={onClose} wide>

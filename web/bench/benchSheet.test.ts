@@ -8,9 +8,21 @@ import type { TapeFacts } from '../../core/sound/plan'
 import { benchNicks, benchPlan, benchShades, benchWords, joinRows, originalPlan, takenOut } from './benchSheet'
 
 const S = 48_000
-const words = ['We', 'just,', 'um,', 'we', 'sat', 'there.'].map((text, i) => ({ text, from: i * S, to: i * S + S / 2, speaker: 'Piet', ...(i === 2 ? { what: 'filler' as const } : {}) }))
+const words = ['We', 'just,', 'um,', 'we', 'sat', 'there.'].map((text, i) => ({
+  text,
+  from: i * S,
+  to: i * S + S / 2,
+  speaker: 'Piet',
+  ...(i === 2 ? { what: 'filler' as const } : {}),
+}))
 const piece: Actuality = {
-  kind: 'actuality', slug: 'Sat there', speaker: 'Piet', role: '', story: null, head: 0, tail: S / 2,
+  kind: 'actuality',
+  slug: 'Sat there',
+  speaker: 'Piet',
+  role: '',
+  story: null,
+  head: 0,
+  tail: S / 2,
   spans: normal([
     { tape: 't', from: 0, to: 1.8 * S, sound: 'tape' },
     { tape: 't', from: 2.8 * S, to: 4.6 * S, sound: 'tape', join: plainJoin() },
@@ -18,7 +30,12 @@ const piece: Actuality = {
     { tape: 't', from: 4.9 * S, to: 6 * S, sound: 'tape', join: plainJoin() },
   ]),
 }
-const facts = (): TapeFacts => ({ id: 't', frames: 10 * S, sides: [{ name: '', channels: [0] }], tone: { sound: 't', quiet: [{ from: 7 * S, to: 9 * S }] } })
+const facts = (): TapeFacts => ({
+  id: 't',
+  frames: 10 * S,
+  sides: [{ name: '', channels: [0] }],
+  tone: { sound: 't', quiet: [{ from: 7 * S, to: 9 * S }] },
+})
 const gone = nicks(piece)
 
 describe('the Bench’s Sheet', () => {
@@ -26,7 +43,14 @@ describe('the Bench’s Sheet', () => {
     const shut = benchWords(piece, benchLayout(piece.spans, []), () => words)
     expect(shut.shown.map((word) => word.text)).toEqual(['We', 'just,', 'we', 'sat', 'there.'])
     const open = benchWords(piece, benchLayout(piece.spans, [gone[0]]), () => words)
-    expect(open.shown.map((word) => `${word.text}${word.look === 'gone' ? '×' : ''}`)).toEqual(['We', 'just,', 'um,×', 'we', 'sat', 'there.'])
+    expect(open.shown.map((word) => `${word.text}${word.look === 'gone' ? '×' : ''}`)).toEqual([
+      'We',
+      'just,',
+      'um,×',
+      'we',
+      'sat',
+      'there.',
+    ])
     expect(open.shown.every((word, i) => i === 0 || word.at >= open.shown[i - 1].end)).toBe(true)
   })
   it('shows what is muted and who is hushed in its place, as not heard', () => {
@@ -41,7 +65,11 @@ describe('the Bench’s Sheet', () => {
   })
   it('names joins by the words on either side', () => {
     const { kept } = benchWords(piece, benchLayout(piece.spans, []), () => words)
-    expect(joinRows(piece, kept).map((row) => `${row.before} / ${row.after}`)).toEqual(['just, / we', 'sat / held time', 'held time / there.'])
+    expect(joinRows(piece, kept).map((row) => `${row.before} / ${row.after}`)).toEqual([
+      'just, / we',
+      'sat / held time',
+      'held time / there.',
+    ])
     expect(takenOut(gone[0], () => words)).toBe('um,')
     expect(takenOut({ ...gone[0], parts: [{ tape: gone[0].tape, from: 3.5 * S, to: 3.9 * S }] }, () => words)).toBe('a pause')
   })

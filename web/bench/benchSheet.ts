@@ -17,7 +17,9 @@ export const nickKey = (nick: Pick<Nick, 'tape' | 'from' | 'to'>): string => `${
 /** The plan of what is laid out: as it will sound, and what was taken out as it was. */
 export function benchPlan(sounding: Plan, layout: BenchLayout, factsOf: FactsOf): Plan {
   if (layout.length === sounding.length) return sounding
-  const strips = layout.runs.flatMap((run) => shifted((run.nick ? planOf(run.spans, factsOf) : part(sounding, run.inPiece, run.inPiece + run.length)).strips, run.at))
+  const strips = layout.runs.flatMap((run) =>
+    shifted((run.nick ? planOf(run.spans, factsOf) : part(sounding, run.inPiece, run.inPiece + run.length)).strips, run.at),
+  )
   return { ...sounding, length: layout.length, strips }
 }
 
@@ -30,7 +32,8 @@ export function originalPlan(piece: Actuality, layout: BenchLayout, factsOf: Fac
     let inPiece = run.inPiece
     for (const { level, mute, join: _, ...span } of run.spans) {
       const length = span.to - span.from
-      if (!run.nick && (level || mute || inPiece < piece.head || inPiece + length > end - piece.tail)) strips.push(...shifted(planOf([{ ...span, sound: 'tape' }], factsOf).strips, at))
+      if (!run.nick && (level || mute || inPiece < piece.head || inPiece + length > end - piece.tail))
+        strips.push(...shifted(planOf([{ ...span, sound: 'tape' }], factsOf).strips, at))
       at += length
       inPiece += length
     }
@@ -53,14 +56,23 @@ export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: Words
   })
   const shown: SheetWord[] = kept.map((word) => {
     const at = toBench(layout, word.at)
-    return { at, end: at + word.end - word.at, text: word.text, look: word.what ? 'filler' : 'plain', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd: word.phraseEnd }
+    return {
+      at,
+      end: at + word.end - word.at,
+      text: word.text,
+      look: word.what ? 'filler' : 'plain',
+      speaker: word.speaker ?? '',
+      trust: trustOf(word),
+      phraseEnd: word.phraseEnd,
+    }
   })
   for (const run of layout.runs) {
     let at = run.at
     for (const span of run.spans) {
       const sides = piece.sides?.[span.tape]
       if (span.mute) shown.push(...goneWords(span, at, wordsOf))
-      else if (!run.nick && (span.mutes || sides?.some(({ hush }) => hush?.length))) shown.push(...goneWords(span, at, wordsOf, (word) => isSideMuted(word, sides, span)))
+      else if (!run.nick && (span.mutes || sides?.some(({ hush }) => hush?.length)))
+        shown.push(...goneWords(span, at, wordsOf, (word) => isSideMuted(word, sides, span)))
       at += span.to - span.from
     }
     if (run.nick) shown.push(...goneWords(run.spans[0], run.at, wordsOf))
@@ -70,8 +82,23 @@ export function benchWords(piece: Actuality, layout: BenchLayout, wordsOf: Words
 }
 
 /** The words of what is shown and not heard, from `at` on. */
-const goneWords = ({ tape, from, to }: Stretch & { tape: string }, at: Frames, wordsOf: WordsOf, which: (word: Word) => boolean = () => true): SheetWord[] =>
-  wordsIn(wordsOf(tape), from, to).filter(which).map((word) => ({ at: at + Math.max(0, word.from - from), end: at + Math.min(to, word.to) - from, text: word.text, look: 'gone', speaker: word.speaker ?? '', trust: trustOf(word), phraseEnd: false }))
+const goneWords = (
+  { tape, from, to }: Stretch & { tape: string },
+  at: Frames,
+  wordsOf: WordsOf,
+  which: (word: Word) => boolean = () => true,
+): SheetWord[] =>
+  wordsIn(wordsOf(tape), from, to)
+    .filter(which)
+    .map((word) => ({
+      at: at + Math.max(0, word.from - from),
+      end: at + Math.min(to, word.to) - from,
+      text: word.text,
+      look: 'gone',
+      speaker: word.speaker ?? '',
+      trust: trustOf(word),
+      phraseEnd: false,
+    }))
 
 /** One join, as the list beside the Sheet names it. */
 export interface JoinRow {
@@ -99,13 +126,25 @@ export function benchShades(layout: BenchLayout): Shade[] {
     return run.spans.flatMap((span): Shade[] => {
       const from = at
       at += span.to - span.from
-      return span.mute ? [{ from, to: at, look: 'muted' }] : span.sound !== 'tape' ? [{ from, to: at, look: 'tone' }] : span.patch ? [{ from, to: at, look: 'patch' }] : []
+      return span.mute
+        ? [{ from, to: at, look: 'muted' }]
+        : span.sound !== 'tape'
+          ? [{ from, to: at, look: 'tone' }]
+          : span.patch
+            ? [{ from, to: at, look: 'patch' }]
+            : []
     })
   })
 }
 
 export function benchNicks(piece: Actuality, layout: BenchLayout, chosen: number | null): SheetNick[] {
-  const found: SheetNick[] = edits(piece.spans).map(({ at, join, played }) => ({ at: toBench(layout, at), fade: join.fade, open: false, chosen: chosen === at, heard: played }))
+  const found: SheetNick[] = edits(piece.spans).map(({ at, join, played }) => ({
+    at: toBench(layout, at),
+    fade: join.fade,
+    open: false,
+    chosen: chosen === at,
+    heard: played,
+  }))
   for (const run of layout.runs) if (run.nick) found.push({ at: run.at, fade: 0, open: true, chosen: chosen === run.inPiece, heard: true })
   return found
 }
@@ -126,8 +165,14 @@ export function benchLines(layout: BenchLayout): LevelPoint[][] {
 
 /** What spans say of their tapes, heard or not, as text. */
 export const saidIn = (spans: readonly Span[], wordsOf: WordsOf): string =>
-  spans.flatMap(({ tape, from, to }) => wordsIn(wordsOf(tape), from, to)).map((word) => word.text).join(' ') || 'sound without words'
+  spans
+    .flatMap(({ tape, from, to }) => wordsIn(wordsOf(tape), from, to))
+    .map((word) => word.text)
+    .join(' ') || 'sound without words'
 
 /** What was taken out at a nick, as text. */
 export const takenOut = (nick: Nick, wordsOf: WordsOf): string =>
-  nick.parts.flatMap(({ tape, from, to }) => wordsIn(wordsOf(tape), from, to)).map((word) => word.text).join(' ') || 'a pause'
+  nick.parts
+    .flatMap(({ tape, from, to }) => wordsIn(wordsOf(tape), from, to))
+    .map((word) => word.text)
+    .join(' ') || 'a pause'

@@ -11,9 +11,22 @@ export interface OwnFades {
   fadeOut: EndFade | null
 }
 
-const shape = yup.string().oneOf(['power', 'gain'] as const).required()
-const end = yup.object({ length: yup.number().integer().min(0).required(), shape }).nullable().default(null)
-const schema = yup.object({ join: yup.object({ fade: yup.number().integer().min(0).required(), shape }).nullable().default(null), fadeIn: end, fadeOut: end })
+const shape = yup
+  .string()
+  .oneOf(['power', 'gain'] as const)
+  .required()
+const end = yup
+  .object({ length: yup.number().integer().min(0).required(), shape })
+  .nullable()
+  .default(null)
+const schema = yup.object({
+  join: yup
+    .object({ fade: yup.number().integer().min(0).required(), shape })
+    .nullable()
+    .default(null),
+  fadeIn: end,
+  fadeOut: end,
+})
 
 export function ownFades(): OwnFades {
   try {

@@ -9,7 +9,13 @@ import type { Frames } from '../../core/time'
 import { placeCut } from './placing'
 
 /** Steps, followed by those that move the joins they make, at the places given, to where these are not audible, with a gap that the speaker would leave. */
-export async function withPlacedJoins(piece: Actuality, steps: readonly ActualityStep[], places: readonly Frames[], factsOf: FactsOf, wordsOf: WordsOf): Promise<ActualityStep[]> {
+export async function withPlacedJoins(
+  piece: Actuality,
+  steps: readonly ActualityStep[],
+  places: readonly Frames[],
+  factsOf: FactsOf,
+  wordsOf: WordsOf,
+): Promise<ActualityStep[]> {
   const all = [...steps]
   let document = applyAll(actualityType, piece, steps)
   // the last first: what changes there moves none before it
@@ -18,7 +24,18 @@ export async function withPlacedJoins(piece: Actuality, steps: readonly Actualit
     const order = cut && joinOf(cut)
     const placed = order && (await placeCut(order, factsOf, wordsOf))
     if (!placed) continue
-    const more = setEdges(document, cut!, placed, { ...placed.join, origin: 'hand', heard: false, asked: { left: order.left.asked, right: order.right.asked, why: placed.reasons.join(', ') } }, placed.lacks)
+    const more = setEdges(
+      document,
+      cut!,
+      placed,
+      {
+        ...placed.join,
+        origin: 'hand',
+        heard: false,
+        asked: { left: order.left.asked, right: order.right.asked, why: placed.reasons.join(', ') },
+      },
+      placed.lacks,
+    )
     document = applyAll(actualityType, document, more)
     all.push(...more)
   }

@@ -22,7 +22,11 @@ function ask(order: Omit<PlacingOrder, 'id'>): Promise<PlacingAnswer> {
     worker = new PlacingWorker()
     worker.onmessage = ({ data }: MessageEvent<PlacingAnswer>) => {
       // for measurements
-      if (data.took) performance.measure('placed' in data ? 'place a cut' : 'judge a join', { start: performance.now() - data.took, duration: data.took })
+      if (data.took)
+        performance.measure('placed' in data ? 'place a cut' : 'judge a join', {
+          start: performance.now() - data.took,
+          duration: data.took,
+        })
       waiting.get(data.id)?.(data)
       waiting.delete(data.id)
     }

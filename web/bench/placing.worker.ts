@@ -20,15 +20,24 @@ export interface PlacingOrder {
   left: PlacingSide
   right: PlacingSide
 }
-export type PlacingAnswer = { id: number; took: number } & ({ placed: ReturnType<typeof placeCut> } | { judged: ReturnType<typeof judgeCut> } | { failed: string })
+export type PlacingAnswer = { id: number; took: number } & (
+  | { placed: ReturnType<typeof placeCut> }
+  | { judged: ReturnType<typeof judgeCut> }
+  | { failed: string }
+)
 
 const cache = new SoundCache()
 
 /** What is heard of a tape around an edge, its sides together as they are set. */
 async function heard(edge: EdgeOrder, { facts, words }: PlacingSide): Promise<Heard> {
   const { from, to } = soundAround(edge, facts.frames)
-  const pulled = renderer(planOf([{ tape: facts.id, from, to, sound: 'tape' }], () => facts), cache.read)
-  await Promise.all(pulled.sounding(0, to - from).map((strip) => cache.ensure(strip.sound, strip.channel, strip.from, strip.from + strip.length)))
+  const pulled = renderer(
+    planOf([{ tape: facts.id, from, to, sound: 'tape' }], () => facts),
+    cache.read,
+  )
+  await Promise.all(
+    pulled.sounding(0, to - from).map((strip) => cache.ensure(strip.sound, strip.channel, strip.from, strip.from + strip.length)),
+  )
   const out = Array.from({ length: pulled.plan.channels }, () => new Float32Array(to - from))
   pulled.pull(0, out)
   if (out[1]) for (let i = 0; i < out[0].length; i++) out[0][i] = (out[0][i] + out[1][i]) / 2

@@ -32,7 +32,15 @@ const [SOFTEST, LOUDEST] = [-92, -38]
 const CELL = { width: 2, height: 2 }
 
 /** Draws the spectrum of samples from `offset` on, `per` frames a pixel, in a strip from `top` on. */
-export function drawSpectrum(context: CanvasRenderingContext2D, all: Float32Array | null, offset: Frames, top: number, height: number, width: number, per: number): void {
+export function drawSpectrum(
+  context: CanvasRenderingContext2D,
+  all: Float32Array | null,
+  offset: Frames,
+  top: number,
+  height: number,
+  width: number,
+  per: number,
+): void {
   if (!all) return
   const [columns, rows] = [Math.ceil(width / CELL.width), Math.floor(height / CELL.height)]
   const levels = spectrogram(all, offset, per * CELL.width, columns, rows)
@@ -48,7 +56,17 @@ export function drawSpectrum(context: CanvasRenderingContext2D, all: Float32Arra
 }
 
 /** Draws samples from `offset` on, `per` frames a pixel, in ink where `kept` says so and in grey beyond, `high` pixels to either side of the middle. */
-export function drawSamples(context: CanvasRenderingContext2D, all: Float32Array | null, offset: Frames, middle: number, width: number, per: number, scale: number, kept: (x: number) => boolean, high = HIGH): void {
+export function drawSamples(
+  context: CanvasRenderingContext2D,
+  all: Float32Array | null,
+  offset: Frames,
+  middle: number,
+  width: number,
+  per: number,
+  scale: number,
+  kept: (x: number) => boolean,
+  high = HIGH,
+): void {
   const ink = colour('ink')
   const grain = colour('grain')
   if (!all) {

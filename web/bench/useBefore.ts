@@ -30,8 +30,14 @@ export function useBefore(piece: Actuality, { owner, whole, plan, factsOf, layou
   const [againstAt, setAgainst] = useState<string | null>(null)
   const against = versionsOf(piece).find(({ at }) => at === againstAt) ?? null
   const was = useCompared(piece, whole, factsOf, against)
-  const toPlan = useCallback((frame: Frames) => (before ? across(spans, was.spans, toPiece(layout, frame)) : toPiece(layout, frame)), [layout, before, spans, was])
-  const fromPlan = useCallback((position: Frames) => toBench(layout, before ? across(was.spans, spans, position) : position), [layout, before, spans, was])
+  const toPlan = useCallback(
+    (frame: Frames) => (before ? across(spans, was.spans, toPiece(layout, frame)) : toPiece(layout, frame)),
+    [layout, before, spans, was],
+  )
+  const fromPlan = useCallback(
+    (position: Frames) => toBench(layout, before ? across(was.spans, spans, position) : position),
+    [layout, before, spans, was],
+  )
   /** Goes over from one to the other; what plays goes on at the same frame. */
   const toggle = (place: Frames, playing: boolean) => {
     setBefore(!before)

@@ -21,7 +21,9 @@ export function useCompared(piece: Actuality, plan: Plan, factsOf: FactsOf, agai
     if (against) return { spans: against.spans, plan: piecePlan(asIn(piece, against), factsOf) }
     const [first, last] = [spans[0], spans[spans.length - 1]]
     const whole = first.tape === last.tape && last.to > first.from
-    const list: EditList = whole ? [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape' }] : spans.map(({ level: _, ...span }) => span)
+    const list: EditList = whole
+      ? [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape' }]
+      : spans.map(({ level: _, ...span }) => span)
     return { spans: list, plan: planOf(list, factsOf, SHORT_END, SHORT_END) }
     // what else a piece has makes no sound
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -38,6 +40,8 @@ export function useCompared(piece: Actuality, plan: Plan, factsOf: FactsOf, agai
   }).data
   return useMemo(() => {
     const gain = against && louder ? factor(louder) : 1
-    return gain === 1 ? compared : { ...compared, plan: { ...compared.plan, strips: compared.plan.strips.map((strip) => ({ ...strip, gain: strip.gain * gain })) } }
+    return gain === 1
+      ? compared
+      : { ...compared, plan: { ...compared.plan, strips: compared.plan.strips.map((strip) => ({ ...strip, gain: strip.gain * gain })) } }
   }, [compared, against, louder])
 }

@@ -43,7 +43,10 @@ export function useCutActs({ live, factsOf, wordsOf, kept, passages, select, set
   const cutOut = async (way: Way) => {
     if (!passages.length) return void toast('Select what to take out: drag over the words or the sound.')
     const before = now()
-    const rough = way === 'hold time' ? passages : united(passages.map((passage) => withEditsBeside(before.spans, passage, kept)).filter(({ from, to }) => to > from))
+    const rough =
+      way === 'hold time'
+        ? passages
+        : united(passages.map((passage) => withEditsBeside(before.spans, passage, kept)).filter(({ from, to }) => to > from))
     if (!rough.length) return void toast(`That is already out. ${keysInWords('edit.bringBack')} brings it back.`)
     const length = clipLength(before)
     if (length - rough.reduce((sum, { from, to }) => sum + to - from, 0) < LEAST) return void toast(WHOLE)
@@ -51,9 +54,17 @@ export function useCutActs({ live, factsOf, wordsOf, kept, passages, select, set
     const began = Date.now()
     const cut = (piece: Actuality, { stretch, join, pause }: Cut, index: number): ActualityStep[] =>
       // each offcut is known by its own moment
-      way === 'hold time' ? holdTime(piece, stretch) : way === 'set aside' ? setAside(piece, stretch, new Date(began + index).toISOString(), join, pause) : takeOut(piece, stretch, join, pause)
+      way === 'hold time'
+        ? holdTime(piece, stretch)
+        : way === 'set aside'
+          ? setAside(piece, stretch, new Date(began + index).toISOString(), join, pause)
+          : takeOut(piece, stretch, join, pause)
     const out = (all: readonly Cut[]): ActualityStep[] => {
-      const made = overEach(before, all.map(({ stretch }) => stretch), (piece, _, index) => cut(piece, all[index], index))
+      const made = overEach(
+        before,
+        all.map(({ stretch }) => stretch),
+        (piece, _, index) => cut(piece, all[index], index),
+      )
       // at an end of the piece, its handle is what then lies beside the words
       if (way === 'hold time' || !(rough[0].from === 0 || rough[rough.length - 1].to === length)) return made
       const after = applyAll(actualityType, before, made)
@@ -70,8 +81,14 @@ export function useCutActs({ live, factsOf, wordsOf, kept, passages, select, set
     select(null)
     // heard at once where a hand put it, and a moment later where it is not heard
     setChosen(rough[0].from === 0 ? null : rough[0].from)
-    const better = Promise.all(rough.map(async (stretch) => (way === 'hold time' ? null : await wellPlaced(before, stretch)) ?? (await roughly(before, stretch))))
-    await live.actAtOnce(taken as AnyStep[], { label }, better.then((all) => out(all) as AnyStep[]))
+    const better = Promise.all(
+      rough.map(async (stretch) => (way === 'hold time' ? null : await wellPlaced(before, stretch)) ?? (await roughly(before, stretch))),
+    )
+    await live.actAtOnce(
+      taken as AnyStep[],
+      { label },
+      better.then((all) => out(all) as AnyStep[]),
+    )
     if (way === 'set aside') toast('Set aside to the offcuts.', { duration: 1500 })
   }
 
@@ -88,9 +105,20 @@ export function useCutActs({ live, factsOf, wordsOf, kept, passages, select, set
     const stretch = placedStretch(rough, order, placed)
     // a fade of one's own, as long as nothing of a word is in its way
     const own = ownFades().join
-    const room = longestFade({ left: { tape: order.left.tape, from: order.left.low, to: placed.left, sound: 'tape' }, right: { tape: order.right.tape, from: placed.right, to: order.right.high, sound: 'tape' } }, (tape) => factsOf(tape).frames)
+    const room = longestFade(
+      {
+        left: { tape: order.left.tape, from: order.left.low, to: placed.left, sound: 'tape' },
+        right: { tape: order.right.tape, from: placed.right, to: order.right.high, sound: 'tape' },
+      },
+      (tape) => factsOf(tape).frames,
+    )
     const fade = own && !placed.lacks ? { fade: Math.min(own.fade, room), shape: own.shape } : placed.join
-    const join: Join = { ...fade, origin: 'hand', heard: false, asked: { left: order.left.asked, right: order.right.asked, why: placed.reasons.join(', ') } }
+    const join: Join = {
+      ...fade,
+      origin: 'hand',
+      heard: false,
+      asked: { left: order.left.asked, right: order.right.asked, why: placed.reasons.join(', ') },
+    }
     return stretch.to > stretch.from ? { stretch, join, pause: placed.lacks } : null
   }
 

@@ -17,7 +17,10 @@ interface Edited {
 }
 
 /** An edit made while it plays, by whomever, is heard without stopping; `follow` takes places along, given how those of the Bench become those of the piece after it, and those of the piece. */
-export function useEditsHeard({ owner, live, layout, plan, heard }: Edited, follow: (ofBench: (frame: Frames, side?: 'before' | 'after') => Frames, ofPiece: (place: Frames) => Frames) => void): void {
+export function useEditsHeard(
+  { owner, live, layout, plan, heard }: Edited,
+  follow: (ofBench: (frame: Frames, side?: 'before' | 'after') => Frames, ofPiece: (place: Frames) => Frames) => void,
+): void {
   const now = useRef({ layout, plan, follow })
   now.current = { layout, plan, follow }
   /** What was done since the player was last told, and how long the piece was then. */
@@ -27,8 +30,12 @@ export function useEditsHeard({ owner, live, layout, plan, heard }: Edited, foll
       live.onSteps((steps) => {
         const list = steps as ActualityStep[]
         since.current = { steps: [...(since.current?.steps ?? []), ...list], length: since.current?.length ?? now.current.plan.length }
-        const mapAll = (at: Frames, side: 'before' | 'after' = 'after') => list.reduce((position, step) => mapPosition(step, position, side), at)
-        now.current.follow((frame, side) => mapAll(toPiece(now.current.layout, frame), side), (place) => mapAll(place))
+        const mapAll = (at: Frames, side: 'before' | 'after' = 'after') =>
+          list.reduce((position, step) => mapPosition(step, position, side), at)
+        now.current.follow(
+          (frame, side) => mapAll(toPiece(now.current.layout, frame), side),
+          (place) => mapAll(place),
+        )
       }),
     [live],
   )

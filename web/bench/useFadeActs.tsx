@@ -12,7 +12,11 @@ import { keepOwnFades, ownFades } from './ownFades'
 import { cutNear } from './useJoinActs'
 
 /** Crossfades, overlaps, and the fades at the ends. `cut`: the one that is worked on; `step`: by how much a key changes a fade. */
-export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, chosen: Edit | undefined, step: Frames): { dialog: ReactNode; overlapBy: (by: Frames) => void; fadeTo: (fade: Frames) => void; commands: Handlers } {
+export function useFadeActs(
+  { live, piece, factsOf, setChosen, act }: Bench,
+  chosen: Edit | undefined,
+  step: Frames,
+): { dialog: ReactNode; overlapBy: (by: Frames) => void; fadeTo: (fade: Frames) => void; commands: Handlers } {
   const [open, setOpen] = useState(false)
   const now = () => live.body as Actuality
   const framesOf = (tape: string) => factsOf(tape).frames
@@ -38,7 +42,9 @@ export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, cho
     const { steps, shortened, left } = setFades(cuts(now().spans), wanted, framesOf)
     if (steps.length) act(steps, 'crossfades, all')
     const count = (n: number, text: string) => (n ? `, ${n} ${text}` : '')
-    toast(`${steps.length ? `Set at ${steps.length} ${steps.length === 1 ? 'join' : 'joins'}` : 'Nothing to change'}${count(shortened, 'shortened to fit')}${count(left, 'unchanged')}.`)
+    toast(
+      `${steps.length ? `Set at ${steps.length} ${steps.length === 1 ? 'join' : 'joins'}` : 'Nothing to change'}${count(shortened, 'shortened to fit')}${count(left, 'unchanged')}.`,
+    )
   }
   const end = (which: 'fadeIn' | 'fadeOut', value: EndFade | null) => {
     const steps = setEndFade(now(), which, value)

@@ -30,7 +30,10 @@ interface AtGaps {
 }
 
 /** The gaps between words, at joins and in pauses that nobody cut. */
-export function useGapActs({ owner, live, factsOf, wordsOf, kept, selected, setChosen, act }: Bench, { row, judged, nick, joins, step }: AtGaps) {
+export function useGapActs(
+  { owner, live, factsOf, wordsOf, kept, selected, setChosen, act }: Bench,
+  { row, judged, nick, joins, step }: AtGaps,
+) {
   const now = () => live.body as Actuality
   const chooseNear = (at: Frames): Frames | null => {
     const near = cutNear(now(), at)?.at ?? null
@@ -51,7 +54,12 @@ export function useGapActs({ owner, live, factsOf, wordsOf, kept, selected, setC
     }
     if (!within.length) return void toast(`Choose a join with ${keysInWords('join.previous', 'join.next')}, or select a pause.`)
     const places = new Set(within.map(({ cut }) => cut.at))
-    const steps = changeGaps(now(), edits(now().spans).filter(({ at }) => places.has(at)), by, kept)
+    const steps = changeGaps(
+      now(),
+      edits(now().spans).filter(({ at }) => places.has(at)),
+      by,
+      kept,
+    )
     if (!steps.length) return void toast('The gap can’t get any shorter.', { duration: 1500 })
     act(steps, by > 0 ? 'longer gap' : 'shorter gap')
     if (within.length === 1) chooseNear(within[0].cut.at)
@@ -75,8 +83,14 @@ export function useGapActs({ owner, live, factsOf, wordsOf, kept, selected, setC
     const after = at && kept.find((word) => word.at >= at.to - 1)
     if (!before || !after) return void toast('Choose a join between two words, or select a pause.')
     const silent = { sound: new Float32Array(0), start: 0 }
-    const tapeWord = (word: typeof before) => wordsOf(word.tape).find(({ from, speaker }) => from === word.from && speaker === word.speaker) ?? word
-    const { natural } = naturalGap(tapeWord(before), tapeWord(after), { words: wordsOf(before.tape), ...silent }, { words: wordsOf(after.tape), ...silent })
+    const tapeWord = (word: typeof before) =>
+      wordsOf(word.tape).find(({ from, speaker }) => from === word.from && speaker === word.speaker) ?? word
+    const { natural } = naturalGap(
+      tapeWord(before),
+      tapeWord(after),
+      { words: wordsOf(before.tape), ...silent },
+      { words: wordsOf(after.tape), ...silent },
+    )
     if (!pause) return setTo(natural)
     const steps = changePause(now(), pause, natural - (pause.to - pause.from))
     if (!steps.length) return void toast('That is already this speaker’s usual pause.', { duration: 1500 })

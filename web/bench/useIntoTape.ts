@@ -26,8 +26,14 @@ export function useIntoTape(story: StoryDocument, id: string, piece: Actuality) 
     const known = new Map<string, Actuality>(rows?.map((row) => [row.id, row.body]))
     return (one: string) => (one === id ? piece : known.get(one))
   }, [rows, id, piece])
-  const blocks = useMemo(() => (index < 0 ? [] : [before, spine[index], after].filter((block) => block !== null)), [before, after, spine, index])
-  const tapes = useMemo(() => [...new Set(blocks.flatMap((block) => tapesOf((block.piece && pieceOf(block.piece)?.spans) || [])))].sort(), [blocks, pieceOf])
+  const blocks = useMemo(
+    () => (index < 0 ? [] : [before, spine[index], after].filter((block) => block !== null)),
+    [before, after, spine, index],
+  )
+  const tapes = useMemo(
+    () => [...new Set(blocks.flatMap((block) => tapesOf((block.piece && pieceOf(block.piece)?.spans) || [])))].sort(),
+    [blocks, pieceOf],
+  )
   const facts = useFacts(tapes)
   const layout = useMemo(
     () =>

@@ -64,7 +64,10 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: B
     if (!before) return
     const placeNow = followPlace(live, before.at)
     // a sample is a sample
-    const by = hold && Math.abs(wanted) > 1 ? await toZero(side === 'right' ? before.right : before.left, side === 'right' ? before.right.from : before.left.to, wanted) : wanted
+    const by =
+      hold && Math.abs(wanted) > 1
+        ? await toZero(side === 'right' ? before.right : before.left, side === 'right' ? before.right.from : before.left.to, wanted)
+        : wanted
     const cut = edits(now().spans).find((one) => one.at === placeNow())
     // somebody else changed the very edges that it was found for
     if (!cut || cut.left.to !== before.left.to || cut.right.from !== before.right.from) return
@@ -86,7 +89,10 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: B
     const asked = row?.cut.join.asked
     if (!row || !asked) return void toast('This join was not placed automatically.')
     const { cut } = row
-    act(setEdges(now(), cut, asked, { ...cut.join, heard: false, asked: { left: cut.left.to, right: cut.right.from, why: asked.why } }), 'edges as given')
+    act(
+      setEdges(now(), cut, asked, { ...cut.join, heard: false, asked: { left: cut.left.to, right: cut.right.from, why: asked.why } }),
+      'edges as given',
+    )
     setChosen(cut.at + asked.left - cut.left.to)
   }
 

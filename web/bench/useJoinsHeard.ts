@@ -37,11 +37,15 @@ const ended = (): Promise<boolean> =>
   })
 
 /** Goes from join to join and plays them: one, round and round, or all in a row. A join that was played across has been heard. */
-export function useJoinsHeard({ owner, live, place, goTo, reveal, setChosen, asEdited, act }: Bench, { joins, row, chosen, plan, playing, otherwise }: Hearing): Handlers {
+export function useJoinsHeard(
+  { owner, live, place, goTo, reveal, setChosen, asEdited, act }: Bench,
+  { joins, row, chosen, plan, playing, otherwise }: Hearing,
+): Handlers {
   const step = (by: 1 | -1) => {
     if (!joins.length) return
     const here = chosen ?? place()
-    const next = by > 0 ? (joins.find((join) => join.cut.at > here) ?? joins[0]) : (joins.filter((join) => join.cut.at < here).at(-1) ?? joins.at(-1)!)
+    const next =
+      by > 0 ? (joins.find((join) => join.cut.at > here) ?? joins[0]) : (joins.filter((join) => join.cut.at < here).at(-1) ?? joins.at(-1)!)
     setChosen(next.cut.at)
     goTo(next.cut.at)
   }
@@ -61,7 +65,7 @@ export function useJoinsHeard({ owner, live, place, goTo, reveal, setChosen, asE
   }
   const playAll = async () => {
     // the one that plays is the chosen one, which goes along with every edit
-    for (let next: Frames | undefined = joins[0]?.cut.at; next !== undefined; ) {
+    for (let next: Frames | undefined = joins[0]?.cut.at; next !== undefined;) {
       setChosen(next)
       now.current.chosen = next
       reveal(next)
@@ -80,7 +84,9 @@ export function useJoinsHeard({ owner, live, place, goTo, reveal, setChosen, asE
     const ranOn = Math.abs(position - from - ((time - last.current.time) / 1000) * RATE) < RATE / 5
     last.current = { position, time }
     if (!ranOn) return
-    for (const { cut } of joins) if (!cut.played && cut.at + cut.room + PAST > from && cut.at + cut.room + PAST <= position) act(markHeard(live.body as Actuality, cut.at), 'heard', true)
+    for (const { cut } of joins)
+      if (!cut.played && cut.at + cut.room + PAST > from && cut.at + cut.room + PAST <= position)
+        act(markHeard(live.body as Actuality, cut.at), 'heard', true)
   }, playing)
 
   return {

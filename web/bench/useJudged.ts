@@ -6,7 +6,8 @@ import type { WordsOf } from '../../core/edits/pieceWords'
 import type { FactsOf } from '../../core/sound/plan'
 import { judgeCut } from './placing'
 
-const keyOf = ({ left, right, room }: Edit): string => `${left.tape}/${left.to}/${isRoom(left)}/${room}/${right.tape}/${right.from}/${isRoom(right)}`
+const keyOf = ({ left, right, room }: Edit): string =>
+  `${left.tape}/${left.to}/${isRoom(left)}/${room}/${right.tape}/${right.from}/${isRoom(right)}`
 /** What is known of joins, the same for every view. */
 const known = new Map<string, Prediction>()
 /** No more are remembered; the oldest go. */
@@ -28,7 +29,12 @@ const BREATH_MS = 60
 const wait = (ms: number) => new Promise((done) => setTimeout(done, ms))
 
 /** How likely each join is to be heard, as it gets known. */
-export function useJudged(all: readonly Edit[], chosen: Edit | undefined, factsOf: FactsOf, wordsOf: WordsOf): (cut: Edit) => Prediction | undefined {
+export function useJudged(
+  all: readonly Edit[],
+  chosen: Edit | undefined,
+  factsOf: FactsOf,
+  wordsOf: WordsOf,
+): (cut: Edit) => Prediction | undefined {
   const [, redraw] = useState(0)
   useEffect(() => {
     let stopped = false

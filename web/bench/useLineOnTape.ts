@@ -16,8 +16,16 @@ export function useLineOnTape({ live, selected }: Bench): () => void {
     for (const tape of new Set(lined.map((span) => span.tape))) {
       const document = await liveDocument(tape, 'tape')
       const there = tapeLevel(document.body as TapeDocument)
-      const points = appliedLine(there?.points ?? [], lined.filter((span) => span.tape === tape))
-      document.act(there ? [{ type: 'set', id: there.id, key: 'points', value: points }] : [{ type: 'put', record: { id: crypto.randomUUID(), kind: 'level', points } }], { label: 'level line' })
+      const points = appliedLine(
+        there?.points ?? [],
+        lined.filter((span) => span.tape === tape),
+      )
+      document.act(
+        there
+          ? [{ type: 'set', id: there.id, key: 'points', value: points }]
+          : [{ type: 'put', record: { id: crypto.randomUUID(), kind: 'level', points } }],
+        { label: 'level line' },
+      )
     }
     toast('Copied to the tape. It applies to new pieces only.')
   }

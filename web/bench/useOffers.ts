@@ -35,8 +35,13 @@ export function useOffers(cut: Cut | undefined, heard: number, factsOf: FactsOf,
       const order = joinOf(cut)
       let found: (Offer & { heard: number }) | null = null
       for (const { left, right, word, said } of order ? nearPlaces(cut, words)[way] : []) {
-        const placed = await placeCut({ ...order!, left: { ...order!.left, asked: left }, right: { ...order!.right, asked: right } }, factsOf, wordsOf)
-        if (placed && placed.heard < Math.min(heard - BETTER, found?.heard ?? 1)) found = { left, right, heard: placed.heard, changes: `${said ? 'with' : 'without'} “${word}”` }
+        const placed = await placeCut(
+          { ...order!, left: { ...order!.left, asked: left }, right: { ...order!.right, asked: right } },
+          factsOf,
+          wordsOf,
+        )
+        if (placed && placed.heard < Math.min(heard - BETTER, found?.heard ?? 1))
+          found = { left, right, heard: placed.heard, changes: `${said ? 'with' : 'without'} “${word}”` }
       }
       return found
     }

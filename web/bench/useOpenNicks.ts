@@ -11,7 +11,8 @@ export function useOpenNicks(piece: Actuality) {
   const gone = useMemo(() => nicks(piece), [piece])
   const open = useMemo(() => gone.filter((nick) => opened.has(nickKey(nick))), [gone, opened])
   const layout = useMemo(() => benchLayout(piece.spans, open), [piece.spans, open])
-  const at = (place: Frames | null): Nick | undefined => (place === null ? undefined : gone.find((nick) => nick.at === place || nick.at + nick.held === place))
+  const at = (place: Frames | null): Nick | undefined =>
+    place === null ? undefined : gone.find((nick) => nick.at === place || nick.at + nick.held === place)
   const close = (nick: Nick) => setOpened((now) => new Set([...now].filter((key) => key !== nickKey(nick))))
   const toggle = (place: Frames | null) => {
     const nick = at(place)

@@ -12,9 +12,13 @@ import { copied, type Bench } from './bench'
 import { withPlacedJoins } from './placedJoins'
 
 /** The order of what is said: passages moved, copied, set aside, split, muted. `chosen`: the join that is worked on. */
-export function useOrderActs({ live, factsOf, wordsOf, kept, selected, passages, place, goTo, setChosen, act }: Bench, chosen: Frames | null) {
+export function useOrderActs(
+  { live, factsOf, wordsOf, kept, selected, passages, place, goTo, setChosen, act }: Bench,
+  chosen: Frames | null,
+) {
   const now = () => live.body as Actuality
-  const placed = (steps: ActualityStep[], places: readonly Frames[]) => withPlacedJoins(now(), steps, places, factsOf, wordsOf) as Promise<AnyStep[]>
+  const placed = (steps: ActualityStep[], places: readonly Frames[]) =>
+    withPlacedJoins(now(), steps, places, factsOf, wordsOf) as Promise<AnyStep[]>
 
   /** Moves a passage to before what stands at a place; what is moved stays selected. */
   const moveTo = (passage: Stretch, to: Frames, label: string) => {
@@ -23,7 +27,12 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, passages,
     const length = passage.to - passage.from
     const later = to > passage.from
     const at = later ? to - length : to
-    const better = kept.some((word) => word.at >= passage.from - 1 && word.end <= passage.to + 1) ? placed(steps, [later ? passage.from : passage.to, at, at + length].filter((one) => one > 0)) : Promise.resolve(null)
+    const better = kept.some((word) => word.at >= passage.from - 1 && word.end <= passage.to + 1)
+      ? placed(
+          steps,
+          [later ? passage.from : passage.to, at, at + length].filter((one) => one > 0),
+        )
+      : Promise.resolve(null)
     // the selection goes along with what is moved
     void live.actAtOnce(steps as AnyStep[], { label }, better)
     goTo(at)
@@ -63,16 +72,29 @@ export function useOrderActs({ live, factsOf, wordsOf, kept, selected, passages,
     const [first] = muted(now())
     const here = muted(now()).find(({ from, to }) => place() >= from && place() < to)
     const over = passages.length ? passages : here ? [here] : []
-    if (!over.length) return void toast(first ? 'Select a passage to mute, or move the playhead into a muted one to unmute it.' : 'Select a passage to mute.')
+    if (!over.length)
+      return void toast(
+        first ? 'Select a passage to mute, or move the playhead into a muted one to unmute it.' : 'Select a passage to mute.',
+      )
     const silent = muted(now()).some((one) => over.some((passage) => overlaps(one, passage)))
-    act(overEach(now(), over, (piece, stretch) => mute(piece, stretch, !silent)), silent ? 'unmute' : 'mute')
+    act(
+      overEach(now(), over, (piece, stretch) => mute(piece, stretch, !silent)),
+      silent ? 'unmute' : 'mute',
+    )
   }
 
   const bringBack = (offcut: Offcut) => {
     const at = place()
     const steps = takeBack(now(), offcut, at)
     const length = offcut.spans.reduce((sum, span) => sum + span.to - span.from, 0)
-    void live.actAtOnce(steps as AnyStep[], { label: 'take back' }, placed(steps, [at, at + length].filter((one) => one > 0 && one < clipLength(now()) + length)))
+    void live.actAtOnce(
+      steps as AnyStep[],
+      { label: 'take back' },
+      placed(
+        steps,
+        [at, at + length].filter((one) => one > 0 && one < clipLength(now()) + length),
+      ),
+    )
     setChosen(at === 0 ? length : at)
   }
   const bringBackLast = () => {

@@ -28,7 +28,10 @@ const LEVEL_AROUND = milliseconds(1500)
 const MOST_LEVEL = 12
 
 /** All ways to lay sound over sound. `chosenNick`: what was taken out at the join that is worked on. */
-export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selected, select, deselect, setChosen, act, asEdited }: Bench, chosenNick: () => Nick | undefined) {
+export function usePatchActs(
+  { owner, live, piece, plan, factsOf, wordsOf, selected, select, deselect, setChosen, act, asEdited }: Bench,
+  chosenNick: () => Nick | undefined,
+) {
   const { patching, begin, choose, leave: forget, follow } = usePatching(piece)
   const trialPlan = useMemo(() => (patching?.trial ? piecePlan(patching.trial, factsOf) : null), [patching?.trial, factsOf])
   // what is offered is heard in its place as soon as it is chosen
@@ -67,18 +70,30 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
   /** Lays what sounds like it over a click. */
   const bridgeClick = async () => {
     const spot = selected && selected.to > selected.from ? spotAt(piece, selected) : null
-    if (!spot || spot.inPiece.to - spot.inPiece.from > LONGEST_BRIDGE) return void toast('Select just the click: 60 ms at most, without a join in it. Patch anything longer.')
+    if (!spot || spot.inPiece.to - spot.inPiece.from > LONGEST_BRIDGE)
+      return void toast('Select just the click: 60 ms at most, without a join in it. Patch anything longer.')
     const tape = factsOf(spot.tape)
     const start = Math.max(0, spot.onTape.from - BRIDGE_FROM)
     const placeNow = followPlace(live, spot.inPiece.from)
-    const found = bridge(await samples(tape, start, Math.min(tape.frames, spot.onTape.to + BRIDGE_FROM)), { from: spot.onTape.from - start, to: spot.onTape.to - start })
+    const found = bridge(await samples(tape, start, Math.min(tape.frames, spot.onTape.to + BRIDGE_FROM)), {
+      from: spot.onTape.from - start,
+      to: spot.onTape.to - start,
+    })
     if (!found) return void toast('There is too little sound around the click to bridge it.')
     const join: Join = { fade: milliseconds(2), shape: 'gain', origin: 'hand', heard: false }
     const from = placeNow()
     const there = spotAt(live.body as Actuality, { from, to: from + spot.inPiece.to - spot.inPiece.from })
     if (there?.onTape.from !== spot.onTape.from || there.onTape.to !== spot.onTape.to) return void toast('That spot was changed meanwhile.')
     deselect(spot.inPiece)
-    act(layPatch(live.body as Actuality, there.inPiece, { tape: spot.tape, from: start + found.from, to: start + found.to }, { left: join, right: join }), 'bridge a click')
+    act(
+      layPatch(
+        live.body as Actuality,
+        there.inPiece,
+        { tape: spot.tape, from: start + found.from, to: start + found.to },
+        { left: join, right: join },
+      ),
+      'bridge a click',
+    )
     setChosen(there.inPiece.from)
   }
 
@@ -86,7 +101,8 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
   const pasteOver = async () => {
     const [span, ...more] = copied.spans
     const held = !selected && chosenNick()
-    if ((!selected && !held) || !span) return void toast(span ? 'Select what to paste over, or choose held time.' : 'Nothing is copied yet.')
+    if ((!selected && !held) || !span)
+      return void toast(span ? 'Select what to paste over, or choose held time.' : 'Nothing is copied yet.')
     if (more.length || isRoom(span)) return void toast('Copy one unbroken stretch of tape, without a join in it.')
     const { tape, from, to } = span
     if (held) return fill({ from: held.at, to: held.at + held.held }, { tape, from, to })
@@ -100,12 +116,19 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
     const now = live.body as Actuality
     const steps = layPatch(now, over, { tape, from, to, level, own: true }, { left: plainJoin(), right: plainJoin() })
     const places = [over.from, over.from + to - from].filter((at) => at > 0)
-    void live.actAtOnce(steps as AnyStep[], { label: 'lay over' }, withPlacedJoins(now, steps, places, factsOf, wordsOf) as Promise<AnyStep[]>)
+    void live.actAtOnce(
+      steps as AnyStep[],
+      { label: 'lay over' },
+      withPlacedJoins(now, steps, places, factsOf, wordsOf) as Promise<AnyStep[]>,
+    )
     setChosen(over.from)
   }
   const fill = (stretch: Stretch, sound: Stretch & { tape: string }) => {
     const steps = fillHeld(live.body as Actuality, stretch, sound)
-    if (!steps.length) return void toast(`That is too short to fill ${((stretch.to - stretch.from) / RATE).toFixed(1)} s without an audible pattern: copy at least ${(SHORTEST_FILL / RATE).toFixed(1)} s.`)
+    if (!steps.length)
+      return void toast(
+        `That is too short to fill ${((stretch.to - stretch.from) / RATE).toFixed(1)} s without an audible pattern: copy at least ${(SHORTEST_FILL / RATE).toFixed(1)} s.`,
+      )
     act(steps, 'fill held time')
   }
   /** What makes sound from elsewhere as loud as what is said around a place, in dB. */
@@ -114,7 +137,10 @@ export function usePatchActs({ owner, live, piece, plan, factsOf, wordsOf, selec
     if (!place) return 0
     const around = (id: string, a: Frames, b: Frames) => {
       const { frames } = factsOf(id)
-      return loudnessOf(planOf(wholeTape(id, frames), factsOf), { from: Math.max(0, a - LEVEL_AROUND), to: Math.min(frames, b + LEVEL_AROUND) })
+      return loudnessOf(planOf(wholeTape(id, frames), factsOf), {
+        from: Math.max(0, a - LEVEL_AROUND),
+        to: Math.min(frames, b + LEVEL_AROUND),
+      })
     }
     try {
       const by = (await around(place.tape, place.frame, place.frame + over.to - over.from)) - (await around(tape, from, to))

@@ -25,7 +25,12 @@ export function spotAt(piece: Actuality, stretch: Stretch): Spot | null {
   const found = spanAt(piece.spans, stretch.from)
   if (!found || isRoom(found.span) || stretch.to > found.start + spanLength(found.span)) return null
   const onTape = (at: Frames) => found.span.from + at - found.start
-  return { tape: found.span.tape, onTape: { from: onTape(stretch.from), to: onTape(stretch.to) }, inPiece: stretch, within: { from: found.start, to: found.start + spanLength(found.span) } }
+  return {
+    tape: found.span.tape,
+    onTape: { from: onTape(stretch.from), to: onTape(stretch.to) },
+    inPiece: stretch,
+    within: { from: found.start, to: found.start + spanLength(found.span) },
+  }
 }
 
 /** The spot where it lies now, after a change that moved places so; null where it was changed itself. */
@@ -43,7 +48,12 @@ export function laying(piece: Actuality, { tape, inPiece, onTape, within }: Spot
   const over = { from: place(twin.over.from), to: place(twin.over.to) }
   // what lies beyond the span is not laid over
   const short = { from: over.from - inPiece.from - twin.over.from + onTape.from, to: over.to - inPiece.from - twin.over.to + onTape.from }
-  return layPatch(piece, over, { tape, from: twin.laid.from + short.from, to: twin.laid.to + short.to, level: twin.level }, { left: joinOf(twin.joins.left), right: joinOf(twin.joins.right) })
+  return layPatch(
+    piece,
+    over,
+    { tape, from: twin.laid.from + short.from, to: twin.laid.to + short.to, level: twin.level },
+    { left: joinOf(twin.joins.left), right: joinOf(twin.joins.right) },
+  )
 }
 
 export interface Patching {
@@ -59,7 +69,13 @@ export interface Patching {
 }
 
 /** What may be laid over a spot, and which of it is looked at. `follow` takes it along when the piece has become another, or lets it go. */
-export function usePatching(piece: Actuality): { patching: Patching | null; begin: (spot: Spot) => void; choose: (index: number) => void; leave: () => void; follow: (piece: Actuality, moved: (place: Frames) => Frames) => void } {
+export function usePatching(piece: Actuality): {
+  patching: Patching | null
+  begin: (spot: Spot) => void
+  choose: (index: number) => void
+  leave: () => void
+  follow: (piece: Actuality, moved: (place: Frames) => Frames) => void
+} {
   const [sought, setSpot] = useState<Spot | null>(null)
   // in the moment before it has followed it is nowhere
   const spot = useMemo(() => sought && followed(sought, piece, (place) => place), [sought, piece])
@@ -79,7 +95,14 @@ export function usePatching(piece: Actuality): { patching: Patching | null; begi
   const twin = found.at(current)
   const trial = useMemo(() => (spot && twin ? applyAll(actualityType, piece, laying(piece, spot, twin)) : null), [piece, spot, twin])
   return {
-    patching: spot && { spot, twins: found.length || !more ? found : undefined, more, problem: error && !found.length ? error.message : null, current, trial },
+    patching: spot && {
+      spot,
+      twins: found.length || !more ? found : undefined,
+      more,
+      problem: error && !found.length ? error.message : null,
+      current,
+      trial,
+    },
     begin: (fresh) => {
       setSpot(fresh)
       setCurrent(0)

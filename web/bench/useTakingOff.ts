@@ -13,7 +13,12 @@ export function useTakingOff({ live, factsOf, selected, setChosen, act }: Bench)
   }
   return {
     'off.patches': () => off(patchesOff(now(), over()), 'patches off', 'Nothing is patched there.'),
-    'off.fades': () => off(fadesOff(now(), over(), (tape) => factsOf(tape).frames), 'plain fades', 'The fades there are plain already.'),
+    'off.fades': () =>
+      off(
+        fadesOff(now(), over(), (tape) => factsOf(tape).frames),
+        'plain fades',
+        'The fades there are plain already.',
+      ),
     'off.all': () => {
       if (!selected) return void toast('Select the passage to reset.')
       const steps = asRecorded(now(), selected)

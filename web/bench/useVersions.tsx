@@ -9,7 +9,11 @@ import type { Bench } from './bench'
 import { VersionsList, VersionWords } from './VersionsList'
 
 /** Keeping versions, going back to them, and trying something on a copy. `onAgainst`: another one is compared with. */
-export function useVersions({ live, piece, wordsOf, setChosen, act }: Bench, against: Version | null, onAgainst: (at: string | null) => void): { list: ReactNode; words: ReactNode; keep: () => void; duplicate: () => void } {
+export function useVersions(
+  { live, piece, wordsOf, setChosen, act }: Bench,
+  against: Version | null,
+  onAgainst: (at: string | null) => void,
+): { list: ReactNode; words: ReactNode; keep: () => void; duplicate: () => void } {
   const navigate = useNavigate()
   const [inWords, setInWords] = useState<Version | null>(null)
   const now = () => live.body as Actuality

@@ -36,7 +36,10 @@ export function useAlone({ spans }: Actuality, whole: Plan, factsOf: FactsOf) {
 }
 
 /** What is done to one of two sides: the one that is addressed; else the one that says less of what is selected. */
-export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { addressed, addressNext, next, sides: ofPiece }: ReturnType<typeof useAlone>) {
+export function useVoices(
+  { live, factsOf, wordsOf, selected, act }: Bench,
+  { addressed, addressNext, next, sides: ofPiece }: ReturnType<typeof useAlone>,
+) {
   const now = () => live.body as Actuality
   const meant = (): { side: number; name: string } | null => {
     const not = (why: string) => {
@@ -57,7 +60,9 @@ export function useVoices({ live, factsOf, wordsOf, selected, act }: Bench, { ad
     if (!which || !selected) return
     const back = sideMutedIn(now(), selected, which.side)
     act(toggleSideMute(now(), selected, which.side), back ? `unmute ${which.name}` : `mute ${which.name}`)
-    toast(back ? `${which.name} is heard there again.` : `${which.name} is muted there; time and the other speaker stay.`, { duration: 2000 })
+    toast(back ? `${which.name} is heard there again.` : `${which.name} is muted there; time and the other speaker stay.`, {
+      duration: 2000,
+    })
   }
   const slip = (by: Frames) => {
     const which = meant()

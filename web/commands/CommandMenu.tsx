@@ -7,8 +7,10 @@ import { COMMAND_IDS, COMMANDS, type CommandId } from './table'
 
 /** Menus that are made from the commands' own table: all that can be done on this screen, by group, and what fits what was clicked. */
 
-const CONTENT = 'z-40 max-h-[var(--radix-dropdown-menu-content-available-height,70vh)] min-w-52 overflow-y-auto rounded-lg border border-rule bg-paper p-1 shadow-xl'
-const ITEM = 'flex min-h-8 cursor-pointer items-center gap-4 rounded px-3 py-1 text-[13px] outline-none data-[disabled]:cursor-default data-[disabled]:text-faint data-[highlighted]:bg-paper-low data-[state=open]:bg-paper-low'
+const CONTENT =
+  'z-40 max-h-[var(--radix-dropdown-menu-content-available-height,70vh)] min-w-52 overflow-y-auto rounded-lg border border-rule bg-paper p-1 shadow-xl'
+const ITEM =
+  'flex min-h-8 cursor-pointer items-center gap-4 rounded px-3 py-1 text-[13px] outline-none data-[disabled]:cursor-default data-[disabled]:text-faint data-[highlighted]:bg-paper-low data-[state=open]:bg-paper-low'
 
 /** Commands that do something everywhere are found in the bar above. */
 const EVERYWHERE = new Set(['Go to', 'Recording'])
@@ -17,7 +19,11 @@ const Line = ({ id }: { id: CommandId }) => {
   const unable = unableTo(id)
   return (
     <>
-      <span className="min-w-0 flex-1">{isOn(id) && '✓ '}{titleOf(id)}{unable && <span className="block text-[11px]">{unable}</span>}</span>
+      <span className="min-w-0 flex-1">
+        {isOn(id) && '✓ '}
+        {titleOf(id)}
+        {unable && <span className="block text-[11px]">{unable}</span>}
+      </span>
       <CommandKey id={id} />
     </>
   )
@@ -32,18 +38,29 @@ export function ViewMenu({ children }: { children?: ReactNode }) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild aria-label="More">
-        <Button look="bare"><MenuIcon size={16} /></Button>
+        <Button look="bare">
+          <MenuIcon size={16} />
+        </Button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={4} collisionPadding={8} className={CONTENT}>
           {groups.map((group) => (
             <DropdownMenu.Sub key={group}>
-              <DropdownMenu.SubTrigger className={ITEM}><span className="flex-1">{group}</span><span className="text-faint" aria-hidden>›</span></DropdownMenu.SubTrigger>
+              <DropdownMenu.SubTrigger className={ITEM}>
+                <span className="flex-1">{group}</span>
+                <span className="text-faint" aria-hidden>
+                  ›
+                </span>
+              </DropdownMenu.SubTrigger>
               <DropdownMenu.Portal>
                 <DropdownMenu.SubContent collisionPadding={8} className={CONTENT}>
-                  {here.filter((id) => COMMANDS[id].group === group).map((id) => (
-                    <DropdownMenu.Item key={id} disabled={unableTo(id) !== null} className={ITEM} onSelect={() => later(id)}><Line id={id} /></DropdownMenu.Item>
-                  ))}
+                  {here
+                    .filter((id) => COMMANDS[id].group === group)
+                    .map((id) => (
+                      <DropdownMenu.Item key={id} disabled={unableTo(id) !== null} className={ITEM} onSelect={() => later(id)}>
+                        <Line id={id} />
+                      </DropdownMenu.Item>
+                    ))}
                 </DropdownMenu.SubContent>
               </DropdownMenu.Portal>
             </DropdownMenu.Sub>
@@ -64,16 +81,26 @@ export function ContextMenu({ ids, children }: { ids: readonly CommandId[]; chil
   const available = useAvailable()
   const actedOn = useActedOn()
   const able = (id: CommandId) => available(id) && unableTo(id) === null
-  const ofSelection = actedOn.selection ? COMMAND_IDS.filter((id) => 'needs' in COMMANDS[id] && COMMANDS[id].needs === 'selection' && !id.startsWith('select.') && able(id)) : []
+  const ofSelection = actedOn.selection
+    ? COMMAND_IDS.filter((id) => 'needs' in COMMANDS[id] && COMMANDS[id].needs === 'selection' && !id.startsWith('select.') && able(id))
+    : []
   const here = ids.filter((id) => able(id) && !ofSelection.includes(id))
   return (
     <RadixContextMenu.Root>
       <RadixContextMenu.Trigger asChild>{children}</RadixContextMenu.Trigger>
       <RadixContextMenu.Portal>
         <RadixContextMenu.Content collisionPadding={8} className={CONTENT.replace('dropdown', 'context')}>
-          {ofSelection.map((id) => <RadixContextMenu.Item key={id} className={ITEM} onSelect={() => later(id)}><Line id={id} /></RadixContextMenu.Item>)}
+          {ofSelection.map((id) => (
+            <RadixContextMenu.Item key={id} className={ITEM} onSelect={() => later(id)}>
+              <Line id={id} />
+            </RadixContextMenu.Item>
+          ))}
           {ofSelection.length > 0 && here.length > 0 && <RadixContextMenu.Separator className="my-1 h-px bg-rule" />}
-          {here.map((id) => <RadixContextMenu.Item key={id} className={ITEM} onSelect={() => later(id)}><Line id={id} /></RadixContextMenu.Item>)}
+          {here.map((id) => (
+            <RadixContextMenu.Item key={id} className={ITEM} onSelect={() => later(id)}>
+              <Line id={id} />
+            </RadixContextMenu.Item>
+          ))}
         </RadixContextMenu.Content>
       </RadixContextMenu.Portal>
     </RadixContextMenu.Root>

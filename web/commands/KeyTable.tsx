@@ -21,23 +21,53 @@ export function KeyTable({ text = '', fixed = false }: { text?: string; /** To r
       if (key === 'Escape') return
       const others = commandsFor(key).filter((id) => id !== asking)
       reassign(asking, key)
-      setNote(others.length ? `${keyCap(key)} also does “${COMMANDS[others[0]].title}”. Give that one another key, or both will want it.` : '')
+      setNote(
+        others.length ? `${keyCap(key)} also does “${COMMANDS[others[0]].title}”. Give that one another key, or both will want it.` : '',
+      )
     }
     window.addEventListener('keydown', onKey, true)
     return () => window.removeEventListener('keydown', onKey, true)
   }, [asking])
   const wanted = text.trim().toLowerCase()
-  const found = COMMAND_IDS.filter((id) => !wanted || [titleOf(id), commandOf(id).title, commandOf(id).group, commandOf(id).also ?? '', ...keysOf(id).flatMap((key) => [key, keyCap(key)])].some((one) => one.toLowerCase().includes(wanted)))
+  const found = COMMAND_IDS.filter(
+    (id) =>
+      !wanted ||
+      [
+        titleOf(id),
+        commandOf(id).title,
+        commandOf(id).group,
+        commandOf(id).also ?? '',
+        ...keysOf(id).flatMap((key) => [key, keyCap(key)]),
+      ].some((one) => one.toLowerCase().includes(wanted)),
+  )
   const [here, elsewhere] = [found.filter(available), found.filter((id) => !available(id))]
   const row = (id: CommandId) => (
     <li key={id} className="flex items-center gap-2 py-0.5 text-[13px] print:py-0 print:text-[8.5px]">
       <span className="min-w-0 flex-1">{titleOf(id)}</span>
-      {!fixed && reassigned[id] && <Button look="bare" className="h-6 px-1.5 text-[12px]" onClick={() => reassign(id, null)}>reset</Button>}
+      {!fixed && reassigned[id] && (
+        <Button look="bare" className="h-6 px-1.5 text-[12px]" onClick={() => reassign(id, null)}>
+          reset
+        </Button>
+      )}
       {fixed ? (
         <span className="whitespace-nowrap">{keysOf(id).map(keyCap).join(', ')}</span>
       ) : (
-        <button type="button" aria-label={`Another key for: ${COMMANDS[id].title}, now ${keysOf(id).map(keyCap).join(' ')}`} className="flex gap-1 rounded" onClick={() => setAsking(id)}>
-          {asking === id ? <span className="text-cut-ink">press a key …</span> : keysOf(id).map((key, i) => <Fragment key={key}>{i > 0 && ' '}<Key>{keyCap(key)}</Key></Fragment>)}
+        <button
+          type="button"
+          aria-label={`Another key for: ${COMMANDS[id].title}, now ${keysOf(id).map(keyCap).join(' ')}`}
+          className="flex gap-1 rounded"
+          onClick={() => setAsking(id)}
+        >
+          {asking === id ? (
+            <span className="text-cut-ink">press a key …</span>
+          ) : (
+            keysOf(id).map((key, i) => (
+              <Fragment key={key}>
+                {i > 0 && ' '}
+                <Key>{keyCap(key)}</Key>
+              </Fragment>
+            ))
+          )}
         </button>
       )}
     </li>
@@ -58,9 +88,20 @@ export function KeyTable({ text = '', fixed = false }: { text?: string; /** To r
     )
   return (
     <>
-      {note && <p role="status" className="mb-3 text-cut-ink">{note}</p>}
+      {note && (
+        <p role="status" className="mb-3 text-cut-ink">
+          {note}
+        </p>
+      )}
       {!found.length && <p className="py-4 text-faint">No shortcuts match.</p>}
-      {fixed ? part('All of them', found) : <>{part('On this screen', here)}{part('On other screens', elsewhere)}</>}
+      {fixed ? (
+        part('All of them', found)
+      ) : (
+        <>
+          {part('On this screen', here)}
+          {part('On other screens', elsewhere)}
+        </>
+      )}
     </>
   )
 }

@@ -71,7 +71,8 @@ export function useAvailable(): (id: CommandId) => boolean {
 }
 
 const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || target.matches('input:not([type=checkbox], [type=radio], [type=range]), textarea, select'))
+  target instanceof HTMLElement &&
+  (target.isContentEditable || target.matches('input:not([type=checkbox], [type=radio], [type=range]), textarea, select'))
 
 /** While a dialog is open, keys belong to it. */
 const inDialog = (): boolean => document.querySelector('[role=dialog], [role=menu], [role=listbox]') !== null

@@ -27,7 +27,11 @@ describe('favourites', () => {
   })
 
   it('are none of what nobody knows, whatever the browser kept', async () => {
-    expect((await loaded(JSON.stringify({ commands: ['edit.mark', 'gone.long.ago', 7], speeds: [1, 99, '2'] }))).now()).toEqual({ commands: ['edit.mark'], speeds: [1] })
-    for (const broken of ['{', '[]', 'null', '7', JSON.stringify({ commands: 'edit.mark' })]) expect((await loaded(broken)).now()).toEqual({ commands: [], speeds: [] })
+    expect((await loaded(JSON.stringify({ commands: ['edit.mark', 'gone.long.ago', 7], speeds: [1, 99, '2'] }))).now()).toEqual({
+      commands: ['edit.mark'],
+      speeds: [1],
+    })
+    for (const broken of ['{', '[]', 'null', '7', JSON.stringify({ commands: 'edit.mark' })])
+      expect((await loaded(broken)).now()).toEqual({ commands: [], speeds: [] })
   })
 })

@@ -12,7 +12,8 @@ export const FAVOURITE_SPEEDS = [0.7, 0.8, 0.9, 1, 1.2, 1.5, 1.8, 2, 2.5, 3] as 
 function read(): Favourites {
   try {
     const { commands, speeds } = JSON.parse(localStorage.favourites ?? '{}') as { commands?: unknown; speeds?: unknown }
-    const among = <T>(list: unknown, all: readonly T[]): T[] => (Array.isArray(list) ? list.filter((one): one is T => all.includes(one as T)) : [])
+    const among = <T>(list: unknown, all: readonly T[]): T[] =>
+      Array.isArray(list) ? list.filter((one): one is T => all.includes(one as T)) : []
     return { commands: among(commands, COMMAND_IDS), speeds: among(speeds, FAVOURITE_SPEEDS) }
   } catch {
     return { commands: [], speeds: [] }
@@ -27,5 +28,7 @@ function keep(favourites: Favourites): void {
   localStorage.favourites = JSON.stringify(favourites)
   useFavourites.setState(favourites)
 }
-export const toggleCommand = (id: CommandId): void => keep({ ...useFavourites.getState(), commands: toggled(useFavourites.getState().commands, id) })
-export const toggleSpeed = (speed: number): void => keep({ ...useFavourites.getState(), speeds: toggled(useFavourites.getState().speeds, speed).sort((a, b) => a - b) })
+export const toggleCommand = (id: CommandId): void =>
+  keep({ ...useFavourites.getState(), commands: toggled(useFavourites.getState().commands, id) })
+export const toggleSpeed = (speed: number): void =>
+  keep({ ...useFavourites.getState(), speeds: toggled(useFavourites.getState().speeds, speed).sort((a, b) => a - b) })

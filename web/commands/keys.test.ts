@@ -5,7 +5,15 @@ beforeAll(() => {
   vi.stubGlobal('localStorage', {})
 })
 
-const press = (key: string, more: Partial<Pressed> = {}): Pressed => ({ key, code: '', ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...more })
+const press = (key: string, more: Partial<Pressed> = {}): Pressed => ({
+  key,
+  code: '',
+  ctrlKey: false,
+  metaKey: false,
+  altKey: false,
+  shiftKey: false,
+  ...more,
+})
 
 it('writes keys as the table does', async () => {
   const { keyOf, keyCap } = await import('./keys')
@@ -55,7 +63,8 @@ it.each([
 
 it('finds a command by other words that people know it by', async () => {
   const { COMMAND_IDS, commandOf } = await import('./table')
-  const found = (word: string) => COMMAND_IDS.filter((id) => `${commandOf(id).title} ${commandOf(id).also ?? ''}`.toLowerCase().includes(word))
+  const found = (word: string) =>
+    COMMAND_IDS.filter((id) => `${commandOf(id).title} ${commandOf(id).also ?? ''}`.toLowerCase().includes(word))
   const words = ['delete', 'export', 'bleep', 'pause', 'filler', 'restore', 'volume', 'split', 'solo', 'microphone']
   expect(words.filter((word) => !found(word).length)).toEqual([])
 })

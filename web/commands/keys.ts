@@ -4,7 +4,10 @@ import { COMMAND_IDS, COMMANDS, type CommandId } from './table'
 /** Keys as they are written in the table, from what a keyboard says. */
 
 /** What is read of a key that is pressed. */
-export type Pressed = Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'> & { isComposing?: boolean; getModifierState?: (key: string) => boolean }
+export type Pressed = Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'> & {
+  isComposing?: boolean
+  getModifierState?: (key: string) => boolean
+}
 
 export const ON_MAC = /Mac|iPhone|iPad/.test(globalThis.navigator?.platform ?? '')
 
@@ -20,7 +23,11 @@ const NOT_KEYS = ['Control', 'Shift', 'Alt', 'AltGraph', 'Meta', 'CapsLock', 'Nu
 export function keyOf(event: Pressed, mac = ON_MAC): string | null {
   if (event.isComposing || NOT_KEYS.includes(event.key)) return null
   const altGraph = !mac && Boolean(event.getModifierState?.('AltGraph')) && event.key.length === 1
-  const [ctrl, alt] = altGraph ? [false, false] : mac ? [event.metaKey, event.altKey || event.ctrlKey] : [event.ctrlKey || event.metaKey, event.altKey]
+  const [ctrl, alt] = altGraph
+    ? [false, false]
+    : mac
+      ? [event.metaKey, event.altKey || event.ctrlKey]
+      : [event.ctrlKey || event.metaKey, event.altKey]
   const placed = /^Key([A-Z])$/.exec(event.code)?.[1]
   if (event.key === 'Dead' && !(alt && placed)) return null
   // the keypad's keys are digits only while it is locked to them
@@ -37,7 +44,9 @@ export function keyOf(event: Pressed, mac = ON_MAC): string | null {
 }
 
 /** Signs that are keys of commands. */
-const SIGNS_OF_COMMANDS = new Set(COMMAND_IDS.flatMap((id): readonly string[] => COMMANDS[id].keys).filter((key) => /^[^\p{L}\p{N}]$/u.test(key)))
+const SIGNS_OF_COMMANDS = new Set(
+  COMMAND_IDS.flatMap((id): readonly string[] => COMMANDS[id].keys).filter((key) => /^[^\p{L}\p{N}]$/u.test(key)),
+)
 
 type Reassigned = Partial<Record<CommandId, string[]>>
 
@@ -58,7 +67,16 @@ export function reassign(id: CommandId, key: string | null): void {
 
 export const commandsFor = (key: string): CommandId[] => COMMAND_IDS.filter((id) => keysOf(id).includes(key))
 
-const SIGNS: Record<string, string> = { ArrowLeft: '←', ArrowRight: '→', ArrowUp: '↑', ArrowDown: '↓', Backspace: '⌫', Escape: 'Esc', Enter: '↵', Delete: 'Del' }
+const SIGNS: Record<string, string> = {
+  ArrowLeft: '←',
+  ArrowRight: '→',
+  ArrowUp: '↑',
+  ArrowDown: '↓',
+  Backspace: '⌫',
+  Escape: 'Esc',
+  Enter: '↵',
+  Delete: 'Del',
+}
 const ON_A_MAC: Record<string, string> = { Ctrl: '⌘', Alt: '⌃', Shift: '⇧' }
 
 /** A key as it is shown on a key cap. */
@@ -69,4 +87,5 @@ export const keyCap = (key: string): string =>
     .join(' ')
 
 /** The keys of commands as they are now, for a sentence: `[ and ]`. */
-export const keysInWords = (...ids: CommandId[]): string => ids.map((id) => (keysOf(id)[0] ? keyCap(keysOf(id)[0]) : COMMANDS[id].title)).join(' and ')
+export const keysInWords = (...ids: CommandId[]): string =>
+  ids.map((id) => (keysOf(id)[0] ? keyCap(keysOf(id)[0]) : COMMANDS[id].title)).join(' and ')

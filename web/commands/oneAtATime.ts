@@ -3,9 +3,41 @@ import type { Handlers } from './commands'
 import { commandOf, type CommandId } from './table'
 
 /** What acts on several passages as on one. */
-const ON_MANY = new Set<CommandId>(['edit.takeOut', 'edit.holdTime', 'edit.setAside', 'edit.mute', 'edit.copy', 'edit.pull', 'edit.offRecord', 'level.softer', 'level.louder', 'level.breath', 'level.off', 'play.selection', 'play.loop'])
+const ON_MANY = new Set<CommandId>([
+  'edit.takeOut',
+  'edit.holdTime',
+  'edit.setAside',
+  'edit.mute',
+  'edit.copy',
+  'edit.pull',
+  'edit.offRecord',
+  'level.softer',
+  'level.louder',
+  'level.breath',
+  'level.off',
+  'play.selection',
+  'play.loop',
+])
 /** What acts on what is selected though it does not need it: with several it would mean something else. */
-const WOULD_MEAN_ALL = new Set<CommandId>(['page.send', 'view.figures', 'off.patches', 'off.fades', 'off.all', 'edit.bringBack', 'edit.paste', 'join.gapShorter', 'join.gapLonger', 'join.gapUsual', 'page.up', 'page.down', 'voice.mute', 'voice.earlier', 'voice.later', 'level.onTape', 'words.correct'])
+const WOULD_MEAN_ALL = new Set<CommandId>([
+  'page.send',
+  'view.figures',
+  'off.patches',
+  'off.fades',
+  'off.all',
+  'edit.bringBack',
+  'edit.paste',
+  'join.gapShorter',
+  'join.gapLonger',
+  'join.gapUsual',
+  'page.up',
+  'page.down',
+  'voice.mute',
+  'voice.earlier',
+  'voice.later',
+  'level.onTape',
+  'words.correct',
+])
 
 const ONE = 'This works on one passage at a time.'
 

@@ -49,34 +49,62 @@ export function Desk() {
             ))}
           </ul>
           <Heading>Tapes</Heading>
-          <p className="py-2 text-soft">{tapes === undefined ? ' ' : `${tapes} ${tapes === 1 ? 'tape' : 'tapes'} here.`} Drop a file anywhere to import another.</p>
-          <Link to="/tapes" className="inline-flex h-8 items-center rounded-md border border-rule bg-paper-lit px-3 text-[13px] font-medium hover:border-grain">All tapes</Link>
+          <p className="py-2 text-soft">
+            {tapes === undefined ? ' ' : `${tapes} ${tapes === 1 ? 'tape' : 'tapes'} here.`} Drop a file anywhere to import another.
+          </p>
+          <Link
+            to="/tapes"
+            className="inline-flex h-8 items-center rounded-md border border-rule bg-paper-lit px-3 text-[13px] font-medium hover:border-grain"
+          >
+            All tapes
+          </Link>
         </Side>
       }
     >
       <div className="min-h-0 flex-1 overflow-y-auto px-10 py-8 max-[1180px]:px-6">
         <div className="mb-5 flex items-baseline justify-between">
           <h1 className="font-serif text-[28px] font-semibold">Stories</h1>
-          <CommandButton id="new.story" look="strong">New story</CommandButton>
+          <CommandButton id="new.story" look="strong">
+            New story
+          </CommandButton>
         </div>
         {error && <Empty title="Can’t reach the server; trying again.">This page fills as soon as it answers.</Empty>}
         {data && data.broken.length > 0 && (
           <p role="alert" className="mb-5 border-l-2 border-cut pl-3 text-[13px]">
-            {data.broken.length === 1 ? 'One story can’t be shown: its record is damaged.' : `${data.broken.length} stories can’t be shown: their records are damaged.`} All others are as they were. Stop Plain Cut and run <code>npm run mend</code>, which says what is wrong with{' '}
+            {data.broken.length === 1
+              ? 'One story can’t be shown: its record is damaged.'
+              : `${data.broken.length} stories can’t be shown: their records are damaged.`}{' '}
+            All others are as they were. Stop Plain Cut and run <code>npm run mend</code>, which says what is wrong with{' '}
             <span className="text-faint">{data.broken.join(', ')}</span>.
           </p>
         )}
-        {data && stories.length === 0 && <Empty title="A clear desk.">Begin a story with <CommandKey id="new.story" />, or drop a file from your recorder anywhere on this window.</Empty>}
+        {data && stories.length === 0 && (
+          <Empty title="A clear desk.">
+            Begin a story with <CommandKey id="new.story" />, or drop a file from your recorder anywhere on this window.
+          </Empty>
+        )}
         {stories.length > 0 && (
           <table className="w-full border-collapse" data-testid="stories">
             <thead className="text-left text-[12px] text-faint">
               <tr>
-                <th scope="col" className="pb-2 font-semibold">Airs</th>
-                <th scope="col" className="pb-2 font-semibold">Story</th>
-                <th scope="col" className="pb-2 text-right font-semibold">Slot</th>
-                <th scope="col" className="pb-2 text-right font-semibold">TRT</th>
-                <th scope="col" className="pb-2 pl-8 font-semibold max-[1180px]:pl-4">Over/under</th>
-                <th scope="col"><span className="sr-only">More</span></th>
+                <th scope="col" className="pb-2 font-semibold">
+                  Airs
+                </th>
+                <th scope="col" className="pb-2 font-semibold">
+                  Story
+                </th>
+                <th scope="col" className="pb-2 text-right font-semibold">
+                  Slot
+                </th>
+                <th scope="col" className="pb-2 text-right font-semibold">
+                  TRT
+                </th>
+                <th scope="col" className="pb-2 pl-8 font-semibold max-[1180px]:pl-4">
+                  Over/under
+                </th>
+                <th scope="col">
+                  <span className="sr-only">More</span>
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -96,7 +124,8 @@ export function Desk() {
 function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
   const over = story.trt - story.slot
   const until = untilAir(story.airs, useNow())
-  const rename = async (slug: string) => (await liveDocument(story.id, 'story')).act([{ type: 'set', id: 'story', key: 'slug', value: slug }], { label: 'slug' })
+  const rename = async (slug: string) =>
+    (await liveDocument(story.id, 'story')).act([{ type: 'set', id: 'story', key: 'slug', value: slug }], { label: 'slug' })
   const duplicate = useOnce(() => post(`/stories/${story.id}/duplicate`, {}))
   const [renaming, setRenaming] = useState(false)
   return (
@@ -111,7 +140,9 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
             <EditableText label="Slug" value={story.slug} onKeep={(value) => orSay(rename(value))} />
           </span>
         ) : (
-          <Link to={`/stories/${story.id}`} className="font-serif text-[20px] leading-tight font-medium hover:underline">{story.slug || 'Untitled'}</Link>
+          <Link to={`/stories/${story.id}`} className="font-serif text-[20px] leading-tight font-medium hover:underline">
+            {story.slug || 'Untitled'}
+          </Link>
         )}
         <p className="mt-0.5 text-[13px] text-soft">{story.lacks.length ? `Needs ${sentence(story.lacks)}` : 'Ready'}</p>
       </td>
@@ -120,13 +151,27 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
       <td className="w-52 py-4 pl-8 max-[1180px]:w-40 max-[1180px]:pl-4">
         {story.slot > 0 && (
           <>
-            <span className={`font-semibold ${over > 0 ? 'text-cut-ink' : 'text-tape'}`}>{over === 0 ? 'on time' : `${over > 0 ? 'over' : 'under'} by ${clock(Math.abs(over))}`}</span>
-            <span className="mt-1.5 block h-1.5 overflow-hidden rounded-full bg-rule" aria-hidden><span className={`block h-full ${over > 0 ? 'bg-cut' : 'bg-ink'}`} style={{ width: `${Math.min(100, (story.trt / story.slot) * 100)}%` }} /></span>
+            <span className={`font-semibold ${over > 0 ? 'text-cut-ink' : 'text-tape'}`}>
+              {over === 0 ? 'on time' : `${over > 0 ? 'over' : 'under'} by ${clock(Math.abs(over))}`}
+            </span>
+            <span className="mt-1.5 block h-1.5 overflow-hidden rounded-full bg-rule" aria-hidden>
+              <span
+                className={`block h-full ${over > 0 ? 'bg-cut' : 'bg-ink'}`}
+                style={{ width: `${Math.min(100, (story.trt / story.slot) * 100)}%` }}
+              />
+            </span>
           </>
         )}
       </td>
       <td className="py-3 pl-2 text-right">
-        <Menu label={`More for ${story.slug}`} trigger={<Button look="bare" className="px-2"><MoreHorizontal size={16} /></Button>}>
+        <Menu
+          label={`More for ${story.slug}`}
+          trigger={
+            <Button look="bare" className="px-2">
+              <MoreHorizontal size={16} />
+            </Button>
+          }
+        >
           <MenuItem onSelect={onOpen}>Open</MenuItem>
           <MenuItem onSelect={() => setTimeout(() => setRenaming(true))}>Rename</MenuItem>
           <MenuItem onSelect={() => duplicate.run()}>Duplicate</MenuItem>
@@ -137,7 +182,8 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
   )
 }
 
-const sentence = (list: readonly string[]): string => (list.length < 2 ? (list[0] ?? '') : `${list.slice(0, -1).join(', ')} and ${list.at(-1)}`)
+const sentence = (list: readonly string[]): string =>
+  list.length < 2 ? (list[0] ?? '') : `${list.slice(0, -1).join(', ')} and ${list.at(-1)}`
 
 function NewStory({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate()
@@ -149,10 +195,25 @@ function NewStory({ onClose }: { onClose: () => void }) {
     // without a figure it is the usual length of a package
     const slot = typed.trim() ? parseLength(typed) : toFrames(210)
     const air = typedAirTime(airs)
-    if (slot === null || 'wrong' in air) return setWrong({ ...('wrong' in air && { airs: air.wrong }), ...(slot === null && { slot: `${unread(typed, 'length')}. Type it as 3:30 or 210.` }) })
+    if (slot === null || 'wrong' in air)
+      return setWrong({
+        ...('wrong' in air && { airs: air.wrong }),
+        ...(slot === null && { slot: `${unread(typed, 'length')}. Type it as 3:30 or 210.` }),
+      })
     const body: StoryDocument = storyType.apply(
       { kind: 'story', records: {} },
-      { type: 'put', record: { id: 'story', kind: 'story', slug: String(form.get('slug')).trim() || 'Untitled', airs: air.airs, slot, client: String(form.get('client')).trim(), soc: '' } },
+      {
+        type: 'put',
+        record: {
+          id: 'story',
+          kind: 'story',
+          slug: String(form.get('slug')).trim() || 'Untitled',
+          airs: air.airs,
+          slot,
+          client: String(form.get('client')).trim(),
+          soc: '',
+        },
+      },
     )
     try {
       await put(`/documents/${id}`, body)
@@ -163,20 +224,36 @@ function NewStory({ onClose }: { onClose: () => void }) {
   }
   return (
     <Dialog open title="New story" onClose={onClose}>
-      <form className="flex flex-col gap-4" onSubmit={(event) => { event.preventDefault(); void make(new FormData(event.currentTarget)) }}>
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(event) => {
+          event.preventDefault()
+          void make(new FormData(event.currentTarget))
+        }}
+      >
         <Field label="Slug" name="slug" autoFocus maxLength={200} placeholder="The night ferry" />
         <div className="grid grid-cols-[1.7fr_1fr] gap-4">
           <AirFields airs="" wrong={wrong.airs} onChange={setAirs} />
           <div>
             <Field label="Slot" name="slot" defaultValue="3:30" aria-invalid={Boolean(wrong.slot)} />
-            {wrong.slot && <p role="alert" className="mt-1 text-[13px] text-cut-ink">{wrong.slot}</p>}
+            {wrong.slot && (
+              <p role="alert" className="mt-1 text-[13px] text-cut-ink">
+                {wrong.slot}
+              </p>
+            )}
           </div>
         </div>
         <Field label="Programme" name="client" maxLength={200} placeholder="programme or station" />
-        {wrong.server && <p role="alert" className="text-cut-ink">{wrong.server}</p>}
+        {wrong.server && (
+          <p role="alert" className="text-cut-ink">
+            {wrong.server}
+          </p>
+        )}
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
-          <Button look="strong" type="submit">Create</Button>
+          <Button look="strong" type="submit">
+            Create
+          </Button>
         </div>
       </form>
     </Dialog>

@@ -16,7 +16,8 @@ const server = {
   onTheWay: Promise.resolve() as Promise<void>,
   take(base: number, entry: { id: string; author: string; label: string; steps: AnyStep[]; undoes?: string }): Verdict {
     const since = server.log.slice(base)
-    if (server.log.some((one) => one.id === entry.id)) return { taken: true, revision: server.log.findIndex((one) => one.id === entry.id) + 1, since }
+    if (server.log.some((one) => one.id === entry.id))
+      return { taken: true, revision: server.log.findIndex((one) => one.id === entry.id) + 1, since }
     let steps = entry.steps
     for (const other of since) {
       const swapped = exchange(server.type, steps, other.steps)
@@ -50,7 +51,13 @@ vi.mock('../api/client', () => {
         const first = path.includes('own=me') ? server.log.findIndex((entry) => entry.author === 'me') : -1
         return Promise.resolve(structuredClone(server.log.slice(first < 0 ? since : Math.min(since, first))))
       }
-      return Promise.resolve({ id: 'doc', kind: server.document.kind, revision: server.log.length, aside: false, body: structuredClone(server.document) } satisfies StoredDocument)
+      return Promise.resolve({
+        id: 'doc',
+        kind: server.document.kind,
+        revision: server.log.length,
+        aside: false,
+        body: structuredClone(server.document),
+      } satisfies StoredDocument)
     },
     post: async (_path: string, { base, entry }: { base: number; entry: Parameters<typeof server.take>[1] }) => {
       await Promise.resolve()
@@ -82,7 +89,13 @@ vi.mock('./waiting', () => ({
 const { LiveDocument } = await import('./liveDocument')
 const { writeIn } = await import('./writing')
 
-const cut = (from: number, to: number): ActualityStep => ({ type: 'replace', from, to, insert: [], after: { fade: 0, shape: 'gain', origin: 'hand', heard: false } })
+const cut = (from: number, to: number): ActualityStep => ({
+  type: 'replace',
+  from,
+  to,
+  insert: [],
+  after: { fade: 0, shape: 'gain', origin: 'hand', heard: false },
+})
 const open = async (left: WaitingActs[] = []) => {
   const live = await LiveDocument.open('doc', 'actuality', Promise.resolve(left))
   await live.ready
@@ -94,7 +107,16 @@ const told = () => notices.tell!({ about: 'document', id: 'doc', kind: 'actualit
 
 beforeEach(() => {
   server.type = actualityType as unknown as DocumentType<unknown, AnyStep>
-  server.document = { kind: 'actuality', slug: '', speaker: '', role: '', story: null, head: 0, tail: 0, spans: [{ tape: 't', from: 0, to: 10_000, sound: 'tape' }] }
+  server.document = {
+    kind: 'actuality',
+    slug: '',
+    speaker: '',
+    role: '',
+    story: null,
+    head: 0,
+    tail: 0,
+    spans: [{ tape: 't', from: 0, to: 10_000, sound: 'tape' }],
+  }
   server.log = []
   server.up = true
   server.onTheWay = Promise.resolve()
@@ -238,9 +260,22 @@ describe('a live document', () => {
 
   it('sends what a tab that is gone left waiting, but nothing twice', async () => {
     const start = server.document
-    const entry = (id: string, steps: ActualityStep[]) => ({ id, author: 'me', label: id, steps, inverse: applyAndInvert(actualityType, start, steps).inverse })
+    const entry = (id: string, steps: ActualityStep[]) => ({
+      id,
+      author: 'me',
+      label: id,
+      steps,
+      inverse: applyAndInvert(actualityType, start, steps).inverse,
+    })
     server.take(0, entry('taken', [cut(100, 200)]))
-    const left: WaitingActs = { key: 'doc/old', document: 'doc', kind: 'actuality', tab: 'old', revision: 0, entries: [entry('taken', [cut(100, 200)]), { ...entry('waiting', [cut(4000, 5000)]) }] }
+    const left: WaitingActs = {
+      key: 'doc/old',
+      document: 'doc',
+      kind: 'actuality',
+      tab: 'old',
+      revision: 0,
+      entries: [entry('taken', [cut(100, 200)]), { ...entry('waiting', [cut(4000, 5000)]) }],
+    }
     const live = await open([left])
     await until(() => server.log.length === 2 && live.state === 'saved')
     expect(server.log.map((one) => one.id)).toEqual(['taken', 'waiting'])

@@ -12,7 +12,10 @@ import { get, post, Refused, Unreachable } from '../api/client'
 import { onNotice } from '../api/notices'
 import { author, forget, keep, type WaitingActs } from './waiting'
 
-const types = { actuality: actualityType, story: storyType, tape: tapeType, transcript: transcriptType } as unknown as Record<Kind, DocumentType<Body, AnyStep>>
+const types = { actuality: actualityType, story: storyType, tape: tapeType, transcript: transcriptType } as unknown as Record<
+  Kind,
+  DocumentType<Body, AnyStep>
+>
 
 export type SaveState = 'saved' | 'saving' | 'waiting'
 
@@ -71,7 +74,11 @@ export class LiveDocument {
   static async open(id: string, kind: Kind, left: Promise<WaitingActs[]>, known?: StoredDocument): Promise<LiveDocument> {
     const live = new LiveDocument(id, kind)
     // of the log only what undo, and what was left, can reach back to; what is shown does not wait for it
-    const logged = left.then((all) => get<LoggedEntry[]>(`/documents/${id}/log?own=${author}${all.length ? `&since=${Math.min(...all.map(({ revision }) => revision))}` : ''}`))
+    const logged = left.then((all) =>
+      get<LoggedEntry[]>(
+        `/documents/${id}/log?own=${author}${all.length ? `&since=${Math.min(...all.map(({ revision }) => revision))}` : ''}`,
+      ),
+    )
     const stored = known ?? (await get<StoredDocument>(`/documents/${id}`))
     live.replica = new Replica(types[kind], stored.body, stored.revision, [])
     live.ready = Promise.all([left, logged]).then(async ([all, log]) => {
@@ -87,7 +94,11 @@ export class LiveDocument {
   /** Acts that a tab which is gone left behind. */
   private async adopt(acts: WaitingActs): Promise<void> {
     const log = this.replica!.log
-    const { waiting, dropped } = rebaseWaiting(types[this.kind], acts.entries, log.filter((entry) => entry.revision > acts.revision))
+    const { waiting, dropped } = rebaseWaiting(
+      types[this.kind],
+      acts.entries,
+      log.filter((entry) => entry.revision > acts.revision),
+    )
     const known = new Set(log.map((entry) => entry.id))
     for (const { steps, ...meta } of waiting) {
       if (known.has(meta.id)) continue
@@ -129,7 +140,8 @@ export class LiveDocument {
     const { revision } = this.replica!
     const found = await Promise.race([better.catch(() => null), new Promise<null>((late) => setTimeout(() => late(null), LONGEST_HELD_MS))])
     const last = this.replica!.waiting.at(-1)
-    const taken = found !== null && last?.id === id && this.replica!.revision === revision && this.instead([...last.inverse, ...found], found)
+    const taken =
+      found !== null && last?.id === id && this.replica!.revision === revision && this.instead([...last.inverse, ...found], found)
     this.held.delete(id)
     this.changed()
     void this.send()
@@ -155,7 +167,15 @@ export class LiveDocument {
   write(step: WriteStep, { label, together }: ActOptions & { together: string }): void {
     const last = this.replica!.waiting.at(-1)
     const [before, ...more] = last?.steps ?? []
-    const goesOn = last && last.id !== this.onItsWay && last.together === together && !last.undoes && !more.length && before?.type === 'write' && before.id === step.id && before.key === step.key
+    const goesOn =
+      last &&
+      last.id !== this.onItsWay &&
+      last.together === together &&
+      !last.undoes &&
+      !more.length &&
+      before?.type === 'write' &&
+      before.id === step.id &&
+      before.key === step.key
     if (goesOn && this.instead([step], [{ ...step, change: bothChanges((before as WriteStep).change, step.change) }])) return this.changed()
     const id = crypto.randomUUID()
     this.held.add(id)
@@ -210,7 +230,9 @@ export class LiveDocument {
     keep({ document: this.id, kind: this.kind, revision: this.replica!.revision, entries: this.replica!.waiting }).catch(() => {
       if (!this.kept) return
       this.kept = false
-      this.onRefusal('This browser can’t store anything now (its storage is full or switched off). Your edits go to the server, but what has not reached it would be lost with this tab.')
+      this.onRefusal(
+        'This browser can’t store anything now (its storage is full or switched off). Your edits go to the server, but what has not reached it would be lost with this tab.',
+      )
     })
 
   private async send(): Promise<void> {
@@ -222,7 +244,15 @@ export class LiveDocument {
         const { id, author: by, label, steps, undoes, quiet, together } = this.replica!.waiting[0]
         this.onItsWay = id
         await this.stored
-        const entry = { id, author: by, label, steps, ...(undoes ? { undoes } : {}), ...(quiet ? { quiet } : {}), ...(together ? { together } : {}) }
+        const entry = {
+          id,
+          author: by,
+          label,
+          steps,
+          ...(undoes ? { undoes } : {}),
+          ...(quiet ? { quiet } : {}),
+          ...(together ? { together } : {}),
+        }
         const verdict = await post<Verdict>(`/documents/${this.id}/steps`, { base: this.replica!.revision, entry })
         this.unreachable = false
         this.take(this.replica!.receive(verdict.since))

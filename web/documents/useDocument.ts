@@ -37,10 +37,14 @@ export function liveTranscript(tape: string): Promise<LiveDocument> {
 const left = orphans()
 
 async function begin(id: string, kind: Kind, known?: StoredDocument): Promise<LiveDocument> {
-  const live = await LiveDocument.open(id, kind, left.then((all) => all.filter((acts) => acts.document === id)), known)
+  const live = await LiveDocument.open(
+    id,
+    kind,
+    left.then((all) => all.filter((acts) => acts.document === id)),
+    known,
+  )
   live.onRefusal = (reason) => toast.warning(reason, { duration: 8000 })
-  const note = () =>
-    useSaving.setState(({ states }) => ({ states: { ...states, [id]: live.state } }))
+  const note = () => useSaving.setState(({ states }) => ({ states: { ...states, [id]: live.state } }))
   live.subscribe(note)
   note()
   return live

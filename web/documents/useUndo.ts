@@ -13,5 +13,8 @@ export function useFollowedUndo(...lives: LiveDocument[]): void {
     else toast(`${word}: ${done.label}`, { duration: 1500 })
   }
   const none = (which: 'undo' | 'redo') => (lives.some((live) => live.nextAt(which)) ? null : `Nothing to ${which}.`)
-  useCommands({ 'edit.undo': { run: () => take('undo'), unable: none('undo') }, 'edit.redo': { run: () => take('redo'), unable: none('redo') } })
+  useCommands({
+    'edit.undo': { run: () => take('undo'), unable: none('undo') },
+    'edit.redo': { run: () => take('redo'), unable: none('redo') },
+  })
 }

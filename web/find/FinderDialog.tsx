@@ -22,12 +22,23 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate()
   const tape = matchPath('/tapes/:id', pathname)?.params.id
   const story = matchPath('/stories/:id', pathname)?.params.id ?? new URLSearchParams(search).get('story') ?? undefined
-  const scopes = ([['tape', 'This tape', tape], ['story', 'This story', story], ['all', 'Everything', 'all']] as const).filter(([, , there]) => there)
+  const scopes = (
+    [
+      ['tape', 'This tape', tape],
+      ['story', 'This story', story],
+      ['all', 'Everything', 'all'],
+    ] as const
+  ).filter(([, , there]) => there)
   const [scope, setScope] = useState<Scope>(scopes[0][0])
   const [text, setText] = useState('')
   const asked = useDeferredValue(text.trim())
   const query = new URLSearchParams({ text: asked, ...(scope === 'tape' ? { tape: tape! } : scope === 'story' ? { story: story! } : {}) })
-  const { data: found } = useQuery({ queryKey: ['find', query.toString()], queryFn: () => get<Found[]>(`/find?${query}`), enabled: asked.length > 1, placeholderData: keepPreviousData })
+  const { data: found } = useQuery({
+    queryKey: ['find', query.toString()],
+    queryFn: () => get<Found[]>(`/find?${query}`),
+    enabled: asked.length > 1,
+    placeholderData: keepPreviousData,
+  })
   const results = asked.length > 1 ? (found ?? []) : []
   const list = useRef<HTMLUListElement>(null)
 
@@ -49,15 +60,38 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
 
   return (
     <Dialog wide open title="Search transcripts" onClose={close}>
-      <div onKeyDown={(event) => { if (event.key === 'ArrowDown') move(event, 1); else if (event.key === 'ArrowUp') move(event, -1) }}>
+      <div
+        onKeyDown={(event) => {
+          if (event.key === 'ArrowDown') move(event, 1)
+          else if (event.key === 'ArrowUp') move(event, -1)
+        }}
+      >
         <div className="flex items-center gap-4">
           <label className="relative min-w-0 flex-1">
             <Search size={16} className="absolute top-2.5 left-3 text-faint" aria-hidden />
-            <input data-finder autoFocus type="search" aria-label="Words that were said" value={text} onChange={(event) => setText(event.target.value)} onKeyDown={(event) => event.key === 'Enter' && results[0] && go(results[0])} placeholder="words, in the order in which they were said" className="h-9 w-full rounded-md border border-rule bg-paper-lit pr-3 pl-9 text-[15px] focus:border-tape focus:outline-none" />
+            <input
+              data-finder
+              autoFocus
+              type="search"
+              aria-label="Words that were said"
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+              onKeyDown={(event) => event.key === 'Enter' && results[0] && go(results[0])}
+              placeholder="words, in the order in which they were said"
+              className="h-9 w-full rounded-md border border-rule bg-paper-lit pr-3 pl-9 text-[15px] focus:border-tape focus:outline-none"
+            />
           </label>
           <div className="flex gap-1 text-[13px]" role="group" aria-label="Where">
             {scopes.map(([name, title]) => (
-              <button key={name} type="button" aria-pressed={scope === name} onClick={() => setScope(name)} className={`rounded-md px-2.5 py-1.5 ${scope === name ? 'bg-ink text-paper' : 'text-soft hover:bg-paper-low'}`}>{title}</button>
+              <button
+                key={name}
+                type="button"
+                aria-pressed={scope === name}
+                onClick={() => setScope(name)}
+                className={`rounded-md px-2.5 py-1.5 ${scope === name ? 'bg-ink text-paper' : 'text-soft hover:bg-paper-low'}`}
+              >
+                {title}
+              </button>
             ))}
           </div>
         </div>
@@ -66,7 +100,11 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
             <Hit key={keyOf(hit)} hit={hit} onGo={() => go(hit)} />
           ))}
           {asked.length > 1 && found && !results.length && <li className="py-6 text-faint">No matches.</li>}
-          {asked.length <= 1 && <li className="py-6 text-faint">Also finds near spellings and similar sounds. ↓ enters the list; Space plays, Enter opens the place.</li>}
+          {asked.length <= 1 && (
+            <li className="py-6 text-faint">
+              Also finds near spellings and similar sounds. ↓ enters the list; Space plays, Enter opens the place.
+            </li>
+          )}
         </ul>
       </div>
     </Dialog>
@@ -75,7 +113,11 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
 
 function Hit({ hit, onGo }: { hit: Found; onGo: () => void }) {
   const facts = useFacts(...useMemo(() => [[hit.tape], { tape: hit.tape, words: [] }] as const, [hit.tape]))
-  const plan = useMemo((): Plan | null => (facts && hit.to > hit.from ? planOf([{ tape: hit.tape, from: hit.from, to: hit.to, sound: 'tape' }], facts.factsOf) : null), [facts, hit.tape, hit.from, hit.to])
+  const plan = useMemo(
+    (): Plan | null =>
+      facts && hit.to > hit.from ? planOf([{ tape: hit.tape, from: hit.from, to: hit.to, sound: 'tape' }], facts.factsOf) : null,
+    [facts, hit.tape, hit.from, hit.to],
+  )
   const owner = 'find'
   const sounding = usePlaying(owner)
   const [mine, setMine] = useState(false)
@@ -104,7 +146,16 @@ function Hit({ hit, onGo }: { hit: Found; onGo: () => void }) {
         }}
         className="-mx-2 flex cursor-pointer items-center gap-3 rounded px-2 py-2.5 outline-offset-[-2px] hover:bg-paper-low"
       >
-        <button type="button" tabIndex={-1} aria-label={playing ? 'Stop' : 'Play it here'} onClick={(event) => { event.stopPropagation(); play() }} className="flex size-7 shrink-0 items-center justify-center rounded-full border border-grain hover:border-ink">
+        <button
+          type="button"
+          tabIndex={-1}
+          aria-label={playing ? 'Stop' : 'Play it here'}
+          onClick={(event) => {
+            event.stopPropagation()
+            play()
+          }}
+          className="flex size-7 shrink-0 items-center justify-center rounded-full border border-grain hover:border-ink"
+        >
           {playing ? <Pause size={12} fill="currentColor" /> : <Play size={12} fill="currentColor" className="ml-0.5" />}
         </button>
         {plan && <WaveStrip plan={plan} from={hit.at - hit.from} to={hit.end - hit.from} />}
@@ -114,7 +165,9 @@ function Hit({ hit, onGo }: { hit: Found; onGo: () => void }) {
             <strong className="font-semibold text-tape">{hit.text[1]}</strong>
             {hit.text[2] && ` ${hit.text[2]}`}
           </span>
-          <span className="block truncate text-[12px] text-faint">{[hit.speaker, hit.name, hit.day, hit.exact ? '' : 'close match'].filter(Boolean).join(' · ')}</span>
+          <span className="block truncate text-[12px] text-faint">
+            {[hit.speaker, hit.name, hit.day, hit.exact ? '' : 'close match'].filter(Boolean).join(' · ')}
+          </span>
         </span>
         <span className="shrink-0 text-[13px] text-soft">{clock(hit.at)}</span>
       </div>

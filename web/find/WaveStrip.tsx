@@ -5,7 +5,19 @@ import { Wave } from '../sound/wave'
 import { colour, useTheme } from '../ui/theme'
 
 /** A short stretch of sound as a small wave. */
-export function WaveStrip({ plan, from, to, width = 150, height = 26 }: { plan: Plan; from: number; to: number; width?: number; height?: number }) {
+export function WaveStrip({
+  plan,
+  from,
+  to,
+  width = 150,
+  height = 26,
+}: {
+  plan: Plan
+  from: number
+  to: number
+  width?: number
+  height?: number
+}) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const { theme } = useTheme()
   useEffect(() => {

@@ -15,13 +15,37 @@ export function FiguresTable({ figures, names = [] }: { figures: TapeFigures; na
       ['Loudness range', `${loudness.range.toFixed(1)} LU`],
     ],
     [
-      ['True peak', level(most((channel) => channel.truePeak), 'dBTP')],
-      ['Sample peak', level(most((channel) => channel.peak), 'dBFS')],
+      [
+        'True peak',
+        level(
+          most((channel) => channel.truePeak),
+          'dBTP',
+        ),
+      ],
+      [
+        'Sample peak',
+        level(
+          most((channel) => channel.peak),
+          'dBFS',
+        ),
+      ],
       ['Clipped', figures.clipped.count ? `${figures.clipped.count} ${figures.clipped.count === 1 ? 'place' : 'places'}` : 'none'],
     ],
     [
-      ['Speech level', level(most((channel) => channel.speechLevel), 'dBFS')],
-      ['Noise floor', level(most((channel) => channel.floor), 'dBFS')],
+      [
+        'Speech level',
+        level(
+          most((channel) => channel.speechLevel),
+          'dBFS',
+        ),
+      ],
+      [
+        'Noise floor',
+        level(
+          most((channel) => channel.floor),
+          'dBFS',
+        ),
+      ],
       ['Speech time', `${Math.round(spoken / RATE)} s`],
     ],
   ]
@@ -41,7 +65,10 @@ export function FiguresTable({ figures, names = [] }: { figures: TapeFigures; na
       </div>
       {names.length > 1 && (
         <p className="mb-2 text-[13px] text-soft">
-          {channels.map((channel, c) => `${names[c]}: speech ${level(channel.speechLevel, 'dBFS')}, peak ${level(channel.truePeak, 'dBTP')}`).join('. ')}.
+          {channels
+            .map((channel, c) => `${names[c]}: speech ${level(channel.speechLevel, 'dBFS')}, peak ${level(channel.truePeak, 'dBTP')}`)
+            .join('. ')}
+          .
         </p>
       )}
     </>

@@ -38,16 +38,39 @@ interface Props {
 }
 
 /** Levels, in figures: to be read and typed. */
-export function LevelPanel({ typing, chosen, of, measured, onChosen, point, onPoint, suggested, onEven, onTake, onNotTake, breath, onBreath, gain, onTape, onClose }: Props) {
+export function LevelPanel({
+  typing,
+  chosen,
+  of,
+  measured,
+  onChosen,
+  point,
+  onPoint,
+  suggested,
+  onEven,
+  onTake,
+  onNotTake,
+  breath,
+  onBreath,
+  gain,
+  onTape,
+  onClose,
+}: Props) {
   return (
-    <section aria-label="Levels" className="relative flex shrink-0 flex-wrap items-end gap-x-5 gap-y-2 border-t border-rule bg-paper-low px-6 pt-2.5 pr-12 pb-3 text-[13px]" data-testid="level-panel">
+    <section
+      aria-label="Levels"
+      className="relative flex shrink-0 flex-wrap items-end gap-x-5 gap-y-2 border-t border-rule bg-paper-low px-6 pt-2.5 pr-12 pb-3 text-[13px]"
+      data-testid="level-panel"
+    >
       <Part title={of ? `What is selected, ${of} only` : 'What is selected'}>
         {chosen === null ? (
           <span className="leading-8 text-faint">Nothing is selected.</span>
         ) : (
           <span className="flex items-center gap-3">
             <Decibels label="Level of what is selected" value={chosen} onKeep={onChosen} first={typing} />
-            <span className="text-soft tabular-nums" data-testid="measured">{measured ? inFigures(measured) : 'measuring …'}</span>
+            <span className="text-soft tabular-nums" data-testid="measured">
+              {measured ? inFigures(measured) : 'measuring …'}
+            </span>
           </span>
         )}
       </Part>
@@ -56,34 +79,56 @@ export function LevelPanel({ typing, chosen, of, measured, onChosen, point, onPo
           <span className="flex items-center gap-2" data-testid="level-point">
             <Decibels label="Level of the point" value={point.dB} onKeep={(dB) => onPoint({ ...point, dB })} />
             at
-            <FigureInput label="Place of the level point" value={fine(point.at)} read={parseTime} noun="time" hint="0:04.250" onKeep={(at) => onPoint({ ...point, at })} className="h-8 w-[82px] border-rule bg-paper-lit px-1 text-right" />
-            <CommandButton id="level.pointRemove">Remove <CommandKey id="level.pointRemove" /></CommandButton>
+            <FigureInput
+              label="Place of the level point"
+              value={fine(point.at)}
+              read={parseTime}
+              noun="time"
+              hint="0:04.250"
+              onKeep={(at) => onPoint({ ...point, at })}
+              className="h-8 w-[82px] border-rule bg-paper-lit px-1 text-right"
+            />
+            <CommandButton id="level.pointRemove">
+              Remove <CommandKey id="level.pointRemove" />
+            </CommandButton>
           </span>
         ) : (
-          <CommandButton id="level.pointAdd">Add at the playhead <CommandKey id="level.pointAdd" /></CommandButton>
+          <CommandButton id="level.pointAdd">
+            Add at the playhead <CommandKey id="level.pointAdd" />
+          </CommandButton>
         )}
       </Part>
       <Part title="Compared with neighbours">
         {suggested ? (
           <span className="flex items-center gap-2" data-testid="suggested">
             <span className="font-semibold tabular-nums">{suggested.map(({ dB }) => signed(dB)).join(', ')} dB</span>
-            <Button look="strong" onClick={onTake}>Apply <CommandKey id="edit.bringBack" /></Button>
-            <Button look="bare" onClick={onNotTake}>Dismiss <CommandKey id="select.clear" /></Button>
+            <Button look="strong" onClick={onTake}>
+              Apply <CommandKey id="edit.bringBack" />
+            </Button>
+            <Button look="bare" onClick={onNotTake}>
+              Dismiss <CommandKey id="select.clear" />
+            </Button>
           </span>
         ) : (
-          <Button disabled={chosen === null} onClick={onEven}>Even out <CommandKey id="level.even" /></Button>
+          <Button disabled={chosen === null} onClick={onEven}>
+            Even out <CommandKey id="level.even" />
+          </Button>
         )}
       </Part>
       {onTape && (
         <Part title="Level line">
-          <Button onClick={onTape}>Copy to the tape <CommandKey id="level.onTape" /></Button>
+          <Button onClick={onTape}>
+            Copy to the tape <CommandKey id="level.onTape" />
+          </Button>
         </Part>
       )}
       <Part title="Breath reduction">
         <Decibels label="Breath reduction" value={breath} onKeep={onBreath} />
       </Part>
       {gain && <Whole {...gain} />}
-      <button type="button" aria-label="Close" className="absolute top-2 right-3 rounded p-1 text-faint hover:text-ink" onClick={onClose}><X size={16} /></button>
+      <button type="button" aria-label="Close" className="absolute top-2 right-3 rounded p-1 text-faint hover:text-ink" onClick={onClose}>
+        <X size={16} />
+      </button>
     </section>
   )
 }
@@ -98,7 +143,11 @@ function Whole({ value, set, figures }: NonNullable<Props['gain']>) {
       <span className="flex items-center gap-3">
         <Decibels label="Gain of all of the piece" value={value} onKeep={set} />
         <span data-testid="headroom" className={room !== null && room < 0 ? 'font-semibold text-cut-ink' : 'text-soft'}>
-          {peak === null ? 'measuring …' : room === null ? 'silence' : `peaks ${signed(peak)} dBTP, ${room >= 0 ? `${room.toFixed(1)} dB headroom` : `${(-room).toFixed(1)} dB over`}`}
+          {peak === null
+            ? 'measuring …'
+            : room === null
+              ? 'silence'
+              : `peaks ${signed(peak)} dBTP, ${room >= 0 ? `${room.toFixed(1)} dB headroom` : `${(-room).toFixed(1)} dB over`}`}
         </span>
       </span>
     </Part>
@@ -125,12 +174,23 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 }
 
 /** A figure in dB that is typed, or stepped by the arrow keys. */
-function Decibels({ label, value, onKeep, first }: { label: string; value: number; onKeep: (dB: number) => void; /** It has the focus when it appears. */ first?: boolean }) {
+function Decibels({
+  label,
+  value,
+  onKeep,
+  first,
+}: {
+  label: string
+  value: number
+  onKeep: (dB: number) => void
+  /** It has the focus when it appears. */ first?: boolean
+}) {
   const [text, setText] = useState(value.toFixed(1))
   useEffect(() => setText(value.toFixed(1)), [value])
   const keep = (typed: string) => {
     const dB = Number(typed.replace('−', '-').replace(',', '.'))
-    if (typed.trim() !== '' && Number.isFinite(dB) && Math.abs(dB - value) > 0.04) onKeep(Math.round(10 * Math.min(24, Math.max(-60, dB))) / 10)
+    if (typed.trim() !== '' && Number.isFinite(dB) && Math.abs(dB - value) > 0.04)
+      onKeep(Math.round(10 * Math.min(24, Math.max(-60, dB))) / 10)
     else setText(value.toFixed(1))
   }
   return (

@@ -20,7 +20,9 @@ const QUIETEST = -60
 
 async function fetchChart(tape: TapeInfo): Promise<{ loudness: [number, number][]; wave: [number, number, number][] }> {
   const channels = tape.sides.flatMap((side) => side.channels)
-  const powers = together(await Promise.all(channels.map(async (channel) => new Float32Array(await getBytes(`/tapes/${tape.id}/loudness/${channel}`)))))
+  const powers = together(
+    await Promise.all(channels.map(async (channel) => new Float32Array(await getBytes(`/tapes/${tape.id}/loudness/${channel}`)))),
+  )
   const short = shortTermOf(powers)
   const every = Math.max(1, Math.floor(short.length / POINTS))
   const loudness: [number, number][] = []
@@ -29,7 +31,11 @@ async function fetchChart(tape: TapeInfo): Promise<{ loudness: [number, number][
   while (level + 1 < PEAK_LEVELS.length && tape.frames / PEAK_LEVELS[level] > 2 * POINTS) level++
   const size = PEAK_LEVELS[level]
   const bins = Math.ceil(tape.frames / size)
-  const peaks = await Promise.all(channels.map(async (channel) => new Int16Array(await getBytes(`/tapes/${tape.id}/peaks/${channel}/${level}?from=0&to=${Math.min(bins, 200_000)}`))))
+  const peaks = await Promise.all(
+    channels.map(
+      async (channel) => new Int16Array(await getBytes(`/tapes/${tape.id}/peaks/${channel}/${level}?from=0&to=${Math.min(bins, 200_000)}`)),
+    ),
+  )
   const count = peaks[0].length / PER_BIN
   const join = Math.max(1, Math.floor(count / POINTS))
   const wave: [number, number, number][] = []
@@ -56,30 +62,91 @@ export function LoudnessChart({ tape, selected, onGo }: { tape: TapeInfo; select
   useEffect(() => {
     if (!data) return
     const chart = init(element.current)
-    const axis = { type: 'value' as const, min: 0, max: tape.frames, axisLine: { lineStyle: { color: colour('rule') } }, axisTick: { show: false }, splitLine: { show: false } }
+    const axis = {
+      type: 'value' as const,
+      min: 0,
+      max: tape.frames,
+      axisLine: { lineStyle: { color: colour('rule') } },
+      axisTick: { show: false },
+      splitLine: { show: false },
+    }
     const text = { color: colour('ink-faint'), fontFamily: 'Public Sans Variable', fontSize: 11 }
     const highest = data.wave.reduce((most, [, low, high]) => Math.max(most, high, -low), 0.01)
     chart.setOption({
       animation: false,
       textStyle: text,
-      grid: [{ left: 44, right: 8, top: 30, height: 136 }, { left: 44, right: 8, top: 180, height: 80 }],
-      xAxis: [{ ...axis, axisLabel: { show: false } }, { ...axis, gridIndex: 1, splitNumber: 8, axisLabel: { ...text, formatter: (frame: number) => clock(frame).replace(/\.\d$/, '') } }],
+      grid: [
+        { left: 44, right: 8, top: 30, height: 136 },
+        { left: 44, right: 8, top: 180, height: 80 },
+      ],
+      xAxis: [
+        { ...axis, axisLabel: { show: false } },
+        { ...axis, gridIndex: 1, splitNumber: 8, axisLabel: { ...text, formatter: (frame: number) => clock(frame).replace(/\.\d$/, '') } },
+      ],
       yAxis: [
-        { type: 'value', min: QUIETEST, max: 0, interval: 15, name: 'LUFS', nameTextStyle: { ...text, align: 'right', padding: [0, 6, 0, 0] }, nameGap: 10, axisLabel: { ...text, formatter: (value: number) => String(value).replace('-', '−') }, splitLine: { lineStyle: { color: colour('rule') } } },
+        {
+          type: 'value',
+          min: QUIETEST,
+          max: 0,
+          interval: 15,
+          name: 'LUFS',
+          nameTextStyle: { ...text, align: 'right', padding: [0, 6, 0, 0] },
+          nameGap: 10,
+          axisLabel: { ...text, formatter: (value: number) => String(value).replace('-', '−') },
+          splitLine: { lineStyle: { color: colour('rule') } },
+        },
         { type: 'value', gridIndex: 1, min: -highest, max: highest, show: false },
       ],
-      tooltip: { trigger: 'axis', axisPointer: { type: 'line', lineStyle: { color: colour('cut') } }, backgroundColor: colour('ink'), borderWidth: 0, padding: [4, 8], textStyle: { ...text, color: colour('paper') }, formatter: (found: { seriesIndex: number; value: [number, number] }[]) => {
-        const point = found.find(({ seriesIndex }) => seriesIndex === 0)
-        return point ? `${clock(point.value[0])}  ${point.value[1].toFixed(1).replace('-', '−')} LUFS` : ''
-      } },
+      tooltip: {
+        trigger: 'axis',
+        axisPointer: { type: 'line', lineStyle: { color: colour('cut') } },
+        backgroundColor: colour('ink'),
+        borderWidth: 0,
+        padding: [4, 8],
+        textStyle: { ...text, color: colour('paper') },
+        formatter: (found: { seriesIndex: number; value: [number, number] }[]) => {
+          const point = found.find(({ seriesIndex }) => seriesIndex === 0)
+          return point ? `${clock(point.value[0])}  ${point.value[1].toFixed(1).replace('-', '−')} LUFS` : ''
+        },
+      },
       series: [
         {
-          type: 'line', data: data.loudness, showSymbol: false, lineStyle: { color: colour('ink'), width: 1.5 },
-          markArea: selected ? { silent: true, itemStyle: { color: colour('tape'), opacity: 0.16 }, data: [[{ xAxis: selected.from }, { xAxis: selected.to }]] } : undefined,
+          type: 'line',
+          data: data.loudness,
+          showSymbol: false,
+          lineStyle: { color: colour('ink'), width: 1.5 },
+          markArea: selected
+            ? {
+                silent: true,
+                itemStyle: { color: colour('tape'), opacity: 0.16 },
+                data: [[{ xAxis: selected.from }, { xAxis: selected.to }]],
+              }
+            : undefined,
         },
         // the wave as a band between its lowest and its highest
-        { type: 'line', xAxisIndex: 1, yAxisIndex: 1, data: data.wave.map(([at, low]) => [at, low]), stack: 'wave', stackStrategy: 'all', showSymbol: false, lineStyle: { opacity: 0 }, tooltip: { show: false } },
-        { type: 'line', xAxisIndex: 1, yAxisIndex: 1, data: data.wave.map(([at, low, high]) => [at, high - low]), stack: 'wave', stackStrategy: 'all', showSymbol: false, lineStyle: { opacity: 0 }, areaStyle: { color: colour('ink-soft'), opacity: 0.75 }, tooltip: { show: false } },
+        {
+          type: 'line',
+          xAxisIndex: 1,
+          yAxisIndex: 1,
+          data: data.wave.map(([at, low]) => [at, low]),
+          stack: 'wave',
+          stackStrategy: 'all',
+          showSymbol: false,
+          lineStyle: { opacity: 0 },
+          tooltip: { show: false },
+        },
+        {
+          type: 'line',
+          xAxisIndex: 1,
+          yAxisIndex: 1,
+          data: data.wave.map(([at, low, high]) => [at, high - low]),
+          stack: 'wave',
+          stackStrategy: 'all',
+          showSymbol: false,
+          lineStyle: { opacity: 0 },
+          areaStyle: { color: colour('ink-soft'), opacity: 0.75 },
+          tooltip: { show: false },
+        },
       ],
     })
     chart.getZr().on('click', ({ offsetX }: { offsetX: number }) => {

@@ -6,7 +6,17 @@ import { FiguresTable } from './FiguresTable'
 import { useMeasured } from './useMeasured'
 
 /** Levels and loudness as it would be sent: of a stretch of what plays, or of all of it. `noun`: what all of it is called. */
-export function PlanFiguresDialog({ plan, selected, noun, onClose }: { plan: Plan; selected: Stretch | null; noun: string; onClose: () => void }) {
+export function PlanFiguresDialog({
+  plan,
+  selected,
+  noun,
+  onClose,
+}: {
+  plan: Plan
+  selected: Stretch | null
+  noun: string
+  onClose: () => void
+}) {
   const { from, to } = selected ?? { from: 0, to: plan.length }
   const figures = useMeasured(plan, from, to)
   return (

@@ -59,7 +59,23 @@ const NO_PASSAGE = 'Select a passage first, or go to a level point.'
 const breathNow = (): number => Math.min(BREATH.most, Math.max(BREATH.least, Number(localStorage.breath ?? BREATH.usual) || BREATH.usual))
 
 /** Levels: of what is selected, of single points, of a phrase against its neighbours, and of all of it. */
-export function useLevels({ owner, piece, now, plan, planOf, kept, selected, passages, place, goTo, act, asEdited, side, gain, onTape }: Levelled): {
+export function useLevels({
+  owner,
+  piece,
+  now,
+  plan,
+  planOf,
+  kept,
+  selected,
+  passages,
+  place,
+  goTo,
+  act,
+  asEdited,
+  side,
+  gain,
+  onTape,
+}: Levelled): {
   panel: ReactNode
   /** Applies what is suggested; false where nothing is. */
   take: () => boolean
@@ -78,7 +94,10 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pas
   const whole = useMeasured(open && gain ? plan : null, 0, plan.length)
   const part = useMeasured(open && selected ? plan : null, selected?.from ?? 0, selected?.to ?? 0)
 
-  const trial = useMemo(() => (suggested ? planOf(applyAll(actualityType, piece, withChanges(piece, suggested.changes))) : null), [suggested, piece, planOf])
+  const trial = useMemo(
+    () => (suggested ? planOf(applyAll(actualityType, piece, withChanges(piece, suggested.changes))) : null),
+    [suggested, piece, planOf],
+  )
   useEffect(() => {
     if (!suggested || !trial) return
     player.load(owner, trial)
@@ -95,12 +114,23 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pas
   // what is selected
   const shape = (of: (dB: number) => number, label: string) => {
     if (!passages.length) return void toast('Select a passage to change its level.')
-    if (side) act(overEach(now(), passages, (on, stretch) => levelSide(on, stretch, side.index, of)), `${label}, ${side.name}`)
-    else act(overEach(now(), passages, (on, stretch) => shapeLevel(on, stretch, of)), label)
+    if (side)
+      act(
+        overEach(now(), passages, (on, stretch) => levelSide(on, stretch, side.index, of)),
+        `${label}, ${side.name}`,
+      )
+    else
+      act(
+        overEach(now(), passages, (on, stretch) => shapeLevel(on, stretch, of)),
+        label,
+      )
   }
   const off = () => {
     const over = passages.length ? passages : [{ from: 0, to: clipLength(now()) }]
-    act(overEach(now(), over, (on, stretch) => [...levelOff(on, stretch), ...sideLevelsOff(on, stretch)]), 'level as recorded')
+    act(
+      overEach(now(), over, (on, stretch) => [...levelOff(on, stretch), ...sideLevelsOff(on, stretch)]),
+      'level as recorded',
+    )
     if (!passages.length) toast('All level lines removed.', { duration: 2000 })
   }
 
@@ -109,7 +139,10 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pas
   const setPoint = (at: Frames, to: LevelPoint, label: string) => {
     act(movePoint(now(), at, to), label)
     // it may not go as far as it was told to
-    const there = levelPoints(now()).reduce<LevelPoint | undefined>((best, one) => (!best || Math.abs(one.at - to.at) < Math.abs(best.at - to.at) ? one : best), undefined)
+    const there = levelPoints(now()).reduce<LevelPoint | undefined>(
+      (best, one) => (!best || Math.abs(one.at - to.at) < Math.abs(best.at - to.at) ? one : best),
+      undefined,
+    )
     if (there) goTo(there.at)
   }
   const movePointBy = (by: Frames) => {
@@ -133,7 +166,10 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pas
     const points = levelPoints(now())
     const next = by > 0 ? points.find(({ at }) => at > place() + AT_POINT) : points.filter(({ at }) => at < place() - AT_POINT).at(-1)
     if (next) goTo(next.at)
-    else toast(points.length ? `No level point ${by > 0 ? 'after' : 'before'} the playhead.` : 'There is no level point yet.', { duration: 1500 })
+    else
+      toast(points.length ? `No level point ${by > 0 ? 'after' : 'before'} the playhead.` : 'There is no level point yet.', {
+        duration: 1500,
+      })
   }
   const remove = () => {
     const point = pointHere()
@@ -153,10 +189,16 @@ export function useLevels({ owner, piece, now, plan, planOf, kept, selected, pas
       const phrases: (Phrase & Loud)[] = []
       for (const phrase of phrasesIn(kept, selected)) phrases.push({ ...phrase, loudness: await loudnessOf(plan, phrase.speech) })
       const neighbours: Loud[] = []
-      for (const one of speechBeside(kept, selected, clipLength(piece))) neighbours.push({ speaker: one.speaker, loudness: await loudnessOf(plan, one) })
+      for (const one of speechBeside(kept, selected, clipLength(piece)))
+        neighbours.push({ speaker: one.speaker, loudness: await loudnessOf(plan, one) })
       if (turn !== evening.current) return
       const changes = evened(phrases, neighbours)
-      if (!changes.length) return void toast(phrases.some((one) => Number.isFinite(one.loudness)) ? 'It is already as loud as the speech around it.' : 'That is too short or too quiet to measure: select a phrase.')
+      if (!changes.length)
+        return void toast(
+          phrases.some((one) => Number.isFinite(one.loudness))
+            ? 'It is already as loud as the speech around it.'
+            : 'That is too short or too quiet to measure: select a phrase.',
+        )
       setSuggested({ changes, over: selected, of: piece.spans })
     } catch {
       toast.error('The loudness could not be measured.')

@@ -26,7 +26,9 @@ export function MadeOfPanel({ tape }: { tape: string }) {
       <ul>
         {sources.map((source) => (
           <li key={source.tape} className="py-0.5">
-            <Link className="hover:underline" to={`/tapes/${source.tape}`}>{source.name}</Link>
+            <Link className="hover:underline" to={`/tapes/${source.tape}`}>
+              {source.name}
+            </Link>
             {!source.used && <span className="text-faint">, not used</span>}
           </li>
         ))}
@@ -38,7 +40,9 @@ export function MadeOfPanel({ tape }: { tape: string }) {
             {movable.map(({ id, body }) => (
               <li key={id} className="flex items-baseline gap-2 py-0.5">
                 <span className="min-w-0 flex-1 truncate">{body.slug || 'Untitled'}</span>
-                <button type="button" className="shrink-0 text-tape hover:underline" onClick={() => move.run(id, body.slug)}>Move over</button>
+                <button type="button" className="shrink-0 text-tape hover:underline" onClick={() => move.run(id, body.slug)}>
+                  Move over
+                </button>
               </li>
             ))}
           </ul>

@@ -15,6 +15,12 @@ export function AudibleJoins({ piece, factsOf, wordsOf }: { piece: Actuality; fa
   const expected = joins.map((join) => audible(judged(join)))
   return (['likely', 'possibly'] as const).map((how) => {
     const count = expected.filter((one) => one === how).length
-    return count > 0 && <span key={how} className="block text-cut-ink" data-testid="audible">{count === 1 ? '1 join' : `${count} joins`} {how} audible</span>
+    return (
+      count > 0 && (
+        <span key={how} className="block text-cut-ink" data-testid="audible">
+          {count === 1 ? '1 join' : `${count} joins`} {how} audible
+        </span>
+      )
+    )
   })
 }

@@ -37,7 +37,14 @@ export function CopyText({ value, current, label, rehearsing, share, onWrite, au
  * The field is changed by hand, not by rendering: what it shows and what is known of it change in the same
  * moment, so a key that is pressed while something else comes in is never taken for a change of that.
  */
-function WritingField({ value, current, label, autoFocus, placeholder, onWrite }: Pick<Props, 'value' | 'current' | 'label' | 'onWrite'> & { autoFocus: boolean; placeholder: string }) {
+function WritingField({
+  value,
+  current,
+  label,
+  autoFocus,
+  placeholder,
+  onWrite,
+}: Pick<Props, 'value' | 'current' | 'label' | 'onWrite'> & { autoFocus: boolean; placeholder: string }) {
   const field = useRef<HTMLTextAreaElement>(null)
   const [first] = useState(value)
   /** What the field shows. During a composition it lacks what others write meanwhile: that would break it off. */
@@ -100,7 +107,11 @@ function Passing({ text, passed }: { text: string; passed: number }) {
         const spoken = /[\p{L}\p{N}]/u.test(word)
         if (spoken) count++
         const done = spoken && count <= passed
-        return <span key={i} className={done ? 'bg-wash' : ''} data-passed={done ? '' : undefined}>{word}</span>
+        return (
+          <span key={i} className={done ? 'bg-wash' : ''} data-passed={done ? '' : undefined}>
+            {word}
+          </span>
+        )
       })}
     </p>
   )

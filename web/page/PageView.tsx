@@ -57,7 +57,13 @@ export function PageView() {
   if (document && 'error' in document)
     return (
       <Shell path={<Crumb>No story here</Crumb>}>
-        <Empty title="Story not found">It may have been deleted, or the address is wrong. All stories are on the <Link className="underline" to="/">Desk</Link>.</Empty>
+        <Empty title="Story not found">
+          It may have been deleted, or the address is wrong. All stories are on the{' '}
+          <Link className="underline" to="/">
+            Desk
+          </Link>
+          .
+        </Empty>
       </Shell>
     )
   if (!document) return <Shell path={<Crumb>Opening …</Crumb>}>{null}</Shell>
@@ -70,7 +76,18 @@ const KINDS: Record<Block['kind'], string> = { intro: 'Host intro', copy: 'Copy'
 
 const CHOOSE = 'Choose a block first.'
 /** What can be done with the block that is clicked. */
-const HERE = ['page.rehearse', 'page.write', 'page.up', 'page.down', 'page.aside', 'page.addCopy', 'page.addActuality', 'page.addIntro', 'edit.undo', 'edit.redo'] as const
+const HERE = [
+  'page.rehearse',
+  'page.write',
+  'page.up',
+  'page.down',
+  'page.aside',
+  'page.addCopy',
+  'page.addActuality',
+  'page.addIntro',
+  'edit.undo',
+  'edit.redo',
+] as const
 
 function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: StoryDocument }) {
   const navigate = useNavigate()
@@ -140,7 +157,12 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     setChosen(block.id)
     const row = layout.placed.find((one) => one.block.id === block.id)
     if (row) playFrom(Math.max(0, row.from))
-    else toast(block.kind === 'intro' ? 'The host intro is read live and is not in the file.' : 'This copy has no voice track and is not in the file.')
+    else
+      toast(
+        block.kind === 'intro'
+          ? 'The host intro is read live and is not in the file.'
+          : 'This copy has no voice track and is not in the file.',
+      )
   }
   const changeMode = (next: Mode) => {
     const here = layout.placed.filter((row) => row.at <= place()).at(-1)
@@ -165,7 +187,10 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   }
   const asideChosen = () => {
     const [first, last] = [spine.indexOf(chosen.all[0]), spine.indexOf(chosen.all[chosen.all.length - 1])]
-    act(chosen.all.map((block): StoryStep => ({ type: 'set', id: block.id, key: 'aside', value: true })), `set aside ${many}`)
+    act(
+      chosen.all.map((block): StoryStep => ({ type: 'set', id: block.id, key: 'aside', value: true })),
+      `set aside ${many}`,
+    )
     setChosen(spine[last + 1]?.id ?? spine[first - 1]?.id ?? null)
   }
   const add = (kind: Block['kind'], fields: Partial<Block> = {}) => {
@@ -178,7 +203,11 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
   }
   /** Puts pieces on the page below what is chosen, in their order, as one act. */
   const addPieces = (added: readonly string[]) => {
-    const { blocks, steps } = blocksAfter(body, added.map((piece) => ({ kind: 'actuality', piece })), index >= 0 ? spine[index] : undefined)
+    const { blocks, steps } = blocksAfter(
+      body,
+      added.map((piece) => ({ kind: 'actuality', piece })),
+      index >= 0 ? spine[index] : undefined,
+    )
     act(steps, added.length > 1 ? `add ${added.length} actualities` : 'add actuality')
     setChosen(blocks[blocks.length - 1].id)
   }
@@ -220,12 +249,24 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     'play.end': () => jump(layout.length),
     'page.previous': () => step(-1),
     'page.next': () => step(1),
-    'page.up': { run: () => chosen.all.length && moveChosen(-1), title: `Move ${the} up`, unable: index < 0 ? CHOOSE : chosen.is(spine[0].id) && chosen.all.length === 1 ? 'It is the first block.' : null },
-    'page.down': { run: () => chosen.all.length && moveChosen(1), title: `Move ${the} down`, unable: index < 0 ? CHOOSE : chosen.is(spine[spine.length - 1].id) && chosen.all.length === 1 ? 'It is the last block.' : null },
+    'page.up': {
+      run: () => chosen.all.length && moveChosen(-1),
+      title: `Move ${the} up`,
+      unable: index < 0 ? CHOOSE : chosen.is(spine[0].id) && chosen.all.length === 1 ? 'It is the first block.' : null,
+    },
+    'page.down': {
+      run: () => chosen.all.length && moveChosen(1),
+      title: `Move ${the} down`,
+      unable: index < 0 ? CHOOSE : chosen.is(spine[spine.length - 1].id) && chosen.all.length === 1 ? 'It is the last block.' : null,
+    },
     'page.extendUp': () => extend(-1),
     'page.extendDown': () => extend(1),
     'page.write': { unable: index < 0 ? CHOOSE : null, run: writeOrOpen },
-    'page.aside': { run: () => chosen.all.length && asideChosen(), title: chosen.all.length > 1 ? `Set ${the} aside` : 'Set aside', unable: index < 0 ? CHOOSE : null },
+    'page.aside': {
+      run: () => chosen.all.length && asideChosen(),
+      title: chosen.all.length > 1 ? `Set ${the} aside` : 'Set aside',
+      unable: index < 0 ? CHOOSE : null,
+    },
     'page.addCopy': () => add('copy'),
     'page.addIntro': () => add('intro'),
     'page.addActuality': () => setPicking({ kind: 'actuality' }),
@@ -239,10 +280,16 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
     if (playing) playFrom(resting.current)
   }
 
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }))
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  )
   const onDragEnd = ({ active, over: target }: DragEndEvent) => {
     if (!target || active.id === target.id) return
-    move(spine.findIndex((block) => block.id === active.id), spine.findIndex((block) => block.id === target.id))
+    move(
+      spine.findIndex((block) => block.id === active.id),
+      spine.findIndex((block) => block.id === target.id),
+    )
   }
 
   const unrecordedCopy = spine.filter((block) => block.kind === 'copy' && !(block.piece && known.has(block.piece))).length
@@ -264,7 +311,11 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
 
   const plans = useMemo(() => {
     if (!facts) return new Map()
-    return new Map([...known].filter(([, piece]) => piece.spans.every((span) => facts.factsOf(span.tape).frames > 0)).map(([key, piece]) => [key, piecePlan(piece, facts.factsOf)]))
+    return new Map(
+      [...known]
+        .filter(([, piece]) => piece.spans.every((span) => facts.factsOf(span.tape).frames > 0))
+        .map(([key, piece]) => [key, piecePlan(piece, facts.factsOf)]),
+    )
   }, [known, facts])
 
   return (
@@ -272,18 +323,37 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
       path={
         <>
           <Crumb to="/">Desk</Crumb>
-          <span className="text-grain" aria-hidden>/</span>
-          <EditableText label="Slug of the story" value={head.slug} placeholder="Slug" className="min-w-0 font-semibold text-ink" onKeep={setHead('slug', 'slug')} />
+          <span className="text-grain" aria-hidden>
+            /
+          </span>
+          <EditableText
+            label="Slug of the story"
+            value={head.slug}
+            placeholder="Slug"
+            className="min-w-0 font-semibold text-ink"
+            onKeep={setHead('slug', 'slug')}
+          />
         </>
       }
-      right={<><AirTime airs={head.airs} onKeep={setHead('airs', 'air time')} /><Others document={id} /></>}
+      right={
+        <>
+          <AirTime airs={head.airs} onKeep={setHead('airs', 'air time')} />
+          <Others document={id} />
+        </>
+      }
       aside={
         <Side label="Offcuts and pieces">
           <Heading>Add below</Heading>
           <div className="mb-6 flex flex-wrap gap-1.5 pt-2">
-            <CommandButton id="page.addCopy"><Plus size={14} /> Copy</CommandButton>
-            <CommandButton id="page.addActuality"><Plus size={14} /> Actuality</CommandButton>
-            <CommandButton id="page.addIntro"><Plus size={14} /> Host intro</CommandButton>
+            <CommandButton id="page.addCopy">
+              <Plus size={14} /> Copy
+            </CommandButton>
+            <CommandButton id="page.addActuality">
+              <Plus size={14} /> Actuality
+            </CommandButton>
+            <CommandButton id="page.addIntro">
+              <Plus size={14} /> Host intro
+            </CommandButton>
           </div>
           <Heading>Pieces of this story</Heading>
           <PieceList story={id} rows={page.rows} spine={spine} onAdd={addPieces} />
@@ -296,8 +366,19 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
           <ul data-testid="offcuts">
             {offcuts.map((block) => (
               <li key={block.id} className="flex items-center gap-2 border-b border-rule py-2">
-                <span className="min-w-0 flex-1 truncate font-serif text-[14px] text-soft italic">{block.piece ? known.get(block.piece)?.slug : block.text || KINDS[block.kind]}</span>
-                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => { set(block, 'aside', false, 'put back'); setChosen(block.id) }}>put back</button>
+                <span className="min-w-0 flex-1 truncate font-serif text-[14px] text-soft italic">
+                  {block.piece ? known.get(block.piece)?.slug : block.text || KINDS[block.kind]}
+                </span>
+                <button
+                  type="button"
+                  className="text-[12px] text-tape hover:underline"
+                  onClick={() => {
+                    set(block, 'aside', false, 'put back')
+                    setChosen(block.id)
+                  }}
+                >
+                  put back
+                </button>
               </li>
             ))}
           </ul>
@@ -306,15 +387,36 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
           <TermsPanel head={head} onSet={(terms) => setHead('terms', 'names and terms')(terms)} />
           <div className="h-6" />
           <Heading>Standard out cue</Heading>
-          <div className="pt-2"><CopyText value={head.soc} current={() => textIn(live, 'story', 'soc')} label="Standard out cue" placeholder="For Brackle Sound, I’m …" rehearsing={false} share={() => null} onWrite={(change) => writeIn(live, 'story', 'soc', change)} /></div>
+          <div className="pt-2">
+            <CopyText
+              value={head.soc}
+              current={() => textIn(live, 'story', 'soc')}
+              label="Standard out cue"
+              placeholder="For Brackle Sound, I’m …"
+              rehearsing={false}
+              share={() => null}
+              onWrite={(change) => writeIn(live, 'story', 'soc', change)}
+            />
+          </div>
         </Side>
       }
       foot={
         <>
           <Transport playing={playing} place={place} />
           <div className="flex shrink-0 rounded-md border border-rule" role="group" aria-label="How it plays">
-            {([['rehearse', 'Rehearse'], ['sent', 'As sent']] as const).map(([value, text]) => (
-              <button key={value} type="button" aria-pressed={mode === value} onClick={() => changeMode(value)} className={`h-8 px-3 text-[13px] first:rounded-l-md last:rounded-r-md ${mode === value ? 'bg-ink text-paper' : 'hover:bg-paper-low'}`}>
+            {(
+              [
+                ['rehearse', 'Rehearse'],
+                ['sent', 'As sent'],
+              ] as const
+            ).map(([value, text]) => (
+              <button
+                key={value}
+                type="button"
+                aria-pressed={mode === value}
+                onClick={() => changeMode(value)}
+                className={`h-8 px-3 text-[13px] first:rounded-l-md last:rounded-r-md ${mode === value ? 'bg-ink text-paper' : 'hover:bg-paper-low'}`}
+              >
                 {text}
               </button>
             ))}
@@ -323,7 +425,9 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
             <FootFigure name="TRT">{clock(air.length)}</FootFigure>
             <div className="flex items-baseline gap-1.5">
               <dt className="text-faint">slot</dt>
-              <dd><SlotField value={head.slot} onKeep={setHead('slot', 'slot')} /></dd>
+              <dd>
+                <SlotField value={head.slot} onKeep={setHead('slot', 'slot')} />
+              </dd>
             </div>
             {head.slot > 0 && (
               <div className={`font-semibold ${over > 0 ? 'text-cut-ink' : 'text-tape'}`}>
@@ -331,12 +435,20 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
                 <dd>{over === 0 ? 'on time' : `${over > 0 ? 'over' : 'under'} by ${clock(Math.abs(over))}`}</dd>
               </div>
             )}
-            <FootFigure name="file" light>{clock(file.length)}</FootFigure>
+            <FootFigure name="file" light>
+              {clock(file.length)}
+            </FootFigure>
           </dl>
-          {chosen.all.length > 1 && <span role="status" className="rounded-full bg-wash px-3 py-1 text-[13px] font-semibold" data-testid="chosen">{chosen.all.length} blocks chosen</span>}
+          {chosen.all.length > 1 && (
+            <span role="status" className="rounded-full bg-wash px-3 py-1 text-[13px] font-semibold" data-testid="chosen">
+              {chosen.all.length} blocks chosen
+            </span>
+          )}
           <span className="flex-1" />
           <ViewMenu />
-          <CommandButton id="page.send" look="strong">Send</CommandButton>
+          <CommandButton id="page.send" look="strong">
+            Send
+          </CommandButton>
         </>
       }
     >
@@ -345,13 +457,22 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
         <span className="py-2 pl-5 max-[860px]:hidden">Block</span>
         <span className="py-2 pl-1 max-[860px]:pl-5">Script</span>
         <span className="py-2 pr-3 text-right">Length</span>
-        <span className="grid grid-cols-2 border-l border-rule text-center"><span className="border-r border-rule py-2">Voice</span><span className="py-2">Tape</span></span>
+        <span className="grid grid-cols-2 border-l border-rule text-center">
+          <span className="border-r border-rule py-2">Voice</span>
+          <span className="py-2">Tape</span>
+        </span>
       </div>
       <ContextMenu ids={HERE}>
-        <div ref={content} className="relative min-h-0 flex-1 overflow-y-auto" data-testid="page" onScroll={(event) => page.ready && keptNow.set(`${owner}/top`, event.currentTarget.scrollTop)}>
+        <div
+          ref={content}
+          className="relative min-h-0 flex-1 overflow-y-auto"
+          data-testid="page"
+          onScroll={(event) => page.ready && keptNow.set(`${owner}/top`, event.currentTarget.scrollTop)}
+        >
           {spine.length === 0 && page.ready && (
             <Empty title="An empty page.">
-              Begin with what the presenter reads <CommandKey id="page.addIntro" />, a line of copy <CommandKey id="page.addCopy" />, or an actuality <CommandKey id="page.addActuality" />.
+              Begin with what the presenter reads <CommandKey id="page.addIntro" />, a line of copy <CommandKey id="page.addCopy" />, or an
+              actuality <CommandKey id="page.addActuality" />.
             </Empty>
           )}
           <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
@@ -360,42 +481,105 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
                 const airRow = air.placed.find((row) => row.block.id === block.id)!
                 const piece = block.piece ? known.get(block.piece) : undefined
                 return (
-                  <Row key={block.id} block={block} row={airRow} slot={head.slot} chosen={chosen.is(block.id)} inTheFile={file.placed.some((row) => row.block.id === block.id)} onChoose={(event) => (event ? chosen.pressed(block.id, event) : chosen.is(block.id) || setChosen(block.id))}
+                  <Row
+                    key={block.id}
+                    block={block}
+                    row={airRow}
+                    slot={head.slot}
+                    chosen={chosen.is(block.id)}
+                    inTheFile={file.placed.some((row) => row.block.id === block.id)}
+                    onChoose={(event) => (event ? chosen.pressed(block.id, event) : chosen.is(block.id) || setChosen(block.id))}
                     menu={
                       <>
                         <MenuItem onSelect={() => playBlock(block)}>Play from here</MenuItem>
-                        {block.kind === 'copy' && <MenuItem onSelect={() => void navigate(`/record?story=${id}&line=${block.id}`)}>Record …</MenuItem>}
-                        {block.kind === 'copy' && <MenuItem onSelect={() => setPicking({ kind: 'track', block })}>{piece ? 'Another voice track …' : 'Choose voice track …'}</MenuItem>}
-                        {block.kind === 'copy' && piece && <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Remove the voice track</MenuItem>}
+                        {block.kind === 'copy' && (
+                          <MenuItem onSelect={() => void navigate(`/record?story=${id}&line=${block.id}`)}>Record …</MenuItem>
+                        )}
+                        {block.kind === 'copy' && (
+                          <MenuItem onSelect={() => setPicking({ kind: 'track', block })}>
+                            {piece ? 'Another voice track …' : 'Choose voice track …'}
+                          </MenuItem>
+                        )}
+                        {block.kind === 'copy' && piece && (
+                          <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Remove the voice track</MenuItem>
+                        )}
                         {piece && <MenuItem onSelect={() => void navigate(`/pieces/${block.piece}`)}>To the Bench</MenuItem>}
-                        <MenuItem disabled={spine[0] === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) - 1)}>Move up <CommandKey id="page.up" /></MenuItem>
-                        <MenuItem disabled={spine.at(-1) === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) + 1)}>Move down <CommandKey id="page.down" /></MenuItem>
-                        <MenuItem onSelect={() => aside(block)}>Set aside <CommandKey id="page.aside" /></MenuItem>
+                        <MenuItem disabled={spine[0] === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) - 1)}>
+                          Move up <CommandKey id="page.up" />
+                        </MenuItem>
+                        <MenuItem disabled={spine.at(-1) === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) + 1)}>
+                          Move down <CommandKey id="page.down" />
+                        </MenuItem>
+                        <MenuItem onSelect={() => aside(block)}>
+                          Set aside <CommandKey id="page.aside" />
+                        </MenuItem>
                       </>
                     }
                     here={others.filter((one) => one.line === block.id).map((one) => one.name)}
                     who={
-                      block.kind === 'intro' ? <span>live, not in the file</span>
-                      : block.kind === 'copy' ? <><EditableText label="Reader" value={block.reader} placeholder="reader" onKeep={(value) => set(block, 'reader', value, 'reader')} /><Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />{!piece && <span className="block">no voice track</span>}</>
-                      : <><span>{piece ? [piece.speaker, piece.role].filter(Boolean).join(', ') || 'no speaker named' : 'no piece'}</span>{piece && facts && <AudibleJoins piece={piece} factsOf={facts.factsOf} wordsOf={facts.wordsOf} />}</>
+                      block.kind === 'intro' ? (
+                        <span>live, not in the file</span>
+                      ) : block.kind === 'copy' ? (
+                        <>
+                          <EditableText
+                            label="Reader"
+                            value={block.reader}
+                            placeholder="reader"
+                            onKeep={(value) => set(block, 'reader', value, 'reader')}
+                          />
+                          <Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />
+                          {!piece && <span className="block">no voice track</span>}
+                        </>
+                      ) : (
+                        <>
+                          <span>{piece ? [piece.speaker, piece.role].filter(Boolean).join(', ') || 'no speaker named' : 'no piece'}</span>
+                          {piece && facts && <AudibleJoins piece={piece} factsOf={facts.factsOf} wordsOf={facts.wordsOf} />}
+                        </>
+                      )
                     }
-                    bar={piece && plans.has(block.piece) ? <Bar plan={plans.get(block.piece)} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={block.kind === 'copy' ? 'ink' : 'tape'} /> : null}
+                    bar={
+                      piece && plans.has(block.piece) ? (
+                        <Bar
+                          plan={plans.get(block.piece)}
+                          from={piece.head}
+                          to={piece.head + wordsLength(piece)}
+                          scale={2.2}
+                          tone={block.kind === 'copy' ? 'ink' : 'tape'}
+                        />
+                      ) : null
+                    }
                   >
                     {block.kind === 'actuality' ? (
                       <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />
                     ) : (
-                      <CopyText value={block.text} current={() => textIn(live, block.id, 'text')} label={`${KINDS[block.kind]}, words`} autoFocus={writing === block.id} rehearsing={playing && mode === 'rehearse' && airRow?.sound !== 'piece'} share={() => shareOf(layout, block.id, place())} onWrite={(change) => writeIn(live, block.id, 'text', change)} />
+                      <CopyText
+                        value={block.text}
+                        current={() => textIn(live, block.id, 'text')}
+                        label={`${KINDS[block.kind]}, words`}
+                        autoFocus={writing === block.id}
+                        rehearsing={playing && mode === 'rehearse' && airRow?.sound !== 'piece'}
+                        share={() => shareOf(layout, block.id, place())}
+                        onWrite={(change) => writeIn(live, block.id, 'text', change)}
+                      />
                     )}
                   </Row>
                 )
               })}
             </SortableContext>
           </DndContext>
-          <div ref={line} className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[136px] bg-cut opacity-0 max-[860px]:w-[76px]" data-testid="page-playhead" />
+          <div
+            ref={line}
+            className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[136px] bg-cut opacity-0 max-[860px]:w-[76px]"
+            data-testid="page-playhead"
+          />
         </div>
       </ContextMenu>
       {picking && (
-        <PiecePicker line={picking.kind === 'track' ? picking.block : null} story={id} rows={page.rows} onClose={() => setPicking(null)}
+        <PiecePicker
+          line={picking.kind === 'track' ? picking.block : null}
+          story={id}
+          rows={page.rows}
+          onClose={() => setPicking(null)}
           onPick={(piece) => {
             if (picking.kind === 'actuality') add('actuality', { piece })
             else set(picking.block, 'piece', piece, 'choose a voice track')
@@ -404,12 +588,46 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: St
         />
       )}
       {measuring && plan && <PlanFiguresDialog plan={plan} selected={chosenStretch} noun="the page" onClose={() => setMeasuring(false)} />}
-      {sending && <SendDialog target={{ kind: 'story', id }} title={head.slug} unrecordedCopy={unrecordedCopy} onClose={() => { setSending(false); setUnrecorded((JSON.parse(localStorage.sending ?? '{}') as { unrecorded?: Unrecorded }).unrecorded ?? 'out') }} />}
+      {sending && (
+        <SendDialog
+          target={{ kind: 'story', id }}
+          title={head.slug}
+          unrecordedCopy={unrecordedCopy}
+          onClose={() => {
+            setSending(false)
+            setUnrecorded((JSON.parse(localStorage.sending ?? '{}') as { unrecorded?: Unrecorded }).unrecorded ?? 'out')
+          }}
+        />
+      )}
     </Shell>
   )
 }
 
-function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, here, who, bar, children }: { block: Block; here: readonly string[]; row: Placed | undefined; slot: Frames; chosen: boolean; inTheFile: boolean; onChoose: (event?: PointerEvent) => void; menu: ReactNode; who: ReactNode; bar: ReactNode; children: ReactNode }) {
+function Row({
+  block,
+  row,
+  slot,
+  chosen,
+  inTheFile,
+  onChoose,
+  menu,
+  here,
+  who,
+  bar,
+  children,
+}: {
+  block: Block
+  here: readonly string[]
+  row: Placed | undefined
+  slot: Frames
+  chosen: boolean
+  inTheFile: boolean
+  onChoose: (event?: PointerEvent) => void
+  menu: ReactNode
+  who: ReactNode
+  bar: ReactNode
+  children: ReactNode
+}) {
   const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({ id: block.id })
   const words = row?.words ?? 0
   const at = row?.at ?? 0
@@ -429,23 +647,51 @@ function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, here, who, b
     >
       {chosen && <span className="absolute top-0 bottom-0 left-0 w-[3px] bg-tape" />}
       <div className="flex justify-end py-2.5 text-right text-soft max-[860px]:flex-col-reverse max-[860px]:items-end max-[860px]:justify-end max-[860px]:gap-1">
-        <button type="button" aria-label={`Move ${KINDS[block.kind]}`} className="mr-auto ml-2 max-[860px]:mr-0 cursor-grab self-start rounded p-1 text-faint opacity-0 group-hover:opacity-100 focus:opacity-100" {...attributes} {...listeners}><GripVertical size={14} /></button>
+        <button
+          type="button"
+          aria-label={`Move ${KINDS[block.kind]}`}
+          className="mr-auto ml-2 max-[860px]:mr-0 cursor-grab self-start rounded p-1 text-faint opacity-0 group-hover:opacity-100 focus:opacity-100"
+          {...attributes}
+          {...listeners}
+        >
+          <GripVertical size={14} />
+        </button>
         <span className={past ? 'text-cut-ink' : ''}>{clock(at)}</span>
       </div>
       <div className="min-w-0 py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
         <div className="mb-0.5 font-semibold text-ink">{KINDS[block.kind]}</div>
         {who}
-        {here.length > 0 && <span className="mt-1 block font-semibold text-tape" data-testid="here">{here.join(', ')} {here.length === 1 ? 'is' : 'are'} here</span>}
+        {here.length > 0 && (
+          <span className="mt-1 block font-semibold text-tape" data-testid="here">
+            {here.join(', ')} {here.length === 1 ? 'is' : 'are'} here
+          </span>
+        )}
       </div>
       <div className="min-w-0 py-2 pr-3 max-[860px]:col-start-2 max-[860px]:row-start-2 max-[860px]:pl-4">{children}</div>
       <div className="flex flex-col items-end gap-1 py-2.5 pr-3 max-[860px]:col-start-3 max-[860px]:row-start-1">
-        <span className="font-semibold" data-testid="block-length">{tradeLength(words)}</span>
-        <Menu label={`More for ${KINDS[block.kind]}`} trigger={<button type="button" className="rounded p-1 text-faint opacity-60 group-hover:opacity-100 hover:bg-paper-low focus:opacity-100"><MoreHorizontal size={16} /></button>}>{menu}</Menu>
+        <span className="font-semibold" data-testid="block-length">
+          {tradeLength(words)}
+        </span>
+        <Menu
+          label={`More for ${KINDS[block.kind]}`}
+          trigger={
+            <button
+              type="button"
+              className="rounded p-1 text-faint opacity-60 group-hover:opacity-100 hover:bg-paper-low focus:opacity-100"
+            >
+              <MoreHorizontal size={16} />
+            </button>
+          }
+        >
+          {menu}
+        </Menu>
       </div>
       <div className="grid grid-cols-2 border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2 max-[860px]:row-start-1">
         <div className="relative border-r border-rule">
           {block.kind === 'copy' && bar}
-          {block.kind !== 'actuality' && !bar && <div className={`absolute inset-x-5 inset-y-1.5 border border-dashed border-grain ${inTheFile ? 'bg-paper-low' : ''}`} />}
+          {block.kind !== 'actuality' && !bar && (
+            <div className={`absolute inset-x-5 inset-y-1.5 border border-dashed border-grain ${inTheFile ? 'bg-paper-low' : ''}`} />
+          )}
         </div>
         <div className="relative">{block.kind === 'actuality' && bar}</div>
       </div>
@@ -454,7 +700,12 @@ function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, here, who, b
         <div className="pointer-events-none absolute right-0 left-0 z-10" style={{ top: `${((slot - at) / Math.max(1, words)) * 100}%` }}>
           <span className="absolute left-0 w-[86px] border-t-2 border-cut max-[860px]:w-[60px]" />
           <span className="absolute right-0 w-[150px] border-t-2 border-cut max-[860px]:w-[84px]" />
-          <span data-testid="slot-end" className="absolute right-2 -translate-y-full rounded-t bg-cut-ink px-1.5 text-[11px] font-semibold text-paper">slot ends {clock(slot)}</span>
+          <span
+            data-testid="slot-end"
+            className="absolute right-2 -translate-y-full rounded-t bg-cut-ink px-1.5 text-[11px] font-semibold text-paper"
+          >
+            slot ends {clock(slot)}
+          </span>
         </div>
       )}
     </section>
@@ -464,39 +715,82 @@ function Row({ block, row, slot, chosen, inTheFile, onChoose, menu, here, who, b
 function Pace({ block, onKeep }: { block: Block; onKeep: (pace: number) => void }) {
   return (
     <label className="flex items-center gap-1 text-faint" title="Reading speed, words a minute">
-      <input aria-label="Reading speed, words a minute" type="number" min={60} max={400} step={5} defaultValue={block.pace} key={block.pace} className="min-h-6 w-[42px] appearance-none rounded border border-transparent bg-transparent px-1 -mx-1 [-moz-appearance:textfield] hover:border-rule focus:border-tape focus:outline-none [&::-webkit-inner-spin-button]:appearance-none" onBlur={(event) => { const pace = Number(event.target.value); if (pace >= 60 && pace <= 400 && pace !== block.pace) onKeep(pace) }} />
+      <input
+        aria-label="Reading speed, words a minute"
+        type="number"
+        min={60}
+        max={400}
+        step={5}
+        defaultValue={block.pace}
+        key={block.pace}
+        className="min-h-6 w-[42px] appearance-none rounded border border-transparent bg-transparent px-1 -mx-1 [-moz-appearance:textfield] hover:border-rule focus:border-tape focus:outline-none [&::-webkit-inner-spin-button]:appearance-none"
+        onBlur={(event) => {
+          const pace = Number(event.target.value)
+          if (pace >= 60 && pace <= 400 && pace !== block.pace) onKeep(pace)
+        }}
+      />
       words/min
     </label>
   )
 }
 
-function ActualityText({ piece, wordsOf, id }: { piece: ReturnType<typeof usePage>['rows'][number]['body'] | undefined; wordsOf?: (tape: string) => readonly Word[]; id: string | null }) {
+function ActualityText({
+  piece,
+  wordsOf,
+  id,
+}: {
+  piece: ReturnType<typeof usePage>['rows'][number]['body'] | undefined
+  wordsOf?: (tape: string) => readonly Word[]
+  id: string | null
+}) {
   if (!piece) return <p className="px-1 py-1 text-faint">The piece is missing.</p>
   const text = wordsOf ? pieceWords(piece.spans, wordsOf, piece.sides) : []
   const lead = inCue(text)
   const end = outCue(text, 3)
-  const middle = text.slice(4, -3).map((word) => word.text).join(' ')
+  const middle = text
+    .slice(4, -3)
+    .map((word) => word.text)
+    .join(' ')
   return (
     <Link to={`/pieces/${id}`} className="block px-1 font-serif text-[17px] leading-[1.42] text-tape hover:underline">
-      {text.length > 7 ? <><strong>{lead}</strong> {shortened(middle, 150)} <strong>{end}</strong></> : text.length ? <strong>{text.map((word) => word.text).join(' ')}</strong> : <em>{piece.slug}</em>}
+      {text.length > 7 ? (
+        <>
+          <strong>{lead}</strong> {shortened(middle, 150)} <strong>{end}</strong>
+        </>
+      ) : text.length ? (
+        <strong>{text.map((word) => word.text).join(' ')}</strong>
+      ) : (
+        <em>{piece.slug}</em>
+      )}
     </Link>
   )
 }
 
 /** As many whole words as go into so many letters. */
-const shortened = (text: string, letters: number): string => (text.length <= letters ? text : `${text.slice(0, text.lastIndexOf(' ', letters - 20))} …`)
+const shortened = (text: string, letters: number): string =>
+  text.length <= letters ? text : `${text.slice(0, text.lastIndexOf(' ', letters - 20))} …`
 
 function AirTime({ airs, onKeep }: { airs: string; onKeep: (airs: string) => void }) {
   const [editing, setEditing] = useState(false)
   const until = untilAir(airs, useNow())
   return (
     <>
-      <button type="button" className="shrink-0 rounded px-1 text-[13px] text-soft hover:text-ink hover:underline" onClick={() => setEditing(true)}>
+      <button
+        type="button"
+        className="shrink-0 rounded px-1 text-[13px] text-soft hover:text-ink hover:underline"
+        onClick={() => setEditing(true)}
+      >
         {airs ? `Airs ${airTime(airs)}${until ? `, ${until}` : ''}` : 'Set the air time'}
       </button>
       {editing && (
         <Dialog open title="Air time" onClose={() => setEditing(false)}>
-          <AirTimeForm airs={airs} onKeep={(now) => { onKeep(now); setEditing(false) }} />
+          <AirTimeForm
+            airs={airs}
+            onKeep={(now) => {
+              onKeep(now)
+              setEditing(false)
+            }}
+          />
         </Dialog>
       )}
     </>
@@ -512,10 +806,18 @@ function AirTimeForm({ airs, onKeep }: { airs: string; onKeep: (airs: string) =>
     else onKeep(air.airs)
   }
   return (
-    <form className="flex flex-col gap-4" onSubmit={(event) => { event.preventDefault(); set() }}>
+    <form
+      className="flex flex-col gap-4"
+      onSubmit={(event) => {
+        event.preventDefault()
+        set()
+      }}
+    >
       <AirFields airs={airs} wrong={wrong} onChange={setTyped} />
       <div className="flex justify-end">
-        <Button type="submit" look="strong">Set</Button>
+        <Button type="submit" look="strong">
+          Set
+        </Button>
       </div>
     </form>
   )
@@ -523,8 +825,17 @@ function AirTimeForm({ airs, onKeep }: { airs: string; onKeep: (airs: string) =>
 
 function SlotField({ value, onKeep }: { value: Frames; onKeep: (slot: Frames) => void }) {
   return (
-    <FigureInput label="Slot" value={clock(value)} read={parseLength} noun="length" hint="3:30 or 210" className="w-[62px] border-transparent bg-transparent px-1 text-[16px] font-semibold hover:border-rule"
-      onKeep={(slot) => { if (slot !== value) onKeep(slot) }} />
+    <FigureInput
+      label="Slot"
+      value={clock(value)}
+      read={parseLength}
+      noun="length"
+      hint="3:30 or 210"
+      className="w-[62px] border-transparent bg-transparent px-1 text-[16px] font-semibold hover:border-rule"
+      onKeep={(slot) => {
+        if (slot !== value) onKeep(slot)
+      }}
+    />
   )
 }
 

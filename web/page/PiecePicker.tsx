@@ -22,21 +22,38 @@ interface PiecePickerProps {
 /** Chooses a piece: for a line of copy its reader's own takes come first, with what each begins with. */
 export function PiecePicker({ line, story, rows, onPick, onClose }: PiecePickerProps) {
   const all = useAllPieces().data
-  const sorted = [...(all ?? rows)].filter((row) => !row.aside).sort((a, b) => Number(b.body.story === story) - Number(a.body.story === story))
+  const sorted = [...(all ?? rows)]
+    .filter((row) => !row.aside)
+    .sort((a, b) => Number(b.body.story === story) - Number(a.body.story === story))
   const reader = line?.reader.trim().toLowerCase() ?? ''
-  const own = reader ? sorted.filter(({ body }) => body.speaker.trim().toLowerCase() === reader).sort((a, b) => (a.changed < b.changed ? 1 : -1)) : []
+  const own = reader
+    ? sorted.filter(({ body }) => body.speaker.trim().toLowerCase() === reader).sort((a, b) => (a.changed < b.changed ? 1 : -1))
+    : []
   const others = sorted.filter((row) => !own.includes(row))
   return (
     <Dialog open title={line ? 'Choose the voice track' : 'Add an actuality'} onClose={onClose}>
       {sorted.length === 0 && <p className="text-soft">There are no pieces yet. Open a tape, select a passage, and pull it.</p>}
-      {line?.text && <p className="mb-4 max-h-20 overflow-hidden border-l-2 border-rule pl-3 font-serif text-[15px] text-soft">{line.text}</p>}
+      {line?.text && (
+        <p className="mb-4 max-h-20 overflow-hidden border-l-2 border-rule pl-3 font-serif text-[15px] text-soft">{line.text}</p>
+      )}
       {own.length > 0 && <h3 className="text-[13px] font-semibold text-faint">Takes by {line!.reader}</h3>}
       <ul className="mb-4 flex flex-col" data-testid="own-takes">
-        {own.map((row) => <Choice key={row.id} row={row} note={row.body.story === story ? '' : 'another story'} onPick={onPick}><FirstWords row={row} /></Choice>)}
+        {own.map((row) => (
+          <Choice key={row.id} row={row} note={row.body.story === story ? '' : 'another story'} onPick={onPick}>
+            <FirstWords row={row} />
+          </Choice>
+        ))}
       </ul>
       {own.length > 0 && others.length > 0 && <h3 className="text-[13px] font-semibold text-faint">Other pieces</h3>}
       <ul className="flex flex-col">
-        {others.map((row) => <Choice key={row.id} row={row} note={[row.body.speaker, row.body.story === story ? '' : 'another story'].filter(Boolean).join(', ')} onPick={onPick} />)}
+        {others.map((row) => (
+          <Choice
+            key={row.id}
+            row={row}
+            note={[row.body.speaker, row.body.story === story ? '' : 'another story'].filter(Boolean).join(', ')}
+            onPick={onPick}
+          />
+        ))}
       </ul>
     </Dialog>
   )
@@ -60,5 +77,9 @@ function Choice({ row, note, onPick, children }: { row: PieceRow; note: string; 
 function FirstWords({ row: { body } }: { row: PieceRow }) {
   const facts = useFacts(useMemo(() => tapesOf(body.spans), [body.spans]))
   const words = facts ? pieceWords(body.spans, facts.wordsOf, body.sides) : []
-  return <span className="block truncate font-serif text-[14px] text-soft italic">{words.length ? `“${cueLine(words)}”` : facts ? 'no transcript yet' : ' '}</span>
+  return (
+    <span className="block truncate font-serif text-[14px] text-soft italic">
+      {words.length ? `“${cueLine(words)}”` : facts ? 'no transcript yet' : ' '}
+    </span>
+  )
 }

@@ -39,7 +39,20 @@ function Script({ id, body }: { id: string; body: StoryDocument }) {
       </header>
       <table className="w-full border-collapse">
         <thead className="text-left text-[12px] text-faint">
-          <tr><th scope="col" className="w-20 pb-2">From</th><th scope="col" className="w-40 pb-2">Block</th><th scope="col" className="pb-2">Script</th><th scope="col" className="w-16 pb-2 text-right">Length</th></tr>
+          <tr>
+            <th scope="col" className="w-20 pb-2">
+              From
+            </th>
+            <th scope="col" className="w-40 pb-2">
+              Block
+            </th>
+            <th scope="col" className="pb-2">
+              Script
+            </th>
+            <th scope="col" className="w-16 pb-2 text-right">
+              Length
+            </th>
+          </tr>
         </thead>
         <tbody>
           {air.placed.map(({ block, at, words }) => {
@@ -49,8 +62,16 @@ function Script({ id, body }: { id: string; body: StoryDocument }) {
               <tr key={block.id} className="break-inside-avoid border-t border-rule align-top">
                 <td className="py-3 text-soft">{clock(at)}</td>
                 <td className="py-3 pr-4">
-                  <strong className="block">{block.kind === 'intro' ? 'Host intro' : block.kind === 'copy' ? 'Copy' : piece?.slug || 'Actuality'}</strong>
-                  <span className="text-[13px] text-soft">{block.kind === 'intro' ? 'live, not in the file' : block.kind === 'copy' ? block.reader || 'no reader named' : [piece?.speaker, piece?.role].filter(Boolean).join(', ') || (piece ? 'no speaker named' : 'no piece')}</span>
+                  <strong className="block">
+                    {block.kind === 'intro' ? 'Host intro' : block.kind === 'copy' ? 'Copy' : piece?.slug || 'Actuality'}
+                  </strong>
+                  <span className="text-[13px] text-soft">
+                    {block.kind === 'intro'
+                      ? 'live, not in the file'
+                      : block.kind === 'copy'
+                        ? block.reader || 'no reader named'
+                        : [piece?.speaker, piece?.role].filter(Boolean).join(', ') || (piece ? 'no speaker named' : 'no piece')}
+                  </span>
                 </td>
                 <td className="py-3 pr-4 font-serif text-[17px] leading-[1.5]">
                   {block.kind === 'actuality' ? (
@@ -69,14 +90,20 @@ function Script({ id, body }: { id: string; body: StoryDocument }) {
           {head.soc && (
             <tr className="border-t border-rule align-top">
               <td />
-              <td className="py-3"><strong>SOC</strong></td>
+              <td className="py-3">
+                <strong>SOC</strong>
+              </td>
               <td className="py-3 font-serif text-[17px]">{head.soc}</td>
               <td />
             </tr>
           )}
         </tbody>
       </table>
-      <div className="mt-8 print:hidden"><Button look="strong" onClick={() => window.print()}>Print</Button></div>
+      <div className="mt-8 print:hidden">
+        <Button look="strong" onClick={() => window.print()}>
+          Print
+        </Button>
+      </div>
     </main>
   )
 }

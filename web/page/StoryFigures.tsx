@@ -13,7 +13,10 @@ export function StoryFigures({ id }: { id: string }) {
     <span className="flex shrink-0 items-center gap-3 text-[13px] text-soft" data-testid="story-figures">
       {story.airs && <span>Airs {airTime(story.airs)}</span>}
       <span className="h-2 w-28 overflow-hidden rounded-full bg-rule max-[1300px]:w-16 max-[1180px]:hidden" aria-hidden>
-        <span className={`block h-full ${over > 0 ? 'bg-cut' : 'bg-ink'}`} style={{ width: `${Math.min(100, story.slot ? (story.trt / story.slot) * 100 : 0)}%` }} />
+        <span
+          className={`block h-full ${over > 0 ? 'bg-cut' : 'bg-ink'}`}
+          style={{ width: `${Math.min(100, story.slot ? (story.trt / story.slot) * 100 : 0)}%` }}
+        />
       </span>
       <span className="font-semibold text-ink">{clock(story.trt)}</span>
       {story.slot > 0 && (

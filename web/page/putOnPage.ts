@@ -7,16 +7,35 @@ import { liveDocument } from '../documents/useDocument'
 const ordered = ({ others }: OrderedPlace): StoryStep[] => others.map(({ id, order }) => ({ type: 'set', id, key: 'order', value: order }))
 
 /** A new block to stand after another (first where `after` is null, last where it is undefined), and the steps that put it there. */
-export function newBlock(story: StoryDocument, kind: Block['kind'], fields: Partial<Block> = {}, after?: Block | null): { block: Block; steps: StoryStep[] } {
+export function newBlock(
+  story: StoryDocument,
+  kind: Block['kind'],
+  fields: Partial<Block> = {},
+  after?: Block | null,
+): { block: Block; steps: StoryStep[] } {
   const blocks = blocksOf(story)
   const index = after === undefined ? blocks.length : after === null ? 0 : blocks.findIndex((block) => block.id === after.id) + 1
   const place = placeAt(blocks, index)
-  const block: Block = { id: crypto.randomUUID(), kind, order: place.order, aside: false, text: '', reader: '', pace: DEFAULT_PACE, piece: null, ...fields }
+  const block: Block = {
+    id: crypto.randomUUID(),
+    kind,
+    order: place.order,
+    aside: false,
+    text: '',
+    reader: '',
+    pace: DEFAULT_PACE,
+    piece: null,
+    ...fields,
+  }
   return { block, steps: [...ordered(place), { type: 'put', record: block }] }
 }
 
 /** New blocks to stand one below the other after another block (last where it is undefined), and the steps that put them there. */
-export function blocksAfter(story: StoryDocument, all: readonly (Partial<Block> & Pick<Block, 'kind'>)[], after?: Block): { blocks: Block[]; steps: StoryStep[] } {
+export function blocksAfter(
+  story: StoryDocument,
+  all: readonly (Partial<Block> & Pick<Block, 'kind'>)[],
+  after?: Block,
+): { blocks: Block[]; steps: StoryStep[] } {
   const blocks: Block[] = []
   const steps: StoryStep[] = []
   let now = story
@@ -32,7 +51,10 @@ export function blocksAfter(story: StoryDocument, all: readonly (Partial<Block> 
 /** The steps that put paragraphs at the end of a page, each as a block of copy, read by whoever reads the copy there. */
 export function blocksFor(story: StoryDocument, texts: readonly string[]): StoryStep[] {
   const reader = blocksOf(story).find((block) => block.kind === 'copy' && block.reader)?.reader ?? ''
-  return blocksAfter(story, texts.map((text) => ({ kind: 'copy', text, reader }))).steps
+  return blocksAfter(
+    story,
+    texts.map((text) => ({ kind: 'copy', text, reader })),
+  ).steps
 }
 
 /** Puts a piece at the end of its story's page; true where it was on it already. */

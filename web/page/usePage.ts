@@ -20,7 +20,10 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, unrecorded:
   const head = storyHead(body)
   const spine = useMemo(() => spineOf(body), [body])
   const offcuts = useMemo(() => offcutsOf(body), [body])
-  const tapes = useMemo(() => [...new Set(blocksOf(body).flatMap((block) => (block.piece && tapesOf(known.get(block.piece)?.spans ?? [])) || []))].sort(), [body, known])
+  const tapes = useMemo(
+    () => [...new Set(blocksOf(body).flatMap((block) => (block.piece && tapesOf(known.get(block.piece)?.spans ?? [])) || []))].sort(),
+    [body, known],
+  )
   const facts = useFacts(tapes)
   const lengthOf: LengthOf = useMemo(
     () => (id) => {

@@ -22,7 +22,8 @@ type Seen = Omit<Presence, 'gone'>
 const heard = new Map<string, number>()
 const keyOf = ({ document, who }: Pick<Presence, 'document' | 'who'>): string => `${document}/${who}`
 const useSeen = create<{ seen: readonly Seen[] }>(() => ({ seen: [] }))
-const others = (presence: Pick<Presence, 'document' | 'who'>) => useSeen.getState().seen.filter((one) => one.document !== presence.document || one.who !== presence.who)
+const others = (presence: Pick<Presence, 'document' | 'who'>) =>
+  useSeen.getState().seen.filter((one) => one.document !== presence.document || one.who !== presence.who)
 
 /** What this page says of itself, while something is open in it. */
 let mine: Omit<Presence, 'who' | 'name'> | null = null
@@ -38,7 +39,8 @@ onNotice((notice) => {
   const known = useSeen.getState().seen.find((one) => one.document === document && one.who === who)
   heard.set(keyOf(notice), Date.now())
   // views hear of it only where something is different
-  if (gone ? known : known?.name !== name || known.line !== line) useSeen.setState({ seen: gone ? others(notice) : [...others(notice), { document, who, name, line }] })
+  if (gone ? known : known?.name !== name || known.line !== line)
+    useSeen.setState({ seen: gone ? others(notice) : [...others(notice), { document, who, name, line }] })
   // somebody who has just come sees at once who is here
   if (!known && !gone && mine?.document === document) say()
 })
@@ -48,7 +50,11 @@ setInterval(() => {
   if (fresh.length < seen.length) useSeen.setState({ seen: fresh })
 }, 2000)
 addEventListener('pagehide', () => {
-  if (mine) navigator.sendBeacon('/api/presence', new Blob([JSON.stringify({ ...mine, who: me, name: '', gone: true })], { type: 'application/json' }))
+  if (mine)
+    navigator.sendBeacon(
+      '/api/presence',
+      new Blob([JSON.stringify({ ...mine, who: me, name: '', gone: true })], { type: 'application/json' }),
+    )
 })
 
 /** Says that something is open here, and in which line one is. */

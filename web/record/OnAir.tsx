@@ -12,13 +12,23 @@ export function OnAir() {
   const { state, frames, stalled } = useRecorder()
   if (!isRunning(state) || pathname === '/record') return null
   return (
-    <div role="group" aria-label="Recording" className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1 max-[860px]:px-3 print:hidden">
+    <div
+      role="group"
+      aria-label="Recording"
+      className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1 max-[860px]:px-3 print:hidden"
+    >
       <span className={`size-2.5 rounded-full ${state === 'recording' && !stalled ? 'bg-cut' : 'bg-grain'}`} aria-hidden />
-      <Link to="/record" className="font-semibold whitespace-nowrap hover:underline">{stalled ? 'No input' : SAYS[state as keyof typeof SAYS]} {clock(frames)}</Link>
+      <Link to="/record" className="font-semibold whitespace-nowrap hover:underline">
+        {stalled ? 'No input' : SAYS[state as keyof typeof SAYS]} {clock(frames)}
+      </Link>
       <SmallInputMeter />
       <span className="flex-1" />
-      <Button look="bare" className="h-7" onClick={pauseOrGoOn}>{state === 'paused' ? 'Resume' : 'Pause'}</Button>
-      <Button look="strong" className="h-7" onClick={stop}>Stop</Button>
+      <Button look="bare" className="h-7" onClick={pauseOrGoOn}>
+        {state === 'paused' ? 'Resume' : 'Pause'}
+      </Button>
+      <Button look="strong" className="h-7" onClick={stop}>
+        Stop
+      </Button>
     </div>
   )
 }

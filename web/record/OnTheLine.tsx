@@ -32,22 +32,41 @@ export function OnTheLine() {
   })
   if (!call) return null
   return (
-    <div role="group" aria-label="Telephone" className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1 max-[860px]:px-3 print:hidden">
+    <div
+      role="group"
+      aria-label="Telephone"
+      className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1 max-[860px]:px-3 print:hidden"
+    >
       <Phone size={15} className={call.state === 'on' ? 'text-cut' : 'text-tape'} aria-hidden />
       {call.state === 'ringing' ? (
         <>
-          <span role="status"><span className="font-semibold">{call.caller}</span> is calling</span>
+          <span role="status">
+            <span className="font-semibold">{call.caller}</span> is calling
+          </span>
           <span className="flex-1" />
-          <Button look="bare" className="h-7" onClick={() => wish('decline')}>Decline <CommandKey id="call.end" /></Button>
-          <Button look="strong" className="h-7" onClick={() => wish('answer')}>Answer and record <CommandKey id="call.answer" /></Button>
+          <Button look="bare" className="h-7" onClick={() => wish('decline')}>
+            Decline <CommandKey id="call.end" />
+          </Button>
+          <Button look="strong" className="h-7" onClick={() => wish('answer')}>
+            Answer and record <CommandKey id="call.answer" />
+          </Button>
         </>
       ) : (
         <>
           <span>
-            {call.tape ? <Link to={`/tapes/${call.tape}`} className="font-semibold hover:underline">{call.caller}</Link> : <span className="font-semibold">{call.caller}</span>}, both sides recorded <Since at={call.at} />
+            {call.tape ? (
+              <Link to={`/tapes/${call.tape}`} className="font-semibold hover:underline">
+                {call.caller}
+              </Link>
+            ) : (
+              <span className="font-semibold">{call.caller}</span>
+            )}
+            , both sides recorded <Since at={call.at} />
           </span>
           <span className="flex-1" />
-          <Button look="strong" className="h-7" onClick={() => wish('end')}>Hang up <CommandKey id="call.end" /></Button>
+          <Button look="strong" className="h-7" onClick={() => wish('end')}>
+            Hang up <CommandKey id="call.end" />
+          </Button>
         </>
       )}
     </div>

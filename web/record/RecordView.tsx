@@ -11,7 +11,20 @@ import { useStoryName } from '../page/StoryFigures'
 import { Button, CommandButton, CommandKey, Empty, Field } from '../ui/parts'
 import { Crumb, Shell } from '../ui/Shell'
 import { InputMeter } from './InputMeter'
-import { check, choose, close, isRunning, listenTo, markTake, pauseOrGoOn, record, setMonitoring, stop, useRecorder, type Take } from './recorder'
+import {
+  check,
+  choose,
+  close,
+  isRunning,
+  listenTo,
+  markTake,
+  pauseOrGoOn,
+  record,
+  setMonitoring,
+  stop,
+  useRecorder,
+  type Take,
+} from './recorder'
 
 /** Of one channel in 32-bit float, in bytes. */
 const BYTES_A_SECOND = RATE * 4
@@ -35,7 +48,11 @@ export function RecordView() {
     void listenTo()
     return close
   }, [])
-  const called = name.trim() || (copy ? `Voice track, ${copy.split(/\s+/).slice(0, 5).join(' ')}` : `Recording ${new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)
+  const called =
+    name.trim() ||
+    (copy
+      ? `Voice track, ${copy.split(/\s+/).slice(0, 5).join(' ')}`
+      : `Recording ${new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)
   const begin = () => {
     setTakes(takes + 1)
     record(takes ? `${called}, take ${takes + 1}` : called, { ...(story ? { story } : {}), ...(story && line ? { line } : {}) })
@@ -54,7 +71,21 @@ export function RecordView() {
     'go.up': () => void navigate(story ? `/stories/${story}` : '/tapes'),
   })
   return (
-    <Shell path={story ? <><StoryCrumb id={story} /><Crumb>Record</Crumb></> : <><Crumb to="/tapes">Tapes</Crumb><Crumb>Record</Crumb></>}>
+    <Shell
+      path={
+        story ? (
+          <>
+            <StoryCrumb id={story} />
+            <Crumb>Record</Crumb>
+          </>
+        ) : (
+          <>
+            <Crumb to="/tapes">Tapes</Crumb>
+            <Crumb>Record</Crumb>
+          </>
+        )
+      }
+    >
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto flex max-w-2xl flex-col gap-7 px-8 py-10">
           {recorder.error ? (
@@ -66,51 +97,124 @@ export function RecordView() {
             <>
               {story && line && <CopyToRead story={story} line={line} onText={setCopy} />}
               <div className="flex items-end gap-6">
-                <span data-testid="take-length" className="font-sans text-[64px] leading-none font-bold tracking-tight">{clock(recorder.frames)}</span>
+                <span data-testid="take-length" className="font-sans text-[64px] leading-none font-bold tracking-tight">
+                  {clock(recorder.frames)}
+                </span>
                 <span className={`pb-1.5 text-[14px] ${state === 'recording' ? 'text-cut-ink' : 'text-faint'}`} role="status">
                   {recorder.stalled ? 'no input from the microphone' : STATES[state]}
-                  {recorder.takes.some((take) => take.state === 'lost') && <span className="block text-cut-ink">Can’t reach the server. What is recorded is kept in this browser and sent when it is back.</span>}
+                  {recorder.takes.some((take) => take.state === 'lost') && (
+                    <span className="block text-cut-ink">
+                      Can’t reach the server. What is recorded is kept in this browser and sent when it is back.
+                    </span>
+                  )}
                 </span>
               </div>
-              {recorder.stopped && <p role="alert" className="rounded-md border border-cut px-4 py-3 text-[15px] text-cut-ink">{recorder.stopped}</p>}
+              {recorder.stopped && (
+                <p role="alert" className="rounded-md border border-cut px-4 py-3 text-[15px] text-cut-ink">
+                  {recorder.stopped}
+                </p>
+              )}
               <InputMeter />
               <div className="flex flex-wrap items-center gap-2">
                 {running ? (
                   <>
-                    <CommandButton id="record.toggle">{state === 'recording' ? <><Pause size={15} /> Pause</> : <><Play size={15} /> Resume</>}</CommandButton>
-                    <CommandButton id="record.stop" look="strong"><Square size={14} /> Stop</CommandButton>
+                    <CommandButton id="record.toggle">
+                      {state === 'recording' ? (
+                        <>
+                          <Pause size={15} /> Pause
+                        </>
+                      ) : (
+                        <>
+                          <Play size={15} /> Resume
+                        </>
+                      )}
+                    </CommandButton>
+                    <CommandButton id="record.stop" look="strong">
+                      <Square size={14} /> Stop
+                    </CommandButton>
                     <CommandButton id="edit.mark">Mark</CommandButton>
-                    <Button onClick={() => { setAgain(true); stop() }}>New take</Button>
+                    <Button
+                      onClick={() => {
+                        setAgain(true)
+                        stop()
+                      }}
+                    >
+                      New take
+                    </Button>
                   </>
                 ) : (
                   <>
-                    <Button look="cut" className="h-10 px-5 text-[15px]" disabled={state !== 'listening'} onClick={begin}><Circle size={13} fill="currentColor" /> {takes ? 'New take' : 'Record'} <CommandKey id="record.toggle" /></Button>
-                    <Button disabled={state !== 'listening'} onClick={check}>Play last 5 s</Button>
+                    <Button look="cut" className="h-10 px-5 text-[15px]" disabled={state !== 'listening'} onClick={begin}>
+                      <Circle size={13} fill="currentColor" /> {takes ? 'New take' : 'Record'} <CommandKey id="record.toggle" />
+                    </Button>
+                    <Button disabled={state !== 'listening'} onClick={check}>
+                      Play last 5 s
+                    </Button>
                   </>
                 )}
                 <span className="flex-1" />
-                {latest?.tape && <Link to={`/tapes/${latest.tape}`} className="text-[14px] text-tape hover:underline">{running ? 'Edit while recording' : 'To the tape'}</Link>}
+                {latest?.tape && (
+                  <Link to={`/tapes/${latest.tape}`} className="text-[14px] text-tape hover:underline">
+                    {running ? 'Edit while recording' : 'To the tape'}
+                  </Link>
+                )}
               </div>
               <div className="grid grid-cols-2 gap-x-8 gap-y-5 border-t border-rule pt-6">
-                <Field label="Name of the take" value={name} disabled={running} maxLength={150} placeholder={copy ? called : 'Recording, and the time'} onChange={(event) => { setName(event.target.value); setTakes(0) }} />
+                <Field
+                  label="Name of the take"
+                  value={name}
+                  disabled={running}
+                  maxLength={150}
+                  placeholder={copy ? called : 'Recording, and the time'}
+                  onChange={(event) => {
+                    setName(event.target.value)
+                    setTakes(0)
+                  }}
+                />
                 <label className="flex flex-col gap-1">
                   <span className="text-[12px] text-faint">Microphone</span>
-                  <select className="h-9 rounded-md border border-rule bg-paper-lit px-2 text-[14px] text-ink focus:border-tape focus:outline-none" value={recorder.device} disabled={running} onChange={(event) => void listenTo(event.target.value)}>
-                    {recorder.devices.map((device) => <option key={device.deviceId} value={device.deviceId}>{device.label || 'Microphone'}</option>)}
+                  <select
+                    className="h-9 rounded-md border border-rule bg-paper-lit px-2 text-[14px] text-ink focus:border-tape focus:outline-none"
+                    value={recorder.device}
+                    disabled={running}
+                    onChange={(event) => void listenTo(event.target.value)}
+                  >
+                    {recorder.devices.map((device) => (
+                      <option key={device.deviceId} value={device.deviceId}>
+                        {device.label || 'Microphone'}
+                      </option>
+                    ))}
                   </select>
                 </label>
                 <label className="flex flex-col gap-1">
                   <span className="text-[12px] text-faint">Input</span>
-                  <select className="h-9 rounded-md border border-rule bg-paper-lit px-2 text-[14px] text-ink focus:border-tape focus:outline-none" value={recorder.chosen.join()} disabled={running} onChange={(event) => choose(event.target.value.split(',').map(Number))}>
-                    {inputChoices(recorder.inputs).map((inputs) => <option key={inputs.join()} value={inputs.join()}>{inputs.length === 1 ? `Mono (input ${inputs[0] + 1})` : `Two sides (inputs ${inputs[0] + 1} and ${inputs[1] + 1})`}</option>)}
+                  <select
+                    className="h-9 rounded-md border border-rule bg-paper-lit px-2 text-[14px] text-ink focus:border-tape focus:outline-none"
+                    value={recorder.chosen.join()}
+                    disabled={running}
+                    onChange={(event) => choose(event.target.value.split(',').map(Number))}
+                  >
+                    {inputChoices(recorder.inputs).map((inputs) => (
+                      <option key={inputs.join()} value={inputs.join()}>
+                        {inputs.length === 1 ? `Mono (input ${inputs[0] + 1})` : `Two sides (inputs ${inputs[0] + 1} and ${inputs[1] + 1})`}
+                      </option>
+                    ))}
                   </select>
                 </label>
                 <label className="flex items-center gap-2 self-end text-[14px]">
-                  <input type="checkbox" className="accent-[var(--tape)]" checked={recorder.monitoring} onChange={(event) => setMonitoring(event.target.checked)} /> Monitor in headphones
+                  <input
+                    type="checkbox"
+                    className="accent-[var(--tape)]"
+                    checked={recorder.monitoring}
+                    onChange={(event) => setMonitoring(event.target.checked)}
+                  />{' '}
+                  Monitor in headphones
                 </label>
               </div>
               <p className="text-[13px] text-soft">
-                {recorder.processing.length ? `This browser leaves ${recorder.processing.join(' and ')} on.` : 'Echo cancelling, noise suppression and automatic gain are off.'}
+                {recorder.processing.length
+                  ? `This browser leaves ${recorder.processing.join(' and ')} on.`
+                  : 'Echo cancelling, noise suppression and automatic gain are off.'}
                 {disk && ` Space left for ${hours(disk.free / BYTES_A_SECOND / recorder.chosen.length / 2)}`}
               </p>
               <Takes takes={recorder.takes} />
@@ -148,7 +252,13 @@ function Takes({ takes }: { takes: readonly Take[] }) {
     <ul aria-label="Takes" data-testid="takes" className="border-t border-rule">
       {takes.map(({ key, name, frames, state, tape }) => (
         <li key={key} className="flex items-baseline gap-4 border-b border-rule py-2 text-[14px]">
-          {tape ? <Link to={`/tapes/${tape}`} className="min-w-0 flex-1 truncate hover:underline">{name}</Link> : <span className="min-w-0 flex-1 truncate">{name}</span>}
+          {tape ? (
+            <Link to={`/tapes/${tape}`} className="min-w-0 flex-1 truncate hover:underline">
+              {name}
+            </Link>
+          ) : (
+            <span className="min-w-0 flex-1 truncate">{name}</span>
+          )}
           <span className={`text-[12px] ${state === 'lost' ? 'text-cut-ink' : 'text-faint'}`}>{TAKE_STATES[state]}</span>
           <span className="w-16 text-right text-soft">{frames > 0 && clock(frames)}</span>
         </li>
@@ -157,7 +267,12 @@ function Takes({ takes }: { takes: readonly Take[] }) {
   )
 }
 
-const hours = (seconds: number): string => (seconds > 200 * 3600 ? 'hundreds of hours' : seconds > 7200 ? `some ${Math.floor(seconds / 3600)} hours` : `some ${Math.floor(seconds / 60)} minutes`)
+const hours = (seconds: number): string =>
+  seconds > 200 * 3600
+    ? 'hundreds of hours'
+    : seconds > 7200
+      ? `some ${Math.floor(seconds / 3600)} hours`
+      : `some ${Math.floor(seconds / 60)} minutes`
 
 /** The line of copy that is read, large enough for whoever stands at the microphone. */
 function CopyToRead({ story, line, onText }: { story: string; line: string; onText: (text: string) => void }) {
@@ -166,7 +281,11 @@ function CopyToRead({ story, line, onText }: { story: string; line: string; onTe
   const text = record?.kind === 'copy' || record?.kind === 'intro' ? record.text : ''
   useEffect(() => onText(text), [text, onText])
   if (!text) return null
-  return <p data-testid="copy-to-read" className="border-l-2 border-cut pl-5 font-serif text-[24px] leading-relaxed">{text}</p>
+  return (
+    <p data-testid="copy-to-read" className="border-l-2 border-cut pl-5 font-serif text-[24px] leading-relaxed">
+      {text}
+    </p>
+  )
 }
 
 function StoryCrumb({ id }: { id: string }) {

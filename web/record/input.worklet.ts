@@ -23,7 +23,7 @@ class Input extends AudioWorkletProcessor {
       this.held = input.map(() => new Float32Array(CHUNK))
       this.count = 0
     }
-    for (let at = 0; at < input[0].length; ) {
+    for (let at = 0; at < input[0].length;) {
       const more = Math.min(input[0].length - at, CHUNK - this.count)
       input.forEach((channel, c) => this.held[c].set(channel.subarray(at, at + more), this.count))
       this.count += more
@@ -36,7 +36,10 @@ class Input extends AudioWorkletProcessor {
   private handOn(): void {
     const peaks = this.held.map((channel) => channel.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0))
     this.port.postMessage(peaks)
-    this.to?.postMessage(this.held, this.held.map(({ buffer }) => buffer as ArrayBuffer))
+    this.to?.postMessage(
+      this.held,
+      this.held.map(({ buffer }) => buffer as ArrayBuffer),
+    )
     this.held = this.held.map(() => new Float32Array(CHUNK))
     this.count = 0
   }

@@ -89,7 +89,8 @@ class Take {
     return take
   }
 
-  private say = (message: FromKeeper extends infer M ? (M extends { key: string } ? Omit<M, 'key'> : never) : never) => postMessage({ key: this.key, ...message } as FromKeeper)
+  private say = (message: FromKeeper extends infer M ? (M extends { key: string } ? Omit<M, 'key'> : never) : never) =>
+    postMessage({ key: this.key, ...message } as FromKeeper)
 
   get name(): string {
     return this.place.name
@@ -135,7 +136,7 @@ class Take {
 
   /** Sends what there is until it is all there, over however many breaks. */
   async send(): Promise<void> {
-    for (let known = this.place.url === null; ; ) {
+    for (let known = this.place.url === null; ;) {
       try {
         if (!this.place.url) await this.open()
         else if (!known) this.sent = await this.offset()
@@ -209,7 +210,11 @@ class Take {
   private async patch(last = false): Promise<void> {
     const bytes = new Uint8Array(Math.min(PIECE, this.written - this.sent))
     this.file.read(bytes, { at: this.sent })
-    const headers = { 'Upload-Offset': String(this.sent), 'Content-Type': 'application/offset+octet-stream', ...(last ? { 'Upload-Length': String(this.written) } : {}) }
+    const headers = {
+      'Upload-Offset': String(this.sent),
+      'Content-Type': 'application/offset+octet-stream',
+      ...(last ? { 'Upload-Length': String(this.written) } : {}),
+    }
     this.sent = Number((await this.ask(this.place.url!, 'PATCH', headers, bytes)).headers.get('Upload-Offset'))
   }
 }

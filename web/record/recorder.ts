@@ -40,7 +40,20 @@ export interface Take {
   tape: string | null
 }
 
-export const useRecorder = create<Recording>(() => ({ state: 'off', devices: [], device: '', processing: [], inputs: 1, chosen: [0], frames: 0, stalled: false, monitoring: false, error: '', stopped: '', takes: [] }))
+export const useRecorder = create<Recording>(() => ({
+  state: 'off',
+  devices: [],
+  device: '',
+  processing: [],
+  inputs: 1,
+  chosen: [0],
+  frames: 0,
+  stalled: false,
+  monitoring: false,
+  error: '',
+  stopped: '',
+  takes: [],
+}))
 const set = useRecorder.setState
 const now = useRecorder.getState
 
@@ -88,7 +101,15 @@ export async function listenTo(device = now().device): Promise<void> {
   set({ state: 'asking', error: '' })
   let opened: MediaStream | null = null
   try {
-    opened = await navigator.mediaDevices.getUserMedia({ audio: { ...(device ? { deviceId: { exact: device } } : {}), echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: { ideal: MOST_INPUTS } } })
+    opened = await navigator.mediaDevices.getUserMedia({
+      audio: {
+        ...(device ? { deviceId: { exact: device } } : {}),
+        echoCancellation: false,
+        noiseSuppression: false,
+        autoGainControl: false,
+        channelCount: { ideal: MOST_INPUTS },
+      },
+    })
     if (mine !== turn) return opened.getTracks().forEach((track) => track.stop())
     stream = opened
     await open(opened, mine)
@@ -111,8 +132,15 @@ async function open(opened: MediaStream, mine: number): Promise<void> {
   if (mine !== turn) return
   const source = here.createMediaStreamSource(opened)
   const inputs = Math.min(MOST_INPUTS, settings.channelCount ?? 1)
-  node = new AudioWorkletNode(here, 'input', { numberOfInputs: 1, numberOfOutputs: 0, channelCount: inputs, channelCountMode: 'explicit', channelInterpretation: 'discrete' })
-  node.port.onmessage = ({ data }: MessageEvent<number[]>) => levels.forEach((listener) => listener(now().chosen.map((input) => data[input] ?? 0)))
+  node = new AudioWorkletNode(here, 'input', {
+    numberOfInputs: 1,
+    numberOfOutputs: 0,
+    channelCount: inputs,
+    channelCountMode: 'explicit',
+    channelInterpretation: 'discrete',
+  })
+  node.port.onmessage = ({ data }: MessageEvent<number[]>) =>
+    levels.forEach((listener) => listener(now().chosen.map((input) => data[input] ?? 0)))
   source.connect(node)
   monitor = here.createGain()
   monitor.gain.value = now().monitoring ? 1 : 0
@@ -123,12 +151,25 @@ async function open(opened: MediaStream, mine: number): Promise<void> {
     const was = isRunning(now().state)
     stop()
     letGo()
-    set({ state: 'off', error: 'The microphone was disconnected.', ...(was ? { stopped: `The microphone was disconnected. ${clock(now().frames)} of the take ${now().frames ? 'is kept' : 'was recorded'}.` } : {}) })
+    set({
+      state: 'off',
+      error: 'The microphone was disconnected.',
+      ...(was
+        ? { stopped: `The microphone was disconnected. ${clock(now().frames)} of the take ${now().frames ? 'is kept' : 'was recorded'}.` }
+        : {}),
+    })
     if (was) sayStopped()
   }
   const device = settings.deviceId ?? ''
   const chosen = device === now().device ? now().chosen.filter((input) => input < inputs) : []
-  set({ state: 'listening', devices, device, inputs, chosen: chosen.length ? chosen : [0], processing: Object.entries(names).flatMap(([key, name]) => (settings[key as keyof typeof names] ? [name] : [])) })
+  set({
+    state: 'listening',
+    devices,
+    device,
+    inputs,
+    chosen: chosen.length ? chosen : [0],
+    processing: Object.entries(names).flatMap(([key, name]) => (settings[key as keyof typeof names] ? [name] : [])),
+  })
 }
 
 function hearLately(): void {
@@ -158,7 +199,8 @@ export function check(): void {
   playing.start()
 }
 
-const changeTake = (key: string, fields: Partial<Take>) => set({ takes: now().takes.map((take) => (take.key === key ? { ...take, ...fields } : take)) })
+const changeTake = (key: string, fields: Partial<Take>) =>
+  set({ takes: now().takes.map((take) => (take.key === key ? { ...take, ...fields } : take)) })
 
 const FAILED = {
   'no room': 'this browser has no more room to keep it. Free some space on the disk',
@@ -178,7 +220,10 @@ function heard(data: FromKeeper): void {
     const keptSome = data.frames > 0
     if (keptSome) changeTake(key, { frames: data.frames, state: 'sending' })
     else set({ takes: now().takes.filter((take) => take.key !== key) })
-    set({ state: context ? 'listening' : 'off', stopped: `Recording stopped: ${FAILED[data.failed]}, and record again. ${keptSome ? `The ${clock(data.frames)} recorded until then is kept.` : 'Nothing was recorded.'}` })
+    set({
+      state: context ? 'listening' : 'off',
+      stopped: `Recording stopped: ${FAILED[data.failed]}, and record again. ${keptSome ? `The ${clock(data.frames)} recorded until then is kept.` : 'Nothing was recorded.'}`,
+    })
     if (node) hearLately()
     if (leaving) close()
     sayStopped()
@@ -223,8 +268,16 @@ export function record(name: string, madeFor: Omit<MadeFor, 'author'>): void {
   const key = crypto.randomUUID()
   running = key
   lastKept = performance.now()
-  set({ state: 'starting', frames: 0, stalled: false, stopped: '', takes: [{ key, name, frames: 0, state: 'running', tape: null }, ...now().takes] })
-  tell({ do: 'begin', key, name: `${name}.wav`, inputs: now().chosen, rate: 48_000, input: port1, madeFor: { ...madeFor, author } }, [port1])
+  set({
+    state: 'starting',
+    frames: 0,
+    stalled: false,
+    stopped: '',
+    takes: [{ key, name, frames: 0, state: 'running', tape: null }, ...now().takes],
+  })
+  tell({ do: 'begin', key, name: `${name}.wav`, inputs: now().chosen, rate: 48_000, input: port1, madeFor: { ...madeFor, author } }, [
+    port1,
+  ])
 }
 
 export function pauseOrGoOn(): void {

@@ -17,20 +17,45 @@ import { figuresInWords } from './figuresInWords'
 
 type Settings = Omit<SendOrder, 'what'>
 
-const DEFAULTS: Settings = { format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}_{date}_{length}' }
+const DEFAULTS: Settings = {
+  format: 'wav',
+  rate: 48_000,
+  bits: 24,
+  channels: 1,
+  kbps: 192,
+  unrecorded: 'out',
+  pattern: '{slug}_{date}_{length}',
+}
 const WHOLE = { story: 'the whole story', actuality: 'the whole actuality', tape: 'the whole tape' }
 
 const stored = (): Settings => ({ ...DEFAULTS, ...(JSON.parse(localStorage.sending ?? '{}') as Partial<Settings>) })
 
-export function SendDialog({ target: asked, title, unrecordedCopy = 0, onClose }: { target: SendTarget; title: string; unrecordedCopy?: number; onClose: () => void }) {
+export function SendDialog({
+  target: asked,
+  title,
+  unrecordedCopy = 0,
+  onClose,
+}: {
+  target: SendTarget
+  title: string
+  unrecordedCopy?: number
+  onClose: () => void
+}) {
   const [settings, setSettings] = useState(stored)
   const selected = asked.from !== undefined && asked.to !== undefined
   const [part, setPart] = useState(selected)
   const target: SendTarget = part ? asked : { kind: asked.kind, id: asked.id }
-  const set = <K extends keyof Settings>(key: K) => (value: Settings[K]) => setSettings((now) => ({ ...now, [key]: value }))
+  const set =
+    <K extends keyof Settings>(key: K) =>
+    (value: Settings[K]) =>
+      setSettings((now) => ({ ...now, [key]: value }))
   useEffect(() => void (localStorage.sending = JSON.stringify(settings)), [settings])
   const order: SendOrder = { what: target, ...settings }
-  const preview = useQuery({ queryKey: ['sends', 'preview', order], queryFn: () => post<SendPreview>('/sends/preview', order), retry: false })
+  const preview = useQuery({
+    queryKey: ['sends', 'preview', order],
+    queryFn: () => post<SendPreview>('/sends/preview', order),
+    retry: false,
+  })
   const figures = useQuery({
     // how it is written does not change how loud it is, but for what coding adds: the receipt has that
     queryKey: ['sendFigures', target, settings.channels, settings.unrecorded],
@@ -46,48 +71,144 @@ export function SendDialog({ target: asked, title, unrecordedCopy = 0, onClose }
     <Dialog wide open title={part ? `Send a selection of ${title}` : `Send ${title}`} onClose={onClose}>
       <div className="grid grid-cols-[1fr_19rem] gap-8 max-[800px]:grid-cols-1">
         <div className="flex flex-col gap-4">
-          {selected && <Choice label="What is sent" value={part ? 'part' : 'all'} onChange={(what) => setPart(what === 'part')} options={[['part', `the selection, ${clock(asked.to! - asked.from!)}`], ['all', WHOLE[asked.kind]]] as const} />}
-          <Choice label="File" value={settings.format} onChange={set('format')} options={[['wav', 'WAV'], ['mp3', 'MP3']]} />
+          {selected && (
+            <Choice
+              label="What is sent"
+              value={part ? 'part' : 'all'}
+              onChange={(what) => setPart(what === 'part')}
+              options={
+                [
+                  ['part', `the selection, ${clock(asked.to! - asked.from!)}`],
+                  ['all', WHOLE[asked.kind]],
+                ] as const
+              }
+            />
+          )}
+          <Choice
+            label="File"
+            value={settings.format}
+            onChange={set('format')}
+            options={[
+              ['wav', 'WAV'],
+              ['mp3', 'MP3'],
+            ]}
+          />
           <div className="flex flex-wrap gap-x-6 gap-y-4">
             {settings.format === 'wav' ? (
-              <Choice label="Depth" value={settings.bits} onChange={set('bits')} options={[[24, '24 bit'], [16, '16 bit, dithered']]} />
+              <Choice
+                label="Depth"
+                value={settings.bits}
+                onChange={set('bits')}
+                options={[
+                  [24, '24 bit'],
+                  [16, '16 bit, dithered'],
+                ]}
+              />
             ) : (
-              <Choice label="Bit rate, constant" value={settings.kbps} onChange={set('kbps')} options={[[128, '128'], [160, '160'], [192, '192'], [224, '224'], [256, '256'], [320, '320']]} />
+              <Choice
+                label="Bit rate, constant"
+                value={settings.kbps}
+                onChange={set('kbps')}
+                options={[
+                  [128, '128'],
+                  [160, '160'],
+                  [192, '192'],
+                  [224, '224'],
+                  [256, '256'],
+                  [320, '320'],
+                ]}
+              />
             )}
-            <Choice label="Rate" value={settings.rate} onChange={set('rate')} options={[[48_000, '48 kHz'], [44_100, '44.1 kHz']]} />
-            <Choice label="Channels" value={settings.channels} onChange={set('channels')} options={[[1, 'mono'], [2, 'stereo']]} />
+            <Choice
+              label="Rate"
+              value={settings.rate}
+              onChange={set('rate')}
+              options={[
+                [48_000, '48 kHz'],
+                [44_100, '44.1 kHz'],
+              ]}
+            />
+            <Choice
+              label="Channels"
+              value={settings.channels}
+              onChange={set('channels')}
+              options={[
+                [1, 'mono'],
+                [2, 'stereo'],
+              ]}
+            />
           </div>
-          {stereoSound && settings.channels === 1 && <p className="text-[13px] text-soft">Some of it is in stereo. A mono file sums both sides.</p>}
+          {stereoSound && settings.channels === 1 && (
+            <p className="text-[13px] text-soft">Some of it is in stereo. A mono file sums both sides.</p>
+          )}
           {target.kind === 'story' && unrecordedCopy > 0 && (
             <div>
-              <Choice label={`Copy without a voice track: ${unrecordedCopy} ${unrecordedCopy === 1 ? 'block' : 'blocks'}`} value={settings.unrecorded} onChange={set('unrecorded')} options={[['out', 'left out of the file'], ['tone', 'held as room tone']]} />
-              <p className="mt-1 text-[13px] text-soft">{settings.unrecorded === 'out' ? 'The blocks around it follow each other.' : 'Room tone runs for as long as the copy takes to read.'}</p>
+              <Choice
+                label={`Copy without a voice track: ${unrecordedCopy} ${unrecordedCopy === 1 ? 'block' : 'blocks'}`}
+                value={settings.unrecorded}
+                onChange={set('unrecorded')}
+                options={[
+                  ['out', 'left out of the file'],
+                  ['tone', 'held as room tone'],
+                ]}
+              />
+              <p className="mt-1 text-[13px] text-soft">
+                {settings.unrecorded === 'out'
+                  ? 'The blocks around it follow each other.'
+                  : 'Room tone runs for as long as the copy takes to read.'}
+              </p>
             </div>
           )}
-          <Field label="File name: {slug} {date} {client} {length}" value={settings.pattern} maxLength={200} onChange={(event) => set('pattern')(event.target.value || DEFAULTS.pattern)} />
+          <Field
+            label="File name: {slug} {date} {client} {length}"
+            value={settings.pattern}
+            maxLength={200}
+            onChange={(event) => set('pattern')(event.target.value || DEFAULTS.pattern)}
+          />
         </div>
         <div className="rounded-lg bg-paper-low p-4" data-testid="preview">
           <p className="text-[12px] text-faint">File</p>
           {preview.error ? (
-            <p className="mt-1 text-cut-ink" role="alert">{preview.error.message}</p>
+            <p className="mt-1 text-cut-ink" role="alert">
+              {preview.error.message}
+            </p>
           ) : (
             <>
               <p className="text-[30px] leading-tight font-bold tracking-tight">{preview.data ? clock(preview.data.frames) : ' '}</p>
-              <p className="text-[13px] text-soft">{preview.data ? `${preview.data.frames.toLocaleString('en')} samples, nothing before or after` : 'measuring …'}</p>
-              <p className="text-[13px] text-soft" data-testid="loudness">{figures.data ? figuresInWords(figures.data) : figures.error ? figures.error.message : 'measuring the loudness …'}</p>
+              <p className="text-[13px] text-soft">
+                {preview.data ? `${preview.data.frames.toLocaleString('en')} samples, nothing before or after` : 'measuring …'}
+              </p>
+              <p className="text-[13px] text-soft" data-testid="loudness">
+                {figures.data ? figuresInWords(figures.data) : figures.error ? figures.error.message : 'measuring the loudness …'}
+              </p>
               <p className="mt-3 text-[13px] break-all">{preview.data?.fileName}</p>
             </>
           )}
-          {preview.data?.notes.map((note) => <p key={note} className="mt-3 border-l-2 border-cut pl-2 text-[13px] text-soft" data-testid="note">{note}</p>)}
+          {preview.data?.notes.map((note) => (
+            <p key={note} className="mt-3 border-l-2 border-cut pl-2 text-[13px] text-soft" data-testid="note">
+              {note}
+            </p>
+          ))}
           <div className="mt-4 flex flex-col gap-2">
-            <Button look="strong" className="justify-center" disabled={!preview.data || send.isPending} onClick={() => send.mutate()}>Send</Button>
+            <Button look="strong" className="justify-center" disabled={!preview.data || send.isPending} onClick={() => send.mutate()}>
+              Send
+            </Button>
             {target.kind === 'story' && (
-              <a className="inline-flex items-center justify-center gap-1.5 rounded-md py-1 text-[13px] hover:underline" href={`/stories/${target.id}/script`} target="_blank" rel="noreferrer">
+              <a
+                className="inline-flex items-center justify-center gap-1.5 rounded-md py-1 text-[13px] hover:underline"
+                href={`/stories/${target.id}/script`}
+                target="_blank"
+                rel="noreferrer"
+              >
                 <FileText size={14} /> Print script
               </a>
             )}
           </div>
-          {send.error && <p role="alert" className="mt-2 text-[13px] text-cut-ink">{send.error.message}</p>}
+          {send.error && (
+            <p role="alert" className="mt-2 text-[13px] text-cut-ink">
+              {send.error.message}
+            </p>
+          )}
         </div>
       </div>
       <h3 className="mt-6 border-b border-rule pb-1.5 text-[12px] font-semibold text-faint">Previous sends</h3>
@@ -110,21 +231,34 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
         <p className="truncate font-semibold">{receipt.fileName}</p>
         {state === 'done' && (
           <p className="text-faint">
-            {receipt.loudness !== null && receipt.truePeak !== null && <>{figuresInWords({ loudness: receipt.loudness, truePeak: receipt.truePeak })}, </>}
-            {clock(receipt.frames * (RATE / order.rate))}, {receipt.frames.toLocaleString('en')} samples, {(receipt.bytes / 1e6).toFixed(1)} MB, SHA-256 <span title={receipt.sha256}>{receipt.sha256.slice(0, 12)}…</span>
+            {receipt.loudness !== null && receipt.truePeak !== null && (
+              <>{figuresInWords({ loudness: receipt.loudness, truePeak: receipt.truePeak })}, </>
+            )}
+            {clock(receipt.frames * (RATE / order.rate))}, {receipt.frames.toLocaleString('en')} samples, {(receipt.bytes / 1e6).toFixed(1)}{' '}
+            MB, SHA-256 <span title={receipt.sha256}>{receipt.sha256.slice(0, 12)}…</span>
           </p>
         )}
         {state === 'failed' && <p className="text-cut-ink">{receipt.error}</p>}
         {state === 'cancelled' && <p className="text-faint">Cancelled. Nothing was kept.</p>}
         {under && <Working receipt={receipt} />}
       </div>
-      <time className="shrink-0 text-faint" dateTime={receipt.at}>{new Date(receipt.at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}</time>
+      <time className="shrink-0 text-faint" dateTime={receipt.at}>
+        {new Date(receipt.at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
+      </time>
       {state === 'done' && (
-        <a className="inline-flex items-center gap-1 font-medium text-tape hover:underline" href={`/api/sends/${receipt.id}/file`} download={receipt.fileName}>
+        <a
+          className="inline-flex items-center gap-1 font-medium text-tape hover:underline"
+          href={`/api/sends/${receipt.id}/file`}
+          download={receipt.fileName}
+        >
           <Download size={14} /> Save
         </a>
       )}
-      {under && <Button look="bare" onClick={() => orSay(remove(`/sends/${receipt.id}`))}>Cancel</Button>}
+      {under && (
+        <Button look="bare" onClick={() => orSay(remove(`/sends/${receipt.id}`))}>
+          Cancel
+        </Button>
+      )}
     </li>
   )
 }

@@ -10,7 +10,23 @@ const WIDTH = 34
 const PAD = 6
 
 /** The whole of it at the edge, standing: where one is, what is chosen, what was used already. */
-export function Overview({ ref, surface, model, place, playing, onPlace, onStray }: { /** To be called whenever the Sheet was painted. */ ref: Ref<() => void>; surface: SheetSurface; model: SheetModel; place: () => Frames; playing: boolean; onPlace: (frame: Frames) => void; onStray: () => void }) {
+export function Overview({
+  ref,
+  surface,
+  model,
+  place,
+  playing,
+  onPlace,
+  onStray,
+}: {
+  /** To be called whenever the Sheet was painted. */ ref: Ref<() => void>
+  surface: SheetSurface
+  model: SheetModel
+  place: () => Frames
+  playing: boolean
+  onPlace: (frame: Frames) => void
+  onStray: () => void
+}) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const view = useRef<HTMLDivElement>(null)
   const head = useRef<HTMLDivElement>(null)

@@ -8,7 +8,14 @@ import type { SheetSurface } from './surface'
 const EDGE = { near: 24, by: 12 }
 
 /** What is selected is taken by this, drawn along, and let go where it is to stand. */
-export function PassageGrip({ ref, surface, model, selection, element, onDrop }: {
+export function PassageGrip({
+  ref,
+  surface,
+  model,
+  selection,
+  element,
+  onDrop,
+}: {
   /** To be called whenever the Sheet was painted. */
   ref: Ref<() => void>
   surface: SheetSurface
@@ -43,7 +50,9 @@ export function PassageGrip({ ref, surface, model, selection, element, onDrop }:
     if (y > box.height - EDGE.near) surface.scrollBy(EDGE.by)
     const { frame } = surface.hit(x, y)
     if (!model.words.length) return frame
-    return [...model.words.map((word) => word.at), model.length].reduce((best, at) => (Math.abs(at - frame) < Math.abs(best - frame) ? at : best))
+    return [...model.words.map((word) => word.at), model.length].reduce((best, at) =>
+      Math.abs(at - frame) < Math.abs(best - frame) ? at : best,
+    )
   }
   return (
     <>
@@ -66,7 +75,9 @@ export function PassageGrip({ ref, surface, model, selection, element, onDrop }:
       >
         <GripVertical size={14} />
       </button>
-      {to !== null && <div ref={caret} className="pointer-events-none absolute top-0 left-0 z-10 w-[4px] rounded-full bg-tape" data-testid="drop-place" />}
+      {to !== null && (
+        <div ref={caret} className="pointer-events-none absolute top-0 left-0 z-10 w-[4px] rounded-full bg-tape" data-testid="drop-place" />
+      )}
     </>
   )
 }

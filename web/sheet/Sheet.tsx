@@ -62,11 +62,46 @@ const FEWEST_SECONDS = 1
 const MOST_SECONDS = 120
 
 /** Seconds a line, within what a Sheet can show. */
-export const zoomed = (look: SheetLook, by: number): SheetLook => ({ ...look, framesPerLine: Math.round(clamp(look.framesPerLine * by, FEWEST_SECONDS * RATE, MOST_SECONDS * RATE)) })
+export const zoomed = (look: SheetLook, by: number): SheetLook => ({
+  ...look,
+  framesPerLine: Math.round(clamp(look.framesPerLine * by, FEWEST_SECONDS * RATE, MOST_SECONDS * RATE)),
+})
 
-type Drag = { from: Frames; word: boolean; moved: boolean; more: boolean; x: number; y: number; edge?: 'from' | 'to'; mark?: string; scrub?: boolean; point?: Frames }
+type Drag = {
+  from: Frames
+  word: boolean
+  moved: boolean
+  more: boolean
+  x: number
+  y: number
+  edge?: 'from' | 'to'
+  mark?: string
+  scrub?: boolean
+  point?: Frames
+}
 
-export function Sheet({ ref, owner, label, language, model, look, onLook, onSelect, onBegin, onUnchoose, onPlace, onNick, onScrub, onMoveMark, onMovePoint, onMovePassage, onMoveEnd, place, playing, children }: SheetProps) {
+export function Sheet({
+  ref,
+  owner,
+  label,
+  language,
+  model,
+  look,
+  onLook,
+  onSelect,
+  onBegin,
+  onUnchoose,
+  onPlace,
+  onNick,
+  onScrub,
+  onMoveMark,
+  onMovePoint,
+  onMovePassage,
+  onMoveEnd,
+  place,
+  playing,
+  children,
+}: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null)
   const shownModel = useRef(model)
   shownModel.current = model
@@ -237,7 +272,8 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
       const { frame } = surface.hit(x, y)
       if (!model.selection || frame < model.selection.from || frame >= model.selection.to) onPlace(frame)
     }
-    if (!surface || event.button !== 0 || event.clientX > scroller.current!.getBoundingClientRect().left + scroller.current!.clientWidth) return
+    if (!surface || event.button !== 0 || event.clientX > scroller.current!.getBoundingClientRect().left + scroller.current!.clientWidth)
+      return
     const { x, y } = local(event, scroller.current!)
     const hit = surface.hit(x, y)
     scroller.current!.focus({ preventScroll: true })
@@ -256,7 +292,17 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
       event.currentTarget.setPointerCapture(event.pointerId)
       return
     }
-    drag.current = { point: onMovePoint && surface.pointNear(x, y, GRIP_REACH)?.at, mark: markNear(x, y), from: edge ? model.selection![edge === 'from' ? 'to' : 'from'] : hit.frame, word: hit.on === 'words', moved: false, more: event.ctrlKey || event.metaKey, x, y, edge }
+    drag.current = {
+      point: onMovePoint && surface.pointNear(x, y, GRIP_REACH)?.at,
+      mark: markNear(x, y),
+      from: edge ? model.selection![edge === 'from' ? 'to' : 'from'] : hit.frame,
+      word: hit.on === 'words',
+      moved: false,
+      more: event.ctrlKey || event.metaKey,
+      x,
+      y,
+      edge,
+    }
   }
 
   const extend = (x: number, y: number) => {
@@ -284,7 +330,13 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
     const { x, y } = local(event, element)
     const now = drag.current
     if (!now) {
-      element.style.cursor = gripNear(x, y) ? 'grab' : onMovePoint && surface?.pointNear(x, y, GRIP_REACH) ? 'move' : edgeNear(x, y) || (surface && markNear(x, y)) ? 'ew-resize' : 'text'
+      element.style.cursor = gripNear(x, y)
+        ? 'grab'
+        : onMovePoint && surface?.pointNear(x, y, GRIP_REACH)
+          ? 'move'
+          : edgeNear(x, y) || (surface && markNear(x, y))
+            ? 'ew-resize'
+            : 'text'
       return
     }
     if (!now.moved && Math.hypot(x - now.x, y - now.y) < 4) return
@@ -318,10 +370,12 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
     const { count, time, at } = taps.current
     const again = event.timeStamp - time < AGAIN_MS && Math.hypot(at.x - x, at.y - y) < 8
     taps.current = { count: again ? count + 1 : 1, time: event.timeStamp, at: { x, y } }
-    const nick = onNick && model.nicks.find(({ at }) => {
-      const place = surface.placeOf(at)
-      return place.line === hit.line && Math.abs(place.x - x) < 9
-    })
+    const nick =
+      onNick &&
+      model.nicks.find(({ at }) => {
+        const place = surface.placeOf(at)
+        return place.line === hit.line && Math.abs(place.x - x) < 9
+      })
     const choose = (stretch: Stretch) => {
       onBegin(now.more)
       onSelect(stretch)
@@ -337,7 +391,9 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
 
   return (
     <div className="relative flex min-h-44 min-w-0 flex-1">
-      {surface && <Overview ref={placeOverview} surface={surface} model={model} place={place} playing={playing} onPlace={onPlace} onStray={stray} />}
+      {surface && (
+        <Overview ref={placeOverview} surface={surface} model={model} place={place} playing={playing} onPlace={onPlace} onStray={stray} />
+      )}
       <div
         ref={scroller}
         tabIndex={0}
@@ -357,17 +413,40 @@ export function Sheet({ ref, owner, label, language, model, look, onLook, onSele
       >
         <div className="sticky top-0 z-10 h-0">
           <canvas ref={canvas} className="block" aria-hidden />
-          <div ref={head} className="pointer-events-none absolute top-0 left-0 w-[2px] bg-cut" data-testid="playhead"><span className="absolute -bottom-[5px] -left-[4px] size-[10px] rounded-full border-2 border-paper bg-cut" /></div>
-          {surface && onMovePassage && model.selection && model.selection.to > model.selection.from && <PassageGrip ref={placeGrip} surface={surface} model={model} selection={model.selection} element={() => scroller.current!} onDrop={onMovePassage} />}
-          {surface && onMoveEnd && <EndGrips ref={placeEnds} surface={surface} model={model} element={() => scroller.current!} onDrop={onMoveEnd} />}
+          <div ref={head} className="pointer-events-none absolute top-0 left-0 w-[2px] bg-cut" data-testid="playhead">
+            <span className="absolute -bottom-[5px] -left-[4px] size-[10px] rounded-full border-2 border-paper bg-cut" />
+          </div>
+          {surface && onMovePassage && model.selection && model.selection.to > model.selection.from && (
+            <PassageGrip
+              ref={placeGrip}
+              surface={surface}
+              model={model}
+              selection={model.selection}
+              element={() => scroller.current!}
+              onDrop={onMovePassage}
+            />
+          )}
+          {surface && onMoveEnd && (
+            <EndGrips ref={placeEnds} surface={surface} model={model} element={() => scroller.current!} onDrop={onMoveEnd} />
+          )}
           {children}
         </div>
         <div ref={spacer} />
         <div ref={mirror} lang={language} className="pointer-events-none absolute inset-0 opacity-0" data-testid="words" />
       </div>
-      <p className="sr-only" role="status" lang={language}>{inWords(model)}</p>
+      <p className="sr-only" role="status" lang={language}>
+        {inWords(model)}
+      </p>
       {away && (
-        <button type="button" onClick={() => { following.current = true; setAway(false); surface?.reveal(place(), true) }} className="absolute bottom-4 left-1/2 -translate-x-1/2 rounded-full border border-rule bg-paper-lit px-4 py-1.5 text-[13px] shadow-md">
+        <button
+          type="button"
+          onClick={() => {
+            following.current = true
+            setAway(false)
+            surface?.reveal(place(), true)
+          }}
+          className="absolute bottom-4 left-1/2 -translate-x-1/2 rounded-full border border-rule bg-paper-lit px-4 py-1.5 text-[13px] shadow-md"
+        >
           To the playhead <CommandKey id="play.follow" />
         </button>
       )}

@@ -174,7 +174,9 @@ export class SheetSurface {
     if (!model || !this.width) return
     this.tokens ??= model.words.map((word) => ({ at: word.at, end: word.end, width: this.widthOf(word.text, word.look !== 'plain') + 7 }))
     const bend = !look.even && wordsFit(this.tokens, look.framesPerLine, this.lineWidth)
-    this.layout = bend ? bentLayout(this.tokens, model.length, look.framesPerLine, this.lineWidth) : evenLayout(model.length, look.framesPerLine, this.lineWidth)
+    this.layout = bend
+      ? bentLayout(this.tokens, model.length, look.framesPerLine, this.lineWidth)
+      : evenLayout(model.length, look.framesPerLine, this.lineWidth)
     this.spacer.style.height = `${TOP * 2 + this.layout.lines.length * this.pitch + this.height * 0.3}px`
     this.paintSoon()
   }
@@ -216,10 +218,12 @@ export class SheetSurface {
   pointNear(x: number, y: number, reach: number): LevelPoint | undefined {
     const half = this.look.waveHeight / 2
     // the first and the last only say where a line's sound ends
-    return this.model?.lines?.flatMap((points) => points.slice(1, -1)).find(({ at, dB }) => {
-      const place = this.placeOf(at)
-      return Math.hypot(place.x - x, place.y + half - clamp(dB / LINE_REACH, -1, 1) * half - y) <= reach
-    })
+    return this.model?.lines
+      ?.flatMap((points) => points.slice(1, -1))
+      .find(({ at, dB }) => {
+        const place = this.placeOf(at)
+        return Math.hypot(place.x - x, place.y + half - clamp(dB / LINE_REACH, -1, 1) * half - y) <= reach
+      })
   }
 
   wordAt(frame: Frames): number {
@@ -370,20 +374,34 @@ export class SheetSurface {
     for (let i = 0; i < count; i++) {
       const to = edge((i + 1) / scale)
       while (next < also.length && also[next].to <= from) next++
-      const chosen = (selection !== null && from >= selection.from && from < selection.to) || (next < also.length && also[next].from <= from)
+      const chosen =
+        (selection !== null && from >= selection.from && from < selection.to) || (next < also.length && also[next].from <= from)
       while (shade < shades.length && shades[shade].to <= from) shade++
       const look = shade < shades.length && shades[shade].from <= from ? shades[shade].look : null
       const x = start + i
       if (chosen) this.bar(x, middle - half, middle + half, palette.wash)
-      else if (look === 'gone' || look === 'muted') this.bar(x, middle - half - 5 * scale, middle + half + (WORD_DROP + 8) * scale, palette.low)
+      else if (look === 'gone' || look === 'muted')
+        this.bar(x, middle - half - 5 * scale, middle + half + (WORD_DROP + 8) * scale, palette.low)
       if (original?.column(from, Math.max(to, from + 1), to - from, column))
-        this.bar(x, middle - Math.min(half, column[1] * gain), middle - Math.max(-half, column[0] * gain) + 1, chosen ? palette.wash : look === 'muted' ? palette.grainLight : palette.low)
+        this.bar(
+          x,
+          middle - Math.min(half, column[1] * gain),
+          middle - Math.max(-half, column[0] * gain) + 1,
+          chosen ? palette.wash : look === 'muted' ? palette.grainLight : palette.low,
+        )
       whole = model!.wave.column(from, Math.max(to, from + 1), to - from, column) && whole
       const faded = look === 'gone' || look === 'struck'
       // whoever is the louder of two is the one that is seen
       if (second) second.wave.column(from, Math.max(to, from + 1), to - from, other)
       const theirs = second !== undefined && other[2] * gain > 1 && other[2] >= column[2] * 0.999
-      const [dark, light] = chosen && !faded ? [palette.tape, palette.tapeLight] : faded || look === 'tone' || look === 'muted' ? [palette.grain, palette.grainLight] : theirs ? [palette.voice, palette.voiceLight] : [palette.ink, palette.inkLight]
+      const [dark, light] =
+        chosen && !faded
+          ? [palette.tape, palette.tapeLight]
+          : faded || look === 'tone' || look === 'muted'
+            ? [palette.grain, palette.grainLight]
+            : theirs
+              ? [palette.voice, palette.voiceLight]
+              : [palette.ink, palette.inkLight]
       this.bar(x, middle - Math.min(half, column[1] * gain), middle - Math.max(-half, column[0] * gain) + 1, light)
       const body = Math.min(half, column[2] * gain)
       this.bar(x, middle - body, middle + body + 1, dark)
@@ -432,7 +450,10 @@ export class SheetSurface {
       context.stroke()
     }
     if (selection && selection.to > selection.from)
-      for (const [edge, late] of [[selection.from, false], [selection.to, true]] as const) {
+      for (const [edge, late] of [
+        [selection.from, false],
+        [selection.to, true],
+      ] as const) {
         if (this.placeOf(edge, late).line !== index) continue
         context.fillStyle = colour('tape')
         context.fillRect(MARGIN + xOf(line, edge) - 1, top - 2, 2, this.look.waveHeight + 4)
@@ -493,7 +514,12 @@ export class SheetSurface {
       context.arc(MARGIN + xOf(line, at), y(dB), 2.6, 0, 2 * Math.PI)
       context.fill()
       const next = points[i + 1]
-      if (dB !== 0 && next?.dB === dB) context.fillText(`${dB > 0 ? '+' : '−'}${Math.abs(dB)} dB`, MARGIN + (xOf(line, at) + xOf(line, Math.min(next.at, line.to))) / 2 - 14, y(dB) + (dB < 0 ? 13 : -6))
+      if (dB !== 0 && next?.dB === dB)
+        context.fillText(
+          `${dB > 0 ? '+' : '−'}${Math.abs(dB)} dB`,
+          MARGIN + (xOf(line, at) + xOf(line, Math.min(next.at, line.to))) / 2 - 14,
+          y(dB) + (dB < 0 ? 13 : -6),
+        )
     })
   }
 
@@ -621,7 +647,13 @@ export class SheetSurface {
       const word = this.model!.words[index]
       if (word.at >= to) break
       const { x, line } = this.placeOf(word.at)
-      found.push({ index, text: word.text, x, y: this.topOf(line) + this.look.waveHeight + 4, width: this.widthOf(word.text, word.look !== 'plain') })
+      found.push({
+        index,
+        text: word.text,
+        x,
+        y: this.topOf(line) + this.look.waveHeight + 4,
+        width: this.widthOf(word.text, word.look !== 'plain'),
+      })
     }
     return found
   }

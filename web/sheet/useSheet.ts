@@ -36,7 +36,14 @@ const SETTLING_MS = 1500
 
 export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZero, speech, begin: first }: SheetSetup) {
   const handle = useRef<SheetHandle>(null)
-  const [look, setLookState] = useState<SheetLook>(() => keptNow.get<SheetLook | null>(`${owner}/look`, null) ?? { framesPerLine: first.framesPerLine, even: first.even, waveHeight: Number(localStorage.waveHeight ?? 44) })
+  const [look, setLookState] = useState<SheetLook>(
+    () =>
+      keptNow.get<SheetLook | null>(`${owner}/look`, null) ?? {
+        framesPerLine: first.framesPerLine,
+        even: first.even,
+        waveHeight: Number(localStorage.waveHeight ?? 44),
+      },
+  )
   // what is short fills its screen, as long as nobody looked at it otherwise
   useEffect(() => {
     if (!first.fill) return
@@ -81,7 +88,10 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     [owner],
   )
 
-  const place = useCallback((): Frames => (player.playing && player.owner === owner ? fromPlan(player.position) : resting.current), [owner, fromPlan])
+  const place = useCallback(
+    (): Frames => (player.playing && player.owner === owner ? fromPlan(player.position) : resting.current),
+    [owner, fromPlan],
+  )
 
   // where it stopped is where it stands, unless it is to come back
   const comeBackTo = useRef<Frames | null>(null)
@@ -192,7 +202,8 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
       setTimeout(async () => {
         if (turn !== settling.current) return
         const [a, b] = await Promise.all([nearZero(from), nearZero(to)])
-        if (turn === settling.current && b > a) setSelection((now) => (now && now.from === from && now.to === to ? { from: a, to: b } : now))
+        if (turn === settling.current && b > a)
+          setSelection((now) => (now && now.from === from && now.to === to ? { from: a, to: b } : now))
       }, 160)
     },
     [hold, length, nearZero],
@@ -203,7 +214,9 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
   chosenNow.current = passages
   const deselect = useCallback(
     (stretches: readonly Stretch[]) => {
-      const same = chosenNow.current.length === stretches.length && chosenNow.current.every(({ from, to }, i) => from === stretches[i].from && to === stretches[i].to)
+      const same =
+        chosenNow.current.length === stretches.length &&
+        chosenNow.current.every(({ from, to }, i) => from === stretches[i].from && to === stretches[i].to)
       if (same) select(null)
     },
     [select],
@@ -351,5 +364,27 @@ export function useSheet({ owner, length, words, plan, toPlan, fromPlan, nearZer
     [owner],
   )
 
-  return { owner, handle, look, setLook, selection, passages, also, begin, unchoose, selected: passages.length === 1 ? passages[0] : selected, select, deselect, place, setPlace, goTo, playFrom, scrub, stopAt, playing, hold, follow }
+  return {
+    owner,
+    handle,
+    look,
+    setLook,
+    selection,
+    passages,
+    also,
+    begin,
+    unchoose,
+    selected: passages.length === 1 ? passages[0] : selected,
+    select,
+    deselect,
+    place,
+    setPlace,
+    goTo,
+    playFrom,
+    scrub,
+    stopAt,
+    playing,
+    hold,
+    follow,
+  }
 }

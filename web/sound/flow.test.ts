@@ -6,9 +6,15 @@ import { flowOf, type Flow } from './flow'
 import { Reading } from './reading'
 
 const LENGTH = RATE
-const facts = (id: string): TapeFacts => ({ id, frames: 2 * RATE, sides: [{ name: '', channels: [0] }], tone: { sound: 'room', quiet: [] } })
+const facts = (id: string): TapeFacts => ({
+  id,
+  frames: 2 * RATE,
+  sides: [{ name: '', channels: [0] }],
+  tone: { sound: 'room', quiet: [] },
+})
 /** A tone that grows louder, so that every place tells where it is. */
-const read: ReadSound = (_, __, from, to) => Float32Array.from({ length: to - from }, (_, i) => ((from + i) / (2 * RATE)) * Math.sin((2 * Math.PI * 440 * (from + i)) / RATE))
+const read: ReadSound = (_, __, from, to) =>
+  Float32Array.from({ length: to - from }, (_, i) => ((from + i) / (2 * RATE)) * Math.sin((2 * Math.PI * 440 * (from + i)) / RATE))
 const plan = planOf([{ tape: 'a', from: 0, to: LENGTH, sound: 'tape' }], facts)
 const whole = renderAll(plan, read)[0]
 

@@ -91,7 +91,11 @@ async function atHand(mine: number, pulled: Renderer, from: number, to: number):
   const first = ensure(pulled, from, to)
   if (!first) return true
   const slow = setTimeout(() => mine === run && postMessage({ waiting: true } satisfies FromMixer), SAID_MS)
-  const came = (wait: Promise<unknown> | null) => Promise.resolve(wait).then(() => true, () => false)
+  const came = (wait: Promise<unknown> | null) =>
+    Promise.resolve(wait).then(
+      () => true,
+      () => false,
+    )
   let there = await came(first)
   if (!there && mine === run) {
     await pause(AGAIN_MS)

@@ -8,19 +8,23 @@ const FRAMES = BINS * PEAK_LEVELS[0]
 async function setUp() {
   vi.resetModules()
   const open: { chunk: number; answer: (ok?: boolean) => Promise<void> }[] = []
-  vi.stubGlobal(
-    'fetch',
-    (url: string) =>
-      new Promise<Response>((resolve, reject) => {
-        const chunk = Number(new URL(url, 'http://x').searchParams.get('from')) / BINS
-        const answer = async (ok = true) => {
-          if (!ok) reject(new TypeError('gone'))
-          const level = Math.round(chunk * 3276.7)
-          resolve(new Response(Int16Array.from({ length: BINS * PER_BIN }, (_, i) => [-level, level, level / 2][i % PER_BIN]).buffer))
-          await vi.waitFor(() => expect(open.some((one) => one.answer === answer)).toBe(false))
-        }
-        open.push({ chunk, answer })
-      }).finally(() => void open.splice(open.findIndex((one) => one.chunk === Number(new URL(url, 'http://x').searchParams.get('from')) / BINS), 1)),
+  vi.stubGlobal('fetch', (url: string) =>
+    new Promise<Response>((resolve, reject) => {
+      const chunk = Number(new URL(url, 'http://x').searchParams.get('from')) / BINS
+      const answer = async (ok = true) => {
+        if (!ok) reject(new TypeError('gone'))
+        const level = Math.round(chunk * 3276.7)
+        resolve(new Response(Int16Array.from({ length: BINS * PER_BIN }, (_, i) => [-level, level, level / 2][i % PER_BIN]).buffer))
+        await vi.waitFor(() => expect(open.some((one) => one.answer === answer)).toBe(false))
+      }
+      open.push({ chunk, answer })
+    }).finally(
+      () =>
+        void open.splice(
+          open.findIndex((one) => one.chunk === Number(new URL(url, 'http://x').searchParams.get('from')) / BINS),
+          1,
+        ),
+    ),
   )
   const { peakCache } = await import('./peakCache')
   const out = new Float64Array(3)

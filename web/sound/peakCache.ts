@@ -24,7 +24,15 @@ class PeakCache {
   chunk(sound: string, channel: number, level: number, bin: number): { peaks: Int16Array; first: number } | null {
     const index = Math.floor(bin / BINS)
     const { last } = this
-    if (last && last.index === index && last.found.peaks.length > (bin - index * BINS) * PER_BIN && last.level === level && last.channel === channel && last.sound === sound) return last.found
+    if (
+      last &&
+      last.index === index &&
+      last.found.peaks.length > (bin - index * BINS) * PER_BIN &&
+      last.level === level &&
+      last.channel === channel &&
+      last.sound === sound
+    )
+      return last.found
     const key = `${sound}/${channel}/${level}/${index}`
     const held = this.chunks.get(key)
     const fell = held && held.length < BINS * PER_BIN && bin - index * BINS >= held.length / PER_BIN
@@ -75,7 +83,7 @@ class PeakCache {
     let high = -1
     let squares = 0
     let count = 0
-    for (let bin = first; bin <= last; ) {
+    for (let bin = first; bin <= last;) {
       const chunk = this.chunk(sound, channel, level, bin)
       if (!chunk) return false
       if (chunk.peaks.length <= (bin - chunk.first) * PER_BIN) break // not there yet

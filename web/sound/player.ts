@@ -59,7 +59,8 @@ export class Player {
       const context = new AudioContext({ sampleRate: RATE, latencyHint: 'interactive' })
       this.context = context
       // a device that goes away takes the sound with it
-      context.onstatechange = () => void (context.state !== 'running' && this.sounding && this.fail('Playing stopped: the sound output is not available.'))
+      context.onstatechange = () =>
+        void (context.state !== 'running' && this.sounding && this.fail('Playing stopped: the sound output is not available.'))
       await context.audioWorklet.addModule(workletUrl)
       const output = new AudioWorkletNode(context, 'output', { numberOfInputs: 0, outputChannelCount: [2] })
       output.port.postMessage({ ring: this.memory })
@@ -155,7 +156,13 @@ export class Player {
     this.scrubbing = false
     this.cameToEnd = false
     this.loop = again ? { from, to } : null
-    const begin = () => this.tell({ do: 'play', speed: this.speed, from: Math.max(0, Math.round(from)), to: Math.round(Math.min(to, this.plan?.length ?? 0)) })
+    const begin = () =>
+      this.tell({
+        do: 'play',
+        speed: this.speed,
+        from: Math.max(0, Math.round(from)),
+        to: Math.round(Math.min(to, this.plan?.length ?? 0)),
+      })
     this.resting = from
     this.segments = []
     this.playing = true
@@ -164,7 +171,13 @@ export class Player {
     if (set) begin()
     this.changed()
     if (set) return
-    const there = await Promise.race([this.ready().then(() => true, () => false), new Promise<false>((late) => setTimeout(() => late(false), OUTPUT_MS))])
+    const there = await Promise.race([
+      this.ready().then(
+        () => true,
+        () => false,
+      ),
+      new Promise<false>((late) => setTimeout(() => late(false), OUTPUT_MS)),
+    ])
     if (!there) return this.fail('It can’t be played: the sound output is not available.')
     if (this.playing) begin()
   }

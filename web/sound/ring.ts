@@ -31,7 +31,10 @@ export interface RingMemory {
   samples: SharedArrayBuffer
 }
 
-export const makeRingMemory = (): RingMemory => ({ control: new SharedArrayBuffer(WORDS * 4), samples: new SharedArrayBuffer(RING_FRAMES * 8) })
+export const makeRingMemory = (): RingMemory => ({
+  control: new SharedArrayBuffer(WORDS * 4),
+  samples: new SharedArrayBuffer(RING_FRAMES * 8),
+})
 
 export const ringOn = ({ control, samples }: RingMemory): Ring => ({
   control: new Int32Array(control),

@@ -15,7 +15,11 @@ export async function samples(tape: TapeFacts, from: Frames, to: Frames): Promis
     const at = start - (from - slip)
     for (let i = 0; i < part.length && at + i < sum.length; i++) sum[at + i] += part[i] * gain
   }
-  await Promise.all(tape.sides.flatMap(({ channels, slip = 0, level = 0, flip }) => channels.map((channel) => add(channel, slip, factor(level) * (flip ? -1 : 1)))))
+  await Promise.all(
+    tape.sides.flatMap(({ channels, slip = 0, level = 0, flip }) =>
+      channels.map((channel) => add(channel, slip, factor(level) * (flip ? -1 : 1))),
+    ),
+  )
   return sum
 }
 

@@ -34,7 +34,13 @@ export class SoundCache {
       let coming = this.coming.get(key)
       if (!coming) {
         let end = chunk
-        while (end < last && end - chunk < 7 && !this.chunks.has(SoundCache.key(sound, channel, end + 1)) && !this.coming.has(SoundCache.key(sound, channel, end + 1))) end++
+        while (
+          end < last &&
+          end - chunk < 7 &&
+          !this.chunks.has(SoundCache.key(sound, channel, end + 1)) &&
+          !this.coming.has(SoundCache.key(sound, channel, end + 1))
+        )
+          end++
         coming = this.fetch(sound, channel, chunk, end + 1)
         for (let c = chunk; c <= end; c++) this.coming.set(SoundCache.key(sound, channel, c), coming)
       }
@@ -46,7 +52,10 @@ export class SoundCache {
   private async fetch(sound: string, channel: number, first: number, end: number): Promise<void> {
     const [id, rendition = 'sound'] = sound.split('.')
     try {
-      const response = await fetch(`/api/tapes/${id}/sound/${rendition}/${channel}?from=${first * CHUNK}&to=${end * CHUNK}`, { priority: 'high', signal: AbortSignal.timeout(PATIENCE_MS) })
+      const response = await fetch(`/api/tapes/${id}/sound/${rendition}/${channel}?from=${first * CHUNK}&to=${end * CHUNK}`, {
+        priority: 'high',
+        signal: AbortSignal.timeout(PATIENCE_MS),
+      })
       if (!response.ok) throw new Error(`sound did not come: ${response.status}`)
       const samples = new Float32Array(await response.arrayBuffer())
       for (let chunk = first; chunk < end; chunk++) {
@@ -75,7 +84,7 @@ export class SoundCache {
     if (this.scratch.length < to - from) this.scratch = new Float32Array(to - from)
     const out = this.scratch.subarray(0, to - from)
     out.fill(0)
-    for (let at = Math.max(0, from); at < to; ) {
+    for (let at = Math.max(0, from); at < to;) {
       const index = Math.floor(at / CHUNK)
       const end = Math.min(to, (index + 1) * CHUNK)
       const held = this.chunks.get(SoundCache.key(sound, channel, index))

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useSyncExternalStore } from 'react'
 import { player } from './player'
 
-export const usePlaying = (owner: unknown): boolean => useSyncExternalStore(player.subscribe, () => player.playing && player.owner === owner)
+export const usePlaying = (owner: unknown): boolean =>
+  useSyncExternalStore(player.subscribe, () => player.playing && player.owner === owner)
 
 /** It is to play, and its sound has not come yet. */
 export const useWaiting = (): boolean => useSyncExternalStore(player.subscribe, () => player.waiting)

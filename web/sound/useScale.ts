@@ -15,7 +15,11 @@ export function useScale(tape: TapeInfo | undefined): number {
     queryFn: async () => {
       const bins = Math.min(200_000, Math.ceil(tape!.frames / PEAK_LEVELS[level]))
       const channels = tape!.sides.flatMap((side) => side.channels)
-      const loudest = await Promise.all(channels.map(async (channel) => loudOf(new Int16Array(await getBytes(`/tapes/${tape!.id}/peaks/${channel}/${level}?from=0&to=${bins}`)))))
+      const loudest = await Promise.all(
+        channels.map(async (channel) =>
+          loudOf(new Int16Array(await getBytes(`/tapes/${tape!.id}/peaks/${channel}/${level}?from=0&to=${bins}`))),
+        ),
+      )
       const loud = Math.max(...loudest) / 32767
       return Math.min(12, Math.max(1, 0.92 / Math.max(0.01, loud)))
     },

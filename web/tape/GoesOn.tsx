@@ -14,7 +14,9 @@ export function GoesOn({ tape }: { tape: TapeInfo }) {
   const navigate = useNavigate()
   const [made, setMade] = useState<string | null>(null)
   const info = useLineUp(made)
-  const join = useOnce(async (files: readonly { id: string; name: string }[]) => setMade((await post<LineUpInfo>('/lineups/sequence', { tapes: files.map(({ id }) => id), name: `${files[0].name}, whole` })).id))
+  const join = useOnce(async (files: readonly { id: string; name: string }[]) =>
+    setMade((await post<LineUpInfo>('/lineups/sequence', { tapes: files.map(({ id }) => id), name: `${files[0].name}, whole` })).id),
+  )
   useEffect(() => {
     if (info?.state === 'joined') void navigate(`/tapes/${info.tape}`)
     if (info?.state === 'failed') toast.error(info.error)
@@ -24,7 +26,13 @@ export function GoesOn({ tape }: { tape: TapeInfo }) {
   return (
     <p className="py-2 text-[13px]">
       One recording with {others.join(', ')}: the recorder began a new file.{' '}
-      {made ? <span className="text-faint">Making one tape of them …</span> : <button type="button" className="text-tape hover:underline" disabled={join.busy} onClick={() => join.run(run)}>Make them one tape</button>}
+      {made ? (
+        <span className="text-faint">Making one tape of them …</span>
+      ) : (
+        <button type="button" className="text-tape hover:underline" disabled={join.busy} onClick={() => join.run(run)}>
+          Make them one tape
+        </button>
+      )}
     </p>
   )
 }

@@ -37,18 +37,38 @@ export function LogPanel({ tape, marks, fresh, onWritten, act, onGo }: Props) {
   const filters = [...(marks.some((mark) => mark.star) ? ['★'] : []), ...keywords]
   return (
     <div className="text-[13px]" data-testid="log">
-      {marks.length === 0 && <p className="py-3 text-faint">No marks yet. <CommandKey id="edit.mark" /> adds one at the playhead; type its text while the tape plays. <CommandKey id="edit.star" /> adds a star.</p>}
+      {marks.length === 0 && (
+        <p className="py-3 text-faint">
+          No marks yet. <CommandKey id="edit.mark" /> adds one at the playhead; type its text while the tape plays.{' '}
+          <CommandKey id="edit.star" /> adds a star.
+        </p>
+      )}
       {filters.length > 0 && (
         <p className="flex flex-wrap gap-1.5 py-1.5">
           {filters.map((name) => (
-            <button key={name} type="button" aria-pressed={only === name} onClick={() => setOnly(only === name ? null : name)} className={`rounded-full px-2 py-0.5 text-[12px] ${only === name ? 'bg-ink text-paper' : 'bg-paper-low text-soft hover:text-ink'}`}>{name === '★' ? '★ starred' : `#${name}`}</button>
+            <button
+              key={name}
+              type="button"
+              aria-pressed={only === name}
+              onClick={() => setOnly(only === name ? null : name)}
+              className={`rounded-full px-2 py-0.5 text-[12px] ${only === name ? 'bg-ink text-paper' : 'bg-paper-low text-soft hover:text-ink'}`}
+            >
+              {name === '★' ? '★ starred' : `#${name}`}
+            </button>
           ))}
         </p>
       )}
       <ul ref={list}>
         {shown.map((mark) => (
           <li key={mark.id} data-mark={mark.id} className="flex items-center gap-1.5 border-b border-rule py-1">
-            <button type="button" aria-label={`Another colour for the mark at ${clock(mark.at)}`} onClick={() => set(mark, 'colour', MARK_COLOURS[(MARK_COLOURS.indexOf(mark.colour ?? 'tape') + 1) % MARK_COLOURS.length])} className="flex size-6 shrink-0 items-center justify-center"><span className={`size-2.5 rounded-full ${DOTS[mark.colour ?? 'tape']}`} /></button>
+            <button
+              type="button"
+              aria-label={`Another colour for the mark at ${clock(mark.at)}`}
+              onClick={() => set(mark, 'colour', MARK_COLOURS[(MARK_COLOURS.indexOf(mark.colour ?? 'tape') + 1) % MARK_COLOURS.length])}
+              className="flex size-6 shrink-0 items-center justify-center"
+            >
+              <span className={`size-2.5 rounded-full ${DOTS[mark.colour ?? 'tape']}`} />
+            </button>
             <EditableText
               label="What the mark says"
               value={mark.text}
@@ -59,9 +79,26 @@ export function LogPanel({ tape, marks, fresh, onWritten, act, onGo }: Props) {
                 if (mark.id === fresh) onWritten()
               }}
             />
-            <button type="button" aria-label={`${mark.star ? 'No star' : 'A star'} for the mark at ${clock(mark.at)}`} aria-pressed={Boolean(mark.star)} onClick={() => set(mark, 'star', mark.star ? undefined : true)} className={`flex size-6 shrink-0 items-center justify-center ${mark.star ? 'text-voice' : 'text-faint hover:text-ink'}`}><Star size={14} fill={mark.star ? 'currentColor' : 'none'} /></button>
-            <button type="button" className="text-soft hover:text-ink hover:underline" onClick={() => onGo(mark.at)}>{clock(mark.at)}</button>
-            <button type="button" aria-label={`Take the mark at ${clock(mark.at)} away`} className="size-6 shrink-0 text-faint hover:text-cut-ink" onClick={() => act([{ type: 'drop', id: mark.id }], 'mark')}>×</button>
+            <button
+              type="button"
+              aria-label={`${mark.star ? 'No star' : 'A star'} for the mark at ${clock(mark.at)}`}
+              aria-pressed={Boolean(mark.star)}
+              onClick={() => set(mark, 'star', mark.star ? undefined : true)}
+              className={`flex size-6 shrink-0 items-center justify-center ${mark.star ? 'text-voice' : 'text-faint hover:text-ink'}`}
+            >
+              <Star size={14} fill={mark.star ? 'currentColor' : 'none'} />
+            </button>
+            <button type="button" className="text-soft hover:text-ink hover:underline" onClick={() => onGo(mark.at)}>
+              {clock(mark.at)}
+            </button>
+            <button
+              type="button"
+              aria-label={`Take the mark at ${clock(mark.at)} away`}
+              className="size-6 shrink-0 text-faint hover:text-cut-ink"
+              onClick={() => act([{ type: 'drop', id: mark.id }], 'mark')}
+            >
+              ×
+            </button>
           </li>
         ))}
       </ul>
@@ -69,10 +106,25 @@ export function LogPanel({ tape, marks, fresh, onWritten, act, onGo }: Props) {
         <p className="flex items-baseline justify-between gap-3 pt-2 text-[12px] text-faint">
           <label>
             Place marks{' '}
-            <input type="number" min={0} max={3} step={0.1} value={late} aria-label="Seconds earlier" className="w-12 rounded border border-rule bg-paper-lit px-1 text-ink" onChange={(event) => { const value = Math.min(3, Math.max(0, Number(event.target.value) || 0)); setLate(value); localStorage.reaction = String(value) }} />{' '}
+            <input
+              type="number"
+              min={0}
+              max={3}
+              step={0.1}
+              value={late}
+              aria-label="Seconds earlier"
+              className="w-12 rounded border border-rule bg-paper-lit px-1 text-ink"
+              onChange={(event) => {
+                const value = Math.min(3, Math.max(0, Number(event.target.value) || 0))
+                setLate(value)
+                localStorage.reaction = String(value)
+              }}
+            />{' '}
             s earlier
           </label>
-          <a className="text-tape hover:underline" href={`/tapes/${tape}/log`} target="_blank" rel="noreferrer">Print the log</a>
+          <a className="text-tape hover:underline" href={`/tapes/${tape}/log`} target="_blank" rel="noreferrer">
+            Print the log
+          </a>
         </p>
       )}
     </div>

@@ -21,7 +21,10 @@ export function LogView() {
   // a mark stands where it was dropped, so what is said there goes on below it
   const breaks = [0, ...marks.map(({ at }) => at), Infinity]
   const lines = [
-    ...breaks.slice(1).flatMap((end, i) => paragraphsOf(words.filter(({ from }) => from >= breaks[i] && from < end))).map(({ from, speaker, text }) => ({ at: from, who: speaker, text, mark: false })),
+    ...breaks
+      .slice(1)
+      .flatMap((end, i) => paragraphsOf(words.filter(({ from }) => from >= breaks[i] && from < end)))
+      .map(({ from, speaker, text }) => ({ at: from, who: speaker, text, mark: false })),
     ...marks.map(({ at, text, star }) => ({ at, who: star ? '★' : '▾', text: text || 'mark', mark: true })),
   ].sort((a, b) => a.at - b.at || Number(b.mark) - Number(a.mark))
   return (
@@ -31,10 +34,18 @@ export function LogView() {
           <h1 className="font-serif text-[24px] font-semibold">{head.name}</h1>
           <p className="text-[13px] text-soft">{[head.speaker, head.role, head.day].filter(Boolean).join(', ')}</p>
         </div>
-        <Button className="print:hidden" onClick={() => print()}>Print</Button>
+        <Button className="print:hidden" onClick={() => print()}>
+          Print
+        </Button>
       </header>
       <table className="w-full text-left">
-        <thead className="sr-only"><tr><th>Time</th><th>Speaker</th><th>Note</th></tr></thead>
+        <thead className="sr-only">
+          <tr>
+            <th>Time</th>
+            <th>Speaker</th>
+            <th>Note</th>
+          </tr>
+        </thead>
         <tbody>
           {lines.map(({ at, who, text, mark }, i) => (
             <tr key={i} className={`align-baseline ${mark ? 'text-tape' : ''}`}>

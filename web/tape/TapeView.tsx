@@ -11,7 +11,21 @@ import { lineBetween } from '../../core/sound/level'
 import { planOf, withSides } from '../../core/sound/plan'
 import { beyond, phraseStarts, speakerStarts } from '../../core/tape/marks'
 import { frameOf, keptBefore, united } from '../../core/tape/skipping'
-import { marksOf, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, unstruck, wholeTape, without, type OffRecord, type Side as TapeSide, type TapeDocument, type TapeStep } from '../../core/tape/tape'
+import {
+  marksOf,
+  offRecord,
+  SPOKEN,
+  strikesOf,
+  tapeHead,
+  tapeLevel,
+  unstruck,
+  wholeTape,
+  without,
+  type OffRecord,
+  type Side as TapeSide,
+  type TapeDocument,
+  type TapeStep,
+} from '../../core/tape/tape'
 import { cueLine, wordsIn } from '../../core/tape/words'
 import { wordsOf, type Transcript } from '../../core/transcript/transcript'
 import { clock, overlaps, toFrames, tradeLength, type Frames } from '../../core/time'
@@ -64,11 +78,20 @@ export function TapeView() {
   const transcript = useDocument<Transcript>(id, 'transcript')
   const said = transcript && 'body' in transcript ? transcript.body : null
   const words = useMemo(() => said && { tape: id, words: wordsOf(said) }, [id, said])
-  const facts = useFacts(useMemo(() => [id], [id]), words)
+  const facts = useFacts(
+    useMemo(() => [id], [id]),
+    words,
+  )
   if (tape.error instanceof Refused || (document && 'error' in document) || (transcript && 'error' in transcript))
     return (
       <Shell path={<Crumb>No tape here</Crumb>}>
-        <Empty title="That tape is not here.">It may have been deleted, or the address is wrong. All tapes are under <Link className="underline" to="/tapes">Tapes</Link>.</Empty>
+        <Empty title="That tape is not here.">
+          It may have been deleted, or the address is wrong. All tapes are under{' '}
+          <Link className="underline" to="/tapes">
+            Tapes
+          </Link>
+          .
+        </Empty>
       </Shell>
     )
   if (tape.data && (tape.data.state === 'failed' || !tape.data.frames)) return <Arriving tape={tape.data} />
@@ -78,16 +101,29 @@ export function TapeView() {
 
 function Arriving({ tape }: { tape: TapeInfo }) {
   return (
-    <Shell path={<><Crumb to="/tapes">Tapes</Crumb><Crumb>{tape.name}</Crumb></>}>
+    <Shell
+      path={
+        <>
+          <Crumb to="/tapes">Tapes</Crumb>
+          <Crumb>{tape.name}</Crumb>
+        </>
+      }
+    >
       {tape.twin ? (
         <Empty title="This one is here already.">
-          {tape.error} <Link className="underline" to={`/tapes/${tape.twin}`}>Open that one</Link>
+          {tape.error}{' '}
+          <Link className="underline" to={`/tapes/${tape.twin}`}>
+            Open that one
+          </Link>
         </Empty>
       ) : tape.state === 'failed' ? (
         <Empty title="This one could not be read.">{tape.error}</Empty>
       ) : (
         <Empty title="Arriving …">
-          <p>{tape.error || 'What comes is kept as it comes. Its wave shows, and it can be played and cut, as soon as enough of it is here to know what it is.'}</p>
+          <p>
+            {tape.error ||
+              'What comes is kept as it comes. Its wave shows, and it can be played and cut, as soon as enough of it is here to know what it is.'}
+          </p>
         </Empty>
       )}
     </Shell>
@@ -130,7 +166,10 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const factsOf = useMemo(() => withSides(facts.factsOf, { sides: { [id]: head.sides } }), [facts, id, head.sides])
   const whole = useMemo(() => planOf(wholeTape(id, tape.frames, level), factsOf), [id, tape.frames, level, factsOf])
   const parts = useMemo(() => without({ from: 0, to: tape.frames }, strikes), [tape.frames, strikes])
-  const plan = useMemo(() => (skip ? planOf(normal(unstruck(id, { from: 0, to: tape.frames }, strikes, level)), factsOf) : whole), [skip, id, tape.frames, strikes, level, factsOf, whole])
+  const plan = useMemo(
+    () => (skip ? planOf(normal(unstruck(id, { from: 0, to: tape.frames }, strikes, level)), factsOf) : whole),
+    [skip, id, tape.frames, strikes, level, factsOf, whole],
+  )
   const toPlan = useCallback((frame: Frames) => (skip ? keptBefore(parts, frame) : frame), [skip, parts])
   const fromPlan = useCallback((position: Frames) => (skip ? frameOf(parts, position) : position), [skip, parts])
   const zero = useCallback((frame: Frames) => nearZero(factsOf(id), frame), [factsOf, id])
@@ -168,11 +207,23 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const act = (steps: TapeStep[], label: string) => live.act(steps, { label })
   const setSides = (sides: TapeSide[], label: string) => act([{ type: 'set', id: 'tape', key: 'sides', value: sides }], label)
   useFollowedUndo(live, transcript.live)
-  const correcting = useCorrecting({ owner: `tape/${id}`, live: transcript.live, transcript: transcript.body, length: tape.frames, selected, place, playFrom: sheet.playFrom, stopAt: sheet.stopAt })
+  const correcting = useCorrecting({
+    owner: `tape/${id}`,
+    live: transcript.live,
+    transcript: transcript.body,
+    length: tape.frames,
+    selected,
+    place,
+    playFrom: sheet.playFrom,
+    stopAt: sheet.stopAt,
+  })
 
   const strike = () => {
     if (!passages.length) return void toast('Select a passage first: drag over the sound or the words.')
-    act(passages.map((stretch): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'strike', ...stretch } })), passages.length > 1 ? `strike ${passages.length} passages` : 'strike')
+    act(
+      passages.map((stretch): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'strike', ...stretch } })),
+      passages.length > 1 ? `strike ${passages.length} passages` : 'strike',
+    )
     select(null)
   }
   const unstrike = () => {
@@ -180,20 +231,51 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     const touched = strikes.filter((strike) => over.some((at) => overlaps(strike, at)))
     const steps = touched.flatMap((strike): TapeStep[] => [
       { type: 'drop', id: strike.id },
-      ...without(strike, passages.length ? passages : [strike]).map((rest): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'strike', ...rest } })),
+      ...without(strike, passages.length ? passages : [strike]).map((rest): TapeStep => ({
+        type: 'put',
+        record: { id: crypto.randomUUID(), kind: 'strike', ...rest },
+      })),
     ])
     act(steps, 'bring back')
   }
 
   const setOffRecord = () => {
     if (!passages.length) return void toast('Select the passage that is off the record.')
-    const touched = Object.values(body.records).filter((record): record is OffRecord => record.kind === 'off' && passages.some((at) => overlaps(record, at)))
-    if (!touched.length) act(passages.map((stretch): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...stretch } })), 'off the record')
-    else act(touched.flatMap((record): TapeStep[] => [{ type: 'drop', id: record.id }, ...without(record, passages).map((rest): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...rest } }))]), 'on the record')
+    const touched = Object.values(body.records).filter(
+      (record): record is OffRecord => record.kind === 'off' && passages.some((at) => overlaps(record, at)),
+    )
+    if (!touched.length)
+      act(
+        passages.map((stretch): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...stretch } })),
+        'off the record',
+      )
+    else
+      act(
+        touched.flatMap((record): TapeStep[] => [
+          { type: 'drop', id: record.id },
+          ...without(record, passages).map((rest): TapeStep => ({
+            type: 'put',
+            record: { id: crypto.randomUUID(), kind: 'off', ...rest },
+          })),
+        ]),
+        'on the record',
+      )
     toast(touched.length ? 'Back on the record.' : 'Off the record: it can be played here, but not pulled, exported or sent.')
   }
 
-  const { pulling, goToPulled } = usePull({ id, frames: tape.frames, live, pieces, story, passages, deselect, place, zero, factsOf, wordsOf: facts.wordsOf })
+  const { pulling, goToPulled } = usePull({
+    id,
+    frames: tape.frames,
+    live,
+    pieces,
+    story,
+    passages,
+    deselect,
+    place,
+    zero,
+    factsOf,
+    wordsOf: facts.wordsOf,
+  })
 
   const splitting = useOnce(async (side: number) => {
     const { joining } = await post<LineUpInfo>('/lineups/split', { tape: id, side })
@@ -223,40 +305,84 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     else toast('Nothing has been pulled from this tape yet.')
   }
 
-  const levels = useTapeLevels({ id, frames: tape.frames, live, level, plan: whole, factsOf, words: shown, selected, passages, place, goTo: sheet.goTo })
+  const levels = useTapeLevels({
+    id,
+    frames: tape.frames,
+    live,
+    level,
+    plan: whole,
+    factsOf,
+    words: shown,
+    selected,
+    passages,
+    place,
+    goTo: sheet.goTo,
+  })
 
   useActingOn({ selection: passages.length > 0, join: false })
-  useCommands(oneAtATime({
-    'edit.takeOut': { run: strike, title: 'Strike' },
-    'edit.bringBack': levels.trying ? { run: levels.take, title: 'Apply' } : { run: unstrike, title: 'Unstrike' },
-    'edit.pull': { run: pulling.run, title: passages.length > 1 ? `Pull ${passages.length} as one actuality` : undefined, unable: pulling.busy ? 'Being pulled.' : null },
-    'edit.offRecord': setOffRecord,
-    'edit.mark': () => mark(),
-    'edit.star': () => mark(true),
-    'play.phraseBack': () => step(phrases(), -1),
-    'play.phraseOn': () => step(phrases(), 1),
-    'play.speakerBack': () => step(speakerStarts(words), -1),
-    'play.speakerOn': () => step(speakerStarts(words), 1),
-    'play.markBack': () => step(marks.map(({ at }) => at), -1),
-    'play.markOn': () => step(marks.map(({ at }) => at), 1),
-    ...levels.commands,
-    'level.off': {
-      run: () => levelRecord && act([{ type: 'set', id: levelRecord.id, key: 'points', value: flattened(levelRecord.points, selected ?? { from: 0, to: tape.frames }) }], 'level as recorded'),
-      unable: levelRecord?.points.length ? null : 'This tape has no level line.',
-    },
-    'view.figures': () => setMeasuring(true),
-    'play.skipStruck': { run: () => setSkipping(!skipping), on: skipping },
-    'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the tape' },
-    'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
-    'go.across': { title: 'To the piece', run: () => void across() },
-  }, passages.length > 1))
+  useCommands(
+    oneAtATime(
+      {
+        'edit.takeOut': { run: strike, title: 'Strike' },
+        'edit.bringBack': levels.trying ? { run: levels.take, title: 'Apply' } : { run: unstrike, title: 'Unstrike' },
+        'edit.pull': {
+          run: pulling.run,
+          title: passages.length > 1 ? `Pull ${passages.length} as one actuality` : undefined,
+          unable: pulling.busy ? 'Being pulled.' : null,
+        },
+        'edit.offRecord': setOffRecord,
+        'edit.mark': () => mark(),
+        'edit.star': () => mark(true),
+        'play.phraseBack': () => step(phrases(), -1),
+        'play.phraseOn': () => step(phrases(), 1),
+        'play.speakerBack': () => step(speakerStarts(words), -1),
+        'play.speakerOn': () => step(speakerStarts(words), 1),
+        'play.markBack': () =>
+          step(
+            marks.map(({ at }) => at),
+            -1,
+          ),
+        'play.markOn': () =>
+          step(
+            marks.map(({ at }) => at),
+            1,
+          ),
+        ...levels.commands,
+        'level.off': {
+          run: () =>
+            levelRecord &&
+            act(
+              [
+                {
+                  type: 'set',
+                  id: levelRecord.id,
+                  key: 'points',
+                  value: flattened(levelRecord.points, selected ?? { from: 0, to: tape.frames }),
+                },
+              ],
+              'level as recorded',
+            ),
+          unable: levelRecord?.points.length ? null : 'This tape has no level line.',
+        },
+        'view.figures': () => setMeasuring(true),
+        'play.skipStruck': { run: () => setSkipping(!skipping), on: skipping },
+        'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the tape' },
+        'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
+        'go.across': { title: 'To the piece', run: () => void across() },
+      },
+      passages.length > 1,
+    ),
+  )
 
   const scale = useScale(tape)
   const wave = useMemo(() => new Wave(whole), [whole])
   const second = useMemo(() => {
     const [, ...others] = head.sides
     if (!others.length || others.some((side) => side.channels.length > 1)) return undefined
-    return { wave: new Wave(planOf(wholeTape(id, tape.frames, level), withSides(factsOf, { sides: { [id]: others } }))), speakers: new Set(others.map((side) => side.name)) }
+    return {
+      wave: new Wave(planOf(wholeTape(id, tape.frames, level), withSides(factsOf, { sides: { [id]: others } }))),
+      speakers: new Set(others.map((side) => side.name)),
+    }
   }, [head.sides, id, tape.frames, level, factsOf])
   const model = useMemo(
     () => ({
@@ -265,7 +391,12 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       wave,
       second,
       scale,
-      shades: [...off.map((stretch) => ({ ...stretch, look: 'off' as const })), ...united(strikes).flatMap((stretch) => without(stretch, off)).map((stretch) => ({ ...stretch, look: 'struck' as const }))].sort((a, b) => a.from - b.from),
+      shades: [
+        ...off.map((stretch) => ({ ...stretch, look: 'off' as const })),
+        ...united(strikes)
+          .flatMap((stretch) => without(stretch, off))
+          .map((stretch) => ({ ...stretch, look: 'struck' as const })),
+      ].sort((a, b) => a.from - b.from),
       used: uses.filter((use) => !use.aside).flatMap((use) => use.stretches),
       nicks: [],
       lines: levelRecord?.points.length ? [lineBetween(levelRecord.points, 0, tape.frames)] : [],
@@ -282,15 +413,31 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       path={
         <>
           {story ? <StoryCrumb id={story} /> : <Crumb to="/tapes">Tapes</Crumb>}
-          <span className="text-grain" aria-hidden>/</span>
-          <EditableText label="Name of the tape" value={head.name} className="min-w-0 font-semibold text-ink" onKeep={(value) => value && act([{ type: 'set', id: 'tape', key: 'name', value }], 'rename')} />
+          <span className="text-grain" aria-hidden>
+            /
+          </span>
+          <EditableText
+            label="Name of the tape"
+            value={head.name}
+            className="min-w-0 font-semibold text-ink"
+            onKeep={(value) => value && act([{ type: 'set', id: 'tape', key: 'name', value }], 'rename')}
+          />
         </>
       }
-      right={<>{story && <StoryFigures id={story} />}<Others document={id} /></>}
+      right={
+        <>
+          {story && <StoryFigures id={story} />}
+          <Others document={id} />
+        </>
+      }
       aside={
         <Side label="About this tape">
           <Heading>Pulled from this tape</Heading>
-          {uses.length === 0 && <p className="py-3 text-faint">Nothing yet. Select a passage and press <CommandKey id="edit.pull" /></p>}
+          {uses.length === 0 && (
+            <p className="py-3 text-faint">
+              Nothing yet. Select a passage and press <CommandKey id="edit.pull" />
+            </p>
+          )}
           <ul>
             {uses.map((use) => {
               const piece = pieces?.find((row) => row.id === use.piece)
@@ -303,7 +450,10 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
                       <span>{tradeLength(use.words)}</span>
                     </span>
                     {text.length > 0 && <span className="block font-serif text-[13px] text-soft italic">“{cueLine(text)}”</span>}
-                    <span className="block text-[12px] text-faint">pulled {format(parseISO(use.at), 'd MMM, HH:mm')}{use.aside ? ', set aside' : ''}</span>
+                    <span className="block text-[12px] text-faint">
+                      pulled {format(parseISO(use.at), 'd MMM, HH:mm')}
+                      {use.aside ? ', set aside' : ''}
+                    </span>
                   </Link>
                 </li>
               )
@@ -315,14 +465,31 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           <VoicesPanel tape={tape} live={transcript.live} transcript={transcript.body} selected={selected} />
           <div className="h-6" />
           <Heading>Log</Heading>
-          <LogPanel tape={id} marks={marks} fresh={freshMark} onWritten={() => setFreshMark(null)} act={act} onGo={(frame) => sheet.goTo(frame)} />
+          <LogPanel
+            tape={id}
+            marks={marks}
+            fresh={freshMark}
+            onWritten={() => setFreshMark(null)}
+            act={act}
+            onGo={(frame) => sheet.goTo(frame)}
+          />
           <div className="h-6" />
           <Heading>Sides</Heading>
-          {tape.channels > 1 && <SidesPanel sides={head.sides} channels={tape.channels} selected={selected} onSet={setSides} onSplit={(side) => splitting.run(side)} />}
+          {tape.channels > 1 && (
+            <SidesPanel
+              sides={head.sides}
+              channels={tape.channels}
+              selected={selected}
+              onSet={setSides}
+              onSplit={(side) => splitting.run(side)}
+            />
+          )}
           <MadeOfPanel tape={id} />
           {tape.state === 'ready' && (
             <p className="py-2 text-[13px]">
-              <button type="button" className="text-tape hover:underline" onClick={() => setLiningUp(true)}>{lineUp ? 'Go on lining up' : 'Line up with other recordings'} …</button>
+              <button type="button" className="text-tape hover:underline" onClick={() => setLiningUp(true)}>
+                {lineUp ? 'Go on lining up' : 'Line up with other recordings'} …
+              </button>
             </p>
           )}
           <div className="h-6" />
@@ -331,20 +498,68 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           <GoesOn tape={tape} />
           <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 py-2 text-[13px]">
             <dt className="text-faint">Speaker</dt>
-            <dd><EditableText label="Speaker" value={head.speaker} placeholder="who speaks" onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'speaker', value }], 'speaker')} /></dd>
+            <dd>
+              <EditableText
+                label="Speaker"
+                value={head.speaker}
+                placeholder="who speaks"
+                onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'speaker', value }], 'speaker')}
+              />
+            </dd>
             <dt className="text-faint">Role</dt>
-            <dd><EditableText label="Role" value={head.role} placeholder="role" onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'role', value }], 'role')} /></dd>
+            <dd>
+              <EditableText
+                label="Role"
+                value={head.role}
+                placeholder="role"
+                onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'role', value }], 'role')}
+              />
+            </dd>
             <dt className="text-faint">Language</dt>
-            <dd><LanguageChoice value={head.language ?? SPOKEN} onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'language', value }], 'language')} /></dd>
+            <dd>
+              <LanguageChoice
+                value={head.language ?? SPOKEN}
+                onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'language', value }], 'language')}
+              />
+            </dd>
             <dt className="text-faint">Recorded</dt>
-            <dd>{head.day ? `${format(parseISO(head.day), 'd MMMM yyyy')}${tape.origin.time ? `, ${tape.origin.time.slice(0, 5)}` : ''}` : 'nobody noted when'}</dd>
-            {[tape.origin.description, tape.origin.notes].some(Boolean) && <><dt className="text-faint">Noted</dt><dd className="min-w-0 break-words">{[tape.origin.description, tape.origin.notes].filter(Boolean).join('. ')}</dd></>}
-            {tape.origin.originator && <><dt className="text-faint">Recorder</dt><dd className="min-w-0 break-words">{tape.origin.originator}</dd></>}
+            <dd>
+              {head.day
+                ? `${format(parseISO(head.day), 'd MMMM yyyy')}${tape.origin.time ? `, ${tape.origin.time.slice(0, 5)}` : ''}`
+                : 'nobody noted when'}
+            </dd>
+            {[tape.origin.description, tape.origin.notes].some(Boolean) && (
+              <>
+                <dt className="text-faint">Noted</dt>
+                <dd className="min-w-0 break-words">{[tape.origin.description, tape.origin.notes].filter(Boolean).join('. ')}</dd>
+              </>
+            )}
+            {tape.origin.originator && (
+              <>
+                <dt className="text-faint">Recorder</dt>
+                <dd className="min-w-0 break-words">{tape.origin.originator}</dd>
+              </>
+            )}
             <dt className="text-faint">File</dt>
-            <dd className="min-w-0 break-words">{tape.format}, {((tape.bytes || tape.size) / 1e6).toFixed(1)} MB</dd>
+            <dd className="min-w-0 break-words">
+              {tape.format}, {((tape.bytes || tape.size) / 1e6).toFixed(1)} MB
+            </dd>
             <dt className="text-faint">Room tone</dt>
-            <dd>{tape.state === 'arriving' ? 'known once all of it is here' : tape.tone.made ? 'made from its noise floor: no stretch is quiet enough' : `its own, ${tape.tone.quiet.length} quiet ${tape.tone.quiet.length === 1 ? 'stretch' : 'stretches'}`}</dd>
-            {tape.sha256 && <><dt className="text-faint">SHA-256</dt><dd className="truncate" title={tape.sha256}>{tape.sha256.slice(0, 16)}…</dd></>}
+            <dd>
+              {tape.state === 'arriving'
+                ? 'known once all of it is here'
+                : tape.tone.made
+                  ? 'made from its noise floor: no stretch is quiet enough'
+                  : `its own, ${tape.tone.quiet.length} quiet ${tape.tone.quiet.length === 1 ? 'stretch' : 'stretches'}`}
+            </dd>
+            {tape.sha256 && (
+              <>
+                <dt className="text-faint">SHA-256</dt>
+                <dd className="truncate" title={tape.sha256}>
+                  {tape.sha256.slice(0, 16)}…
+                </dd>
+              </>
+            )}
           </dl>
         </Side>
       }
@@ -360,19 +575,55 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
             {(words.length > 0 || marks.length > 0) && <MenuItem onSelect={() => setWriting(true)}>Export transcript …</MenuItem>}
           </ViewMenu>
           {passages.length > 0 && <CommandButton id="edit.takeOut">Strike</CommandButton>}
-          <CommandButton id="edit.pull" look="strong" disabled={pulling.busy}>{passages.length > 1 ? `Pull ${passages.length} as one actuality` : 'Pull as actuality'}</CommandButton>
+          <CommandButton id="edit.pull" look="strong" disabled={pulling.busy}>
+            {passages.length > 1 ? `Pull ${passages.length} as one actuality` : 'Pull as actuality'}
+          </CommandButton>
         </>
       }
     >
       <ContextMenu ids={HERE}>
         <div className="flex min-h-44 min-w-0 flex-1">
-          <Sheet ref={sheet.handle} owner={sheet.owner} language={head.language ?? SPOKEN} label={`Sheet of ${head.name}`} model={model} look={sheet.look} onLook={sheet.setLook} onSelect={select} onBegin={sheet.begin} onUnchoose={sheet.unchoose} onPlace={(frame) => sheet.goTo(frame, false)} onScrub={sheet.scrub} onMovePoint={levels.movePoint} onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')} place={place} playing={sheet.playing}>
-            {correcting.now && <WordEditor now={correcting.now} text={correcting.text} sheet={sheet.handle} onKeep={correcting.keep} onLeave={correcting.leave} onOnwards={correcting.onwards} />}
+          <Sheet
+            ref={sheet.handle}
+            owner={sheet.owner}
+            language={head.language ?? SPOKEN}
+            label={`Sheet of ${head.name}`}
+            model={model}
+            look={sheet.look}
+            onLook={sheet.setLook}
+            onSelect={select}
+            onBegin={sheet.begin}
+            onUnchoose={sheet.unchoose}
+            onPlace={(frame) => sheet.goTo(frame, false)}
+            onScrub={sheet.scrub}
+            onMovePoint={levels.movePoint}
+            onMoveMark={(moved, at) => act([{ type: 'set', id: moved, key: 'at', value: at }], 'move a mark')}
+            place={place}
+            playing={sheet.playing}
+          >
+            {correcting.now && (
+              <WordEditor
+                now={correcting.now}
+                text={correcting.text}
+                sheet={sheet.handle}
+                onKeep={correcting.keep}
+                onLeave={correcting.leave}
+                onOnwards={correcting.onwards}
+              />
+            )}
           </Sheet>
         </div>
       </ContextMenu>
       {levels.panel}
-      {measuring && <TapeFiguresDialog tape={tape} plan={whole} selected={selected} onGo={(frame) => sheet.goTo(frame)} onClose={() => setMeasuring(false)} />}
+      {measuring && (
+        <TapeFiguresDialog
+          tape={tape}
+          plan={whole}
+          selected={selected}
+          onGo={(frame) => sheet.goTo(frame)}
+          onClose={() => setMeasuring(false)}
+        />
+      )}
       {bringing && <BringInDialog tape={id} name={head.name} onGo={(frame) => sheet.goTo(frame)} onClose={() => setBringing(false)} />}
       {writing && <WriteOutDialog id={id} name={head.name} selected={selected} onClose={() => setWriting(false)} />}
       {liningUp && (
@@ -380,11 +631,14 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           tape={tape}
           lineUp={lineUp}
           onLineUp={(made) =>
-            setParams((now) => {
-              if (made) now.set('lineUp', made)
-              else now.delete('lineUp')
-              return now
-            }, { replace: true })
+            setParams(
+              (now) => {
+                if (made) now.set('lineUp', made)
+                else now.delete('lineUp')
+                return now
+              },
+              { replace: true },
+            )
           }
           onClose={() => setLiningUp(false)}
         />
@@ -402,4 +656,16 @@ function StoryCrumb({ id }: { id: string }) {
 const NO_USES: Use[] = []
 
 /** What can be done where one clicks, with nothing selected. */
-const HERE = ['play.toggle', 'edit.mark', 'edit.star', 'select.in', 'select.out', 'edit.bringBack', 'words.correct', 'edit.undo', 'edit.redo', 'view.zoomIn', 'view.zoomOut'] as const
+const HERE = [
+  'play.toggle',
+  'edit.mark',
+  'edit.star',
+  'select.in',
+  'select.out',
+  'edit.bringBack',
+  'words.correct',
+  'edit.undo',
+  'edit.redo',
+  'view.zoomIn',
+  'view.zoomOut',
+] as const

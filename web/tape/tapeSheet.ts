@@ -7,7 +7,8 @@ const PHRASE_PAUSE = milliseconds(450)
 /** Below this the recogniser was not sure. */
 const SURE = 0.45
 
-export const trustOf = (word: Pick<Word, 'checked' | 'sure'>): SheetWord['trust'] => (word.checked ? 'checked' : word.sure !== undefined && word.sure < SURE ? 'unsure' : 'guess')
+export const trustOf = (word: Pick<Word, 'checked' | 'sure'>): SheetWord['trust'] =>
+  word.checked ? 'checked' : word.sure !== undefined && word.sure < SURE ? 'unsure' : 'guess'
 
 /** A tape's words as a Sheet shows them. */
 export const sheetWords = (words: readonly Word[]): SheetWord[] =>
@@ -20,4 +21,3 @@ export const sheetWords = (words: readonly Word[]): SheetWord[] =>
     trust: trustOf(word),
     phraseEnd: endsPhrase(words, i, PHRASE_PAUSE),
   }))
-

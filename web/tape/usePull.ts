@@ -48,10 +48,12 @@ export function usePull({ id, frames, live, pieces, story, passages, deselect, p
   const pullIt = async () => {
     if (!passages.length) return void toast('Select a passage first: drag over the words, or mark in and out while it plays.')
     try {
-      const parts = await Promise.all(passages.map(async (passage) => {
-        const [from, to] = await Promise.all([quietEdge(passage.from), quietEdge(passage.to)])
-        return to > from ? { from, to } : passage
-      }))
+      const parts = await Promise.all(
+        passages.map(async (passage) => {
+          const [from, to] = await Promise.all([quietEdge(passage.from), quietEdge(passage.to)])
+          return to > from ? { from, to } : passage
+        }),
+      )
       // several passages make one piece: what lies between them is left out
       const stretch = { from: parts[0].from, to: parts[parts.length - 1].to }
       const between = without(stretch, parts)
@@ -60,13 +62,35 @@ export function usePull({ id, frames, live, pieces, story, passages, deselect, p
       const words = wordsOf(id)
       const { sides, ...named } = tapeHead(there)
       // where the tape does not say who speaks, and its words do not, another piece of it may
-      const { speaker, role } = named.speaker || words.some((word) => word.speaker) ? named : (pieces?.findLast(({ body: { speaker: known } }) => known)?.body ?? named)
-      const piece = pull({ tape: id, tapeLength: frames, stretch, struck: [...strikesOf(there), ...between], off: offRecord(there), level: tapeLevel(there)?.points, words, story, speaker, role, sides })
-      if (!piece) return void toast(parts.some((part) => meets(offRecord(there), part)) ? 'Part of that is off the record, so it can’t be pulled.' : 'All of that is struck: there is nothing to pull.')
+      const { speaker, role } =
+        named.speaker || words.some((word) => word.speaker)
+          ? named
+          : (pieces?.findLast(({ body: { speaker: known } }) => known)?.body ?? named)
+      const piece = pull({
+        tape: id,
+        tapeLength: frames,
+        stretch,
+        struck: [...strikesOf(there), ...between],
+        off: offRecord(there),
+        level: tapeLevel(there)?.points,
+        words,
+        story,
+        speaker,
+        role,
+        sides,
+      })
+      if (!piece)
+        return void toast(
+          parts.some((part) => meets(offRecord(there), part))
+            ? 'Part of that is off the record, so it can’t be pulled.'
+            : 'All of that is struck: there is nothing to pull.',
+        )
       const made = crypto.randomUUID()
       const { fadeIn, fadeOut } = ownFades()
       await put(`/documents/${made}`, { ...piece, ...(fadeIn ? { fadeIn } : {}), ...(fadeOut ? { fadeOut } : {}) })
-      void placeJoins(made, piece).catch((error: Error) => toast.warning(`The joins of “${piece.slug}” lie where the strikes do: ${error.message}`))
+      void placeJoins(made, piece).catch((error: Error) =>
+        toast.warning(`The joins of “${piece.slug}” lie where the strikes do: ${error.message}`),
+      )
       deselect(passages)
       toast.success(`Pulled “${piece.slug}”`, { action: { label: 'To the Bench', onClick: () => void navigate(`/pieces/${made}`) } })
       return made

@@ -39,8 +39,27 @@ export function useTapeLevels({ id, frames, live, level, plan, factsOf, words, s
     if (!steps.length) return
     const [{ level: points = [] }] = applyAll(actualityType, now(), steps).spans
     const there = tapeLevel(live.body as TapeDocument)
-    live.act(there ? [{ type: 'set', id: there.id, key: 'points', value: points }] : [{ type: 'put', record: { id: crypto.randomUUID(), kind: 'level', points } }], { label })
+    live.act(
+      there
+        ? [{ type: 'set', id: there.id, key: 'points', value: points }]
+        : [{ type: 'put', record: { id: crypto.randomUUID(), kind: 'level', points } }],
+      { label },
+    )
   }
   const planOfPiece = useCallback(({ spans }: Actuality) => planOf(spans, factsOf), [factsOf])
-  return useLevels({ owner: `tape/${id}`, piece, now, plan, planOf: planOfPiece, kept: words, selected, passages, place, goTo, act, asEdited: () => undefined, side: null })
+  return useLevels({
+    owner: `tape/${id}`,
+    piece,
+    now,
+    plan,
+    planOf: planOfPiece,
+    kept: words,
+    selected,
+    passages,
+    place,
+    goTo,
+    act,
+    asEdited: () => undefined,
+    side: null,
+  })
 }

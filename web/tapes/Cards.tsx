@@ -22,7 +22,15 @@ export function Cards() {
         const fresh = freshOf(one).length
         return (
           <div key={one.name} role="status" className="mb-4 flex items-center gap-3 rounded-lg border border-rule bg-paper-lit px-4 py-2.5">
-            <span className="min-w-0 flex-1">The card <span className="font-semibold">{one.name}</span> is in: {fresh ? `${fresh} new ${fresh === 1 ? 'recording' : 'recordings'}` : one.files.length ? 'all of it is here already' : 'there is no sound on it'}.</span>
+            <span className="min-w-0 flex-1">
+              The card <span className="font-semibold">{one.name}</span> is in:{' '}
+              {fresh
+                ? `${fresh} new ${fresh === 1 ? 'recording' : 'recordings'}`
+                : one.files.length
+                  ? 'all of it is here already'
+                  : 'there is no sound on it'}
+              .
+            </span>
             {one.files.length > 0 && <Button onClick={() => setLooking(one.name)}>{fresh ? 'Choose what to take …' : 'Look'}</Button>}
           </div>
         )
@@ -38,7 +46,9 @@ function TakeFrom({ card, onClose }: { card: Card; onClose: () => void }) {
   const paths = card.files.filter((file) => !file.tape && chosen.has(file.path)).map(({ path }) => path)
   const take = useOnce(async () => {
     await post('/intake/cards/take', { card: card.name, paths })
-    toast.success(`${paths.length === 1 ? 'One recording is' : `${paths.length} recordings are`} being copied. Leave the card in until they are here.`)
+    toast.success(
+      `${paths.length === 1 ? 'One recording is' : `${paths.length} recordings are`} being copied. Leave the card in until they are here.`,
+    )
     void queries.invalidateQueries({ queryKey: ['tapes'] })
     onClose()
   })
@@ -48,9 +58,19 @@ function TakeFrom({ card, onClose }: { card: Card; onClose: () => void }) {
         {card.files.map((file, i) => (
           <li key={file.path} className="border-b border-rule">
             <label className={`flex items-center gap-3 py-2 ${file.tape ? 'text-faint' : 'cursor-pointer hover:bg-paper-low'}`}>
-              <input type="checkbox" className="accent-[var(--tape)]" disabled={file.tape !== null} checked={file.tape !== null || chosen.has(file.path)} onChange={({ target }) => setChosen((now) => new Set(target.checked ? [...now, file.path] : [...now].filter((path) => path !== file.path)))} />
+              <input
+                type="checkbox"
+                className="accent-[var(--tape)]"
+                disabled={file.tape !== null}
+                checked={file.tape !== null || chosen.has(file.path)}
+                onChange={({ target }) =>
+                  setChosen((now) => new Set(target.checked ? [...now, file.path] : [...now].filter((path) => path !== file.path)))
+                }
+              />
               <span className="min-w-0 flex-1 truncate font-medium">{file.path}</span>
-              {file.run !== null && card.files[i - 1]?.run === file.run && <span className="text-[12px] text-faint">goes on from the one before</span>}
+              {file.run !== null && card.files[i - 1]?.run === file.run && (
+                <span className="text-[12px] text-faint">goes on from the one before</span>
+              )}
               {file.tape && <span className="text-[12px]">here already</span>}
               <span className="text-[13px]">{format(new Date(file.modified), 'd MMM, HH:mm')}</span>
               <span className="w-20 text-right text-[13px]">{(file.bytes / 1e6).toFixed(1)} MB</span>
@@ -60,7 +80,9 @@ function TakeFrom({ card, onClose }: { card: Card; onClose: () => void }) {
       </ul>
       <div className="flex items-center justify-end gap-3">
         <span className="flex-1 text-[13px] text-faint">Nothing on the card is changed.</span>
-        <Button look="strong" disabled={!paths.length || take.busy} onClick={take.run}>Take {paths.length === 1 ? 'one' : paths.length}</Button>
+        <Button look="strong" disabled={!paths.length || take.busy} onClick={take.run}>
+          Take {paths.length === 1 ? 'one' : paths.length}
+        </Button>
       </div>
     </Dialog>
   )

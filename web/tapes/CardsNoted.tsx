@@ -13,7 +13,9 @@ export function CardsNoted() {
     for (const card of cards) {
       const fresh = freshOf(card).length
       if (!fresh || noted.current.has(card.name) || pathname === '/tapes') continue
-      toast(`Card ${card.name} is ready: ${fresh} new ${fresh === 1 ? 'recording' : 'recordings'}.`, { action: { label: 'Show', onClick: () => void navigate('/tapes') } })
+      toast(`Card ${card.name} is ready: ${fresh} new ${fresh === 1 ? 'recording' : 'recordings'}.`, {
+        action: { label: 'Show', onClick: () => void navigate('/tapes') },
+      })
     }
     noted.current = new Set(cards.map(({ name }) => name))
   }, [cards, pathname, navigate])

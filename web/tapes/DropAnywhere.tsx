@@ -42,7 +42,18 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
   return (
     <>
       {children}
-      <input ref={input} type="file" multiple hidden aria-label="Choose sound files" data-testid="file-input" onChange={(event) => { bringIn(event.target.files ?? [], story); event.target.value = '' }} />
+      <input
+        ref={input}
+        type="file"
+        multiple
+        hidden
+        aria-label="Choose sound files"
+        data-testid="file-input"
+        onChange={(event) => {
+          bringIn(event.target.files ?? [], story)
+          event.target.value = ''
+        }}
+      />
       {over && (
         <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-2xl border-2 border-dashed border-tape bg-paper/90">
           <p className="font-serif text-[28px]">{story ? 'Drop to import into this story.' : 'Drop to import.'}</p>

@@ -12,9 +12,25 @@ export function FileTape({ tape, stories, onClose }: { tape: LibraryRow; stories
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set(tape.stories))
   const save = async (form: FormData) => {
     const text = (key: string) => String(form.get(key) ?? '').trim()
-    const tags = [...new Set(text('tags').split(',').map((tag) => tag.trim().slice(0, 60)).filter(Boolean))].slice(0, 50)
-    const wanted = { name: text('name') || tape.name, speaker: text('speaker'), role: text('role'), day: text('day'), tags, stories: [...chosen] }
-    const steps = (Object.entries(wanted) as [keyof typeof wanted, string | string[]][]).filter(([key, value]) => JSON.stringify(value) !== JSON.stringify(tape[key])).map(([key, value]): TapeStep => ({ type: 'set', id: 'tape', key, value }) as TapeStep)
+    const tags = [
+      ...new Set(
+        text('tags')
+          .split(',')
+          .map((tag) => tag.trim().slice(0, 60))
+          .filter(Boolean),
+      ),
+    ].slice(0, 50)
+    const wanted = {
+      name: text('name') || tape.name,
+      speaker: text('speaker'),
+      role: text('role'),
+      day: text('day'),
+      tags,
+      stories: [...chosen],
+    }
+    const steps = (Object.entries(wanted) as [keyof typeof wanted, string | string[]][])
+      .filter(([key, value]) => JSON.stringify(value) !== JSON.stringify(tape[key]))
+      .map(([key, value]): TapeStep => ({ type: 'set', id: 'tape', key, value }) as TapeStep)
     if (steps.length) (await liveDocument(tape.id, 'tape')).act(steps, { label: 'file' })
     onClose()
     // the act is under way; the list shows it once the server has it
@@ -22,7 +38,13 @@ export function FileTape({ tape, stories, onClose }: { tape: LibraryRow; stories
   }
   return (
     <Dialog open title="Tape details" onClose={onClose}>
-      <form className="flex flex-col gap-4" onSubmit={(event) => { event.preventDefault(); void save(new FormData(event.currentTarget)) }}>
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(event) => {
+          event.preventDefault()
+          void save(new FormData(event.currentTarget))
+        }}
+      >
         <Field label="Name" name="name" defaultValue={tape.name} maxLength={200} autoFocus />
         <div className="grid grid-cols-2 gap-4">
           <Field label="Speaker" name="speaker" defaultValue={tape.speaker} maxLength={200} />
@@ -36,18 +58,29 @@ export function FileTape({ tape, stories, onClose }: { tape: LibraryRow; stories
           <fieldset>
             <legend className="mb-1 text-[12px] text-faint">In the stories</legend>
             <div className="flex flex-col gap-1">
-              {stories.filter((story) => !story.aside || chosen.has(story.id)).map((story) => (
-                <label key={story.id} className="flex items-center gap-2 text-[14px]">
-                  <input type="checkbox" className="accent-[var(--tape)]" checked={chosen.has(story.id)} onChange={({ target }) => setChosen((now) => new Set(target.checked ? [...now, story.id] : [...now].filter((id) => id !== story.id)))} />
-                  {story.slug || 'Untitled'}
-                </label>
-              ))}
+              {stories
+                .filter((story) => !story.aside || chosen.has(story.id))
+                .map((story) => (
+                  <label key={story.id} className="flex items-center gap-2 text-[14px]">
+                    <input
+                      type="checkbox"
+                      className="accent-[var(--tape)]"
+                      checked={chosen.has(story.id)}
+                      onChange={({ target }) =>
+                        setChosen((now) => new Set(target.checked ? [...now, story.id] : [...now].filter((id) => id !== story.id)))
+                      }
+                    />
+                    {story.slug || 'Untitled'}
+                  </label>
+                ))}
             </div>
           </fieldset>
         )}
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>
-          <Button look="strong" type="submit">Save</Button>
+          <Button look="strong" type="submit">
+            Save
+          </Button>
         </div>
       </form>
     </Dialog>

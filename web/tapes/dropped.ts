@@ -26,7 +26,9 @@ async function within(folder: FileSystemDirectoryEntry): Promise<File[]> {
       else found.push(await fileOf(entry as FileSystemFileEntry))
     }
   }
-  return found.filter((file) => !NO_SOUND.test(file.type) && !NO_SOUND.test(file.name)).sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))
+  return found
+    .filter((file) => !NO_SOUND.test(file.type) && !NO_SOUND.test(file.name))
+    .sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))
 }
 
 const fileOf = (entry: FileSystemFileEntry): Promise<File> => new Promise((resolve, reject) => entry.file(resolve, reject))

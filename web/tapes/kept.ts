@@ -29,7 +29,8 @@ export const keepFile = async (kept: KeptFile): Promise<boolean> => {
   }
 }
 
-export const keepPlace = async ({ key, url, tape, story }: KeptFile): Promise<void> => void (await (await store).put('places', { url, tape, story }, key))
+export const keepPlace = async ({ key, url, tape, story }: KeptFile): Promise<void> =>
+  void (await (await store).put('places', { url, tape, story }, key))
 
 export async function letGo(key: string): Promise<void> {
   const database = await store
@@ -49,7 +50,13 @@ export async function leftBehind(): Promise<KeptFile[]> {
   return Promise.all(
     keys.map(async (key) => {
       const place = (await database.get('places', key)) as Pick<KeptFile, 'url' | 'tape' | 'story'> | undefined
-      return { key, file: (await database.get('files', key)) as File, url: place?.url ?? null, tape: place?.tape ?? null, story: place?.story }
+      return {
+        key,
+        file: (await database.get('files', key)) as File,
+        url: place?.url ?? null,
+        tape: place?.tape ?? null,
+        story: place?.story,
+      }
     }),
   )
 }

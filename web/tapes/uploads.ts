@@ -51,7 +51,10 @@ class Sending {
     const { Upload: TusUpload } = await import('tus-js-client')
     const turn = ++this.turn
     if (this.shown?.state !== 'sending') return
-    const now = <T extends unknown[]>(act: (...all: T) => void) => (...all: T) => void (turn === this.turn && act(...all))
+    const now =
+      <T extends unknown[]>(act: (...all: T) => void) =>
+      (...all: T) =>
+        void (turn === this.turn && act(...all))
     this.upload = new TusUpload(kept.file, {
       endpoint: '/api/uploads',
       uploadUrl: kept.url,
@@ -148,14 +151,17 @@ export const onOpen = (how: typeof open): void => void (open = how)
 function next(): void {
   const { list } = useUploads.getState()
   const going = list.filter(({ state }) => state === 'sending' || state === 'lost').length
-  for (const { key } of list.filter(({ state }) => state === 'waiting').slice(0, Math.max(0, AT_ONCE - going))) void sendings.get(key)?.start()
+  for (const { key } of list.filter(({ state }) => state === 'waiting').slice(0, Math.max(0, AT_ONCE - going)))
+    void sendings.get(key)?.start()
 }
 
 function enqueue(kept: KeptFile): void {
   void alone(kept.key, async () => {
     const sending = new Sending(kept)
     sendings.set(kept.key, sending)
-    useUploads.setState(({ list }) => ({ list: [...list, { key: kept.key, name: kept.file.name, size: kept.file.size, sent: 0, state: 'waiting', tape: kept.tape }] }))
+    useUploads.setState(({ list }) => ({
+      list: [...list, { key: kept.key, name: kept.file.name, size: kept.file.size, sent: 0, state: 'waiting', tape: kept.tape }],
+    }))
     next()
     await sending.over
   })
@@ -169,7 +175,11 @@ export function bringIn(files: Iterable<File>, story?: string): void {
       continue
     }
     const kept: KeptFile = { key: crypto.randomUUID(), file, url: null, tape: null, story }
-    void keepFile(kept).then((safe) => safe || toast.info(`This browser has no room to store “${file.name}”: keep this page open until it is imported.`, { duration: 10_000 }))
+    void keepFile(kept).then(
+      (safe) =>
+        safe ||
+        toast.info(`This browser has no room to store “${file.name}”: keep this page open until it is imported.`, { duration: 10_000 }),
+    )
     enqueue(kept)
   }
 }

@@ -10,10 +10,15 @@ const PAGE = 100
 export const useLibraryFacts = () => useQuery({ queryKey: ['tapes', 'facts'], queryFn: () => get<LibraryFacts>('/library/facts') })
 export const useSearches = () => useQuery({ queryKey: ['searches'], queryFn: () => get<KeptSearch[]>('/library/searches') })
 
-const pageQuery = (order: PageOrder) => ({ queryKey: ['tapes', 'page', order], queryFn: () => post<LibraryPage>('/library/page', order), placeholderData: keepPreviousData })
+const pageQuery = (order: PageOrder) => ({
+  queryKey: ['tapes', 'page', order],
+  queryFn: () => post<LibraryPage>('/library/page', order),
+  placeholderData: keepPreviousData,
+})
 
 /** The tapes of a story. */
-export const useStoryTapes = (story: string): readonly LibraryRow[] => useQuery(pageQuery({ filter: { ...ANYTHING, story }, order: 'name', descending: false, from: 0, count: 200 })).data?.rows ?? []
+export const useStoryTapes = (story: string): readonly LibraryRow[] =>
+  useQuery(pageQuery({ filter: { ...ANYTHING, story }, order: 'name', descending: false, from: 0, count: 200 })).data?.rows ?? []
 
 /** The filter stays while one looks into a tape and comes back. */
 let last = ANYTHING
@@ -29,7 +34,13 @@ export function useLibrary({ order, descending }: Sorting) {
   const [filter, setFilterState] = useState<Filter>(last)
   const setFilter = (next: Filter) => setFilterState((last = next))
   const asked = useDeferredValue(filter)
-  const pageOrder = (page: number): PageOrder => ({ filter: { ...asked, text: asked.text.trim() }, order, descending, from: page * PAGE, count: PAGE })
+  const pageOrder = (page: number): PageOrder => ({
+    filter: { ...asked, text: asked.text.trim() },
+    order,
+    descending,
+    from: page * PAGE,
+    count: PAGE,
+  })
   const first = useQuery(pageQuery(pageOrder(0)))
   const queries = useQueryClient()
   /** The rows from one place in the list to another, fetched where they are not here yet. */
@@ -44,7 +55,16 @@ export function useLibrary({ order, descending }: Sorting) {
     const start = pages[0] * PAGE
     return all.flatMap(({ rows }) => rows).slice(from - start, to + 1 - start)
   }
-  return { rowsBetween, facts: facts.data, filter, setFilter, pageOrder, first: first.data, total: first.data?.total ?? 0, error: facts.error ?? first.error }
+  return {
+    rowsBetween,
+    facts: facts.data,
+    filter,
+    setFilter,
+    pageOrder,
+    first: first.data,
+    total: first.data?.total ?? 0,
+    error: facts.error ?? first.error,
+  }
 }
 
 /** Rows by their place in the list; of a page that is still on its way, none. */

@@ -30,7 +30,9 @@ function WhatIsIt({ file }: { file: File }) {
   const [story, setStory] = useState(openStory)
   const ofStory = useStoryTapes(story)
   const recent = desk?.recent.filter(({ kind }) => kind === 'tape') ?? []
-  const tapes = [...(openName ? [{ id: openTape, name: openName }] : []), ...ofStory, ...recent].filter(({ id }, i, all) => all.findIndex((one) => one.id === id) === i)
+  const tapes = [...(openName ? [{ id: openTape, name: openName }] : []), ...ofStory, ...recent].filter(
+    ({ id }, i, all) => all.findIndex((one) => one.id === id) === i,
+  )
   const [tape, setTape] = useState(openTape)
   const chosenTape = tape || tapes[0]?.id || ''
   const plain = /\.txt$/i.test(file.name)
@@ -39,26 +41,58 @@ function WhatIsIt({ file }: { file: File }) {
   const asTranscript = useOnce(async () => {
     await sendWords(chosenTape, file)
     done()
-    toast.success(`“${file.name}” is being laid on the tape.`, { action: { label: 'Open', onClick: () => void navigate(`/tapes/${chosenTape}`) } })
+    toast.success(`“${file.name}” is being laid on the tape.`, {
+      action: { label: 'Open', onClick: () => void navigate(`/tapes/${chosenTape}`) },
+    })
   })
   const asScript = useOnce(async () => {
     const parts = paragraphs(await file.text())
     if (!parts.length) throw new Error(`“${file.name}” is empty.`)
     const live = await liveDocument(story, 'story')
-    live.act(blocksFor(live.body as StoryDocument, parts), { label: `import ${parts.length === 1 ? 'a paragraph' : `${parts.length} paragraphs`}` })
+    live.act(blocksFor(live.body as StoryDocument, parts), {
+      label: `import ${parts.length === 1 ? 'a paragraph' : `${parts.length} paragraphs`}`,
+    })
     done()
-    toast.success(`${parts.length === 1 ? 'One block' : `${parts.length} blocks`} of copy added.`, { action: { label: 'To the page', onClick: () => void navigate(`/stories/${story}`) } })
+    toast.success(`${parts.length === 1 ? 'One block' : `${parts.length} blocks`} of copy added.`, {
+      action: { label: 'To the page', onClick: () => void navigate(`/stories/${story}`) },
+    })
   })
   return (
     <Dialog open title={`What is “${file.name}”?`} onClose={done}>
       <div className="flex flex-col gap-5">
-        <Choice title="The transcript of a tape" says="Each word is put where it is said." label="Tape" value={chosenTape} onChange={setTape} options={tapes.map(({ id, name }) => [id, name])} none="No tapes in this story and none opened lately. Open the tape first, then drop the file on it." action="Import as transcript" busy={asTranscript.busy} onAct={asTranscript.run} />
+        <Choice
+          title="The transcript of a tape"
+          says="Each word is put where it is said."
+          label="Tape"
+          value={chosenTape}
+          onChange={setTape}
+          options={tapes.map(({ id, name }) => [id, name])}
+          none="No tapes in this story and none opened lately. Open the tape first, then drop the file on it."
+          action="Import as transcript"
+          busy={asTranscript.busy}
+          onAct={asTranscript.run}
+        />
         {plain ? (
-          <Choice title="A script" says="Each paragraph becomes a block of copy at the end of the page." label="Story" value={story} onChange={setStory} options={(desk?.stories ?? []).filter(({ aside }) => !aside).map(({ id, slug }) => [id, slug || 'Untitled'])} none="There is no story yet." action="Import as script" busy={asScript.busy} onAct={asScript.run} />
+          <Choice
+            title="A script"
+            says="Each paragraph becomes a block of copy at the end of the page."
+            label="Story"
+            value={story}
+            onChange={setStory}
+            options={(desk?.stories ?? []).filter(({ aside }) => !aside).map(({ id, slug }) => [id, slug || 'Untitled'])}
+            none="There is no story yet."
+            action="Import as script"
+            busy={asScript.busy}
+            onAct={asScript.run}
+          />
         ) : (
           <p className="text-[13px] text-faint">If it is a script, save it as plain text (.txt) and drop that.</p>
         )}
-        <div className="flex justify-end"><Button look="bare" onClick={done}>Cancel</Button></div>
+        <div className="flex justify-end">
+          <Button look="bare" onClick={done}>
+            Cancel
+          </Button>
+        </div>
       </div>
     </Dialog>
   )
@@ -84,11 +118,22 @@ function Choice({ title, says, label, value, onChange, options, none, action, bu
       <p className="mb-2 text-[13px] text-soft">{options.length ? says : none}</p>
       {options.length > 0 && (
         <div className="flex flex-wrap items-center gap-2">
-          <select aria-label={label} className="h-9 min-w-0 flex-1 rounded-md border border-rule bg-paper-lit px-2" value={value} onChange={(event) => onChange(event.target.value)}>
+          <select
+            aria-label={label}
+            className="h-9 min-w-0 flex-1 rounded-md border border-rule bg-paper-lit px-2"
+            value={value}
+            onChange={(event) => onChange(event.target.value)}
+          >
             {!options.some(([id]) => id === value) && <option value={value}>choose …</option>}
-            {options.map(([id, name]) => <option key={id} value={id}>{name}</option>)}
+            {options.map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
           </select>
-          <Button look="strong" disabled={busy || !value} onClick={onAct}>{action}</Button>
+          <Button look="strong" disabled={busy || !value} onClick={onAct}>
+            {action}
+          </Button>
         </div>
       )}
     </section>

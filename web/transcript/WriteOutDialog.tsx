@@ -12,15 +12,32 @@ const SAYS: [TranscriptFormat, string, string][] = [
 ]
 
 /** Writes the words of a tape, of what is selected on it, or of a piece into a file. */
-export function WriteOutDialog({ id, name, selected, onClose }: { id: string; name: string; selected?: Stretch | null; onClose: () => void }) {
+export function WriteOutDialog({
+  id,
+  name,
+  selected,
+  onClose,
+}: {
+  id: string
+  name: string
+  selected?: Stretch | null
+  onClose: () => void
+}) {
   const range = selected ? `&from=${selected.from}&to=${selected.to}` : ''
   return (
     <Dialog open title="Export transcript" onClose={onClose}>
-      <p className="mb-3 text-soft">{selected ? `The selected ${clock(selected.to - selected.from)} of “${name}”.` : `All of “${name}”.`}</p>
+      <p className="mb-3 text-soft">
+        {selected ? `The selected ${clock(selected.to - selected.from)} of “${name}”.` : `All of “${name}”.`}
+      </p>
       <ul className="border-t border-rule">
         {SAYS.map(([format, title, what]) => (
           <li key={format} className="border-b border-rule">
-            <a href={`/api/transcripts/${id}?as=${format}${range}`} download className="flex items-baseline gap-3 py-2.5 hover:bg-paper-low" onClick={onClose}>
+            <a
+              href={`/api/transcripts/${id}?as=${format}${range}`}
+              download
+              className="flex items-baseline gap-3 py-2.5 hover:bg-paper-low"
+              onClick={onClose}
+            >
               <span className="w-28 font-semibold">{title}</span>
               <span className="text-[13px] text-soft">{what}</span>
             </a>

@@ -1,7 +1,19 @@
 import { useEffect, useState } from 'react'
 
 /** A line of text that becomes a field when it is touched. Enter keeps it, Escape lets it be as it was. */
-export function EditableText({ value, label, onKeep, className = '', placeholder }: { value: string; label: string; onKeep: (value: string) => void; className?: string; placeholder?: string }) {
+export function EditableText({
+  value,
+  label,
+  onKeep,
+  className = '',
+  placeholder,
+}: {
+  value: string
+  label: string
+  onKeep: (value: string) => void
+  className?: string
+  placeholder?: string
+}) {
   const [text, setText] = useState(value)
   useEffect(() => setText(value), [value])
   const keep = () => {

@@ -8,7 +8,17 @@ export const unread = (text: string, noun: string): string => `“${text.trim().
  * A figure that stands in the text and can be typed over. `read` gives null for what is none: that is said
  * (`hint` shows how to write it) and changes nothing. Enter keeps, Escape gives up.
  */
-export function FigureInput<T>({ label, value, read, noun, hint, onKeep, onEmpty, className = '', ...rest }: Omit<InputHTMLAttributes<HTMLInputElement>, 'value'> & {
+export function FigureInput<T>({
+  label,
+  value,
+  read,
+  noun,
+  hint,
+  onKeep,
+  onEmpty,
+  className = '',
+  ...rest
+}: Omit<InputHTMLAttributes<HTMLInputElement>, 'value'> & {
   label: string
   value: string
   read: (text: string) => T | null

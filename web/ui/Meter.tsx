@@ -20,44 +20,66 @@ export function Meter({ playing }: { playing: boolean }) {
   const [over, setOver] = useState(false)
   const [readout, setReadout] = useState('')
 
-  useFrames(() => {
-    const now = performance.now()
-    const passed = Math.min(0.1, (now - last.current) / 1000)
-    last.current = now
-    player.takePeaks().forEach((peak, side) => {
-      const channel = state.current[side]
-      const dB = decibels(peak)
-      channel.level = Math.max(dB, channel.level - FALL * passed, LOWEST)
-      if (dB >= channel.held || now - channel.since > HELD_MS) {
-        channel.held = Math.max(channel.level, LOWEST)
-        channel.since = now
-      }
-      if (peak > 1) setOver(true)
-      bars.current[side]!.style.width = `${share(channel.level) * 100}%`
-      holds.current[side]!.style.left = `${share(channel.held) * 100}%`
-      holds.current[side]!.style.opacity = channel.held > LOWEST ? '1' : '0'
-    })
-    const held = Math.max(...state.current.map((channel) => channel.held))
-    const text = held > LOWEST ? held.toFixed(1).replace('-', '−') : ''
-    if (text !== readout) setReadout(text)
-  }, playing || readout !== '')
+  useFrames(
+    () => {
+      const now = performance.now()
+      const passed = Math.min(0.1, (now - last.current) / 1000)
+      last.current = now
+      player.takePeaks().forEach((peak, side) => {
+        const channel = state.current[side]
+        const dB = decibels(peak)
+        channel.level = Math.max(dB, channel.level - FALL * passed, LOWEST)
+        if (dB >= channel.held || now - channel.since > HELD_MS) {
+          channel.held = Math.max(channel.level, LOWEST)
+          channel.since = now
+        }
+        if (peak > 1) setOver(true)
+        bars.current[side]!.style.width = `${share(channel.level) * 100}%`
+        holds.current[side]!.style.left = `${share(channel.held) * 100}%`
+        holds.current[side]!.style.opacity = channel.held > LOWEST ? '1' : '0'
+      })
+      const held = Math.max(...state.current.map((channel) => channel.held))
+      const text = held > LOWEST ? held.toFixed(1).replace('-', '−') : ''
+      if (text !== readout) setReadout(text)
+    },
+    playing || readout !== '',
+  )
 
   return (
-    <div className="relative mr-3 w-[180px] shrink-0 max-[1180px]:w-[120px]" role="img" aria-label="Playback level in dBFS" data-testid="meter">
+    <div
+      className="relative mr-3 w-[180px] shrink-0 max-[1180px]:w-[120px]"
+      role="img"
+      aria-label="Playback level in dBFS"
+      data-testid="meter"
+    >
       {[0, 1].map((side) => (
         <div key={side} className="relative mb-[2px] h-[5px] bg-rule">
           <div ref={(element) => void (bars.current[side] = element)} className="h-full bg-ink" style={{ width: 0 }} />
-          <div ref={(element) => void (holds.current[side] = element)} className="absolute top-0 h-full w-[2px] bg-cut" style={{ opacity: 0 }} />
+          <div
+            ref={(element) => void (holds.current[side] = element)}
+            className="absolute top-0 h-full w-[2px] bg-cut"
+            style={{ opacity: 0 }}
+          />
         </div>
       ))}
       <div className="relative h-3 text-[9.5px] text-faint">
         {SCALE.map((dB) => (
-          <span key={dB} className={`absolute -translate-x-1/2 ${dB === -6 ? 'max-[1180px]:hidden' : ''}`} style={{ left: `${share(dB) * 100}%` }}>
+          <span
+            key={dB}
+            className={`absolute -translate-x-1/2 ${dB === -6 ? 'max-[1180px]:hidden' : ''}`}
+            style={{ left: `${share(dB) * 100}%` }}
+          >
             {dB === 0 ? '0' : `−${-dB}`}
           </span>
         ))}
       </div>
-      <button type="button" title="Over full scale: press to clear" onClick={() => setOver(false)} className={`absolute -top-0.5 -right-3.5 size-2.5 rounded-full ${over ? 'bg-cut' : 'invisible'}`} aria-label="Went over full scale. Clear." />
+      <button
+        type="button"
+        title="Over full scale: press to clear"
+        onClick={() => setOver(false)}
+        className={`absolute -top-0.5 -right-3.5 size-2.5 rounded-full ${over ? 'bg-cut' : 'invisible'}`}
+        aria-label="Went over full scale. Clear."
+      />
     </div>
   )
 }

@@ -12,7 +12,9 @@ export function SetAside({ rows }: { rows: readonly { id: string; name: string }
         {rows.map(({ id, name }) => (
           <li key={id} className="flex items-center gap-3 border-b border-rule py-2">
             <span className="flex-1 text-soft">{name || 'Untitled'}</span>
-            <Button look="bare" onClick={() => orSay(patch(`/documents/${id}`, { aside: false }))}>Restore</Button>
+            <Button look="bare" onClick={() => orSay(patch(`/documents/${id}`, { aside: false }))}>
+              Restore
+            </Button>
           </li>
         ))}
       </ul>

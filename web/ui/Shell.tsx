@@ -12,7 +12,19 @@ import { FavouriteStrip } from '../commands/FavouriteStrip'
  * window what stands above and below breaks into lines, and the side panel is opened by a button.
  */
 
-export function Shell({ path, right, children, foot, aside }: { path: ReactNode; right?: ReactNode; children: ReactNode; foot?: ReactNode; aside?: ReactNode }) {
+export function Shell({
+  path,
+  right,
+  children,
+  foot,
+  aside,
+}: {
+  path: ReactNode
+  right?: ReactNode
+  children: ReactNode
+  foot?: ReactNode
+  aside?: ReactNode
+}) {
   const { theme } = useTheme()
   const [open, setOpen] = useState(false)
   const where = useRef<HTMLElement>(null)
@@ -30,13 +42,37 @@ export function Shell({ path, right, children, foot, aside }: { path: ReactNode;
         <SaveState />
         {right}
         <div className="flex shrink-0 items-center gap-0.5">
-          <CommandButton id="go.desk" look="bare" label="Stories"><Newspaper size={16} /></CommandButton>
-          <CommandButton id="go.tapes" look="bare" label="Tapes"><AudioLines size={16} /></CommandButton>
-          <CommandButton id="go.record" look="bare" label="Record"><Mic size={16} /></CommandButton>
-          <CommandButton id="help.commands" look="bare" label="Find a command"><Search size={16} /></CommandButton>
-          <CommandButton id="help.keys" look="bare" label="Keyboard shortcuts"><HelpCircle size={16} /></CommandButton>
-          <CommandButton id="view.night" look="bare" label="Dark theme / light theme">{theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}</CommandButton>
-          {aside && <span className="hidden max-[860px]:inline-flex"><Button look={open ? 'strong' : 'bare'} aria-label="Side panel" aria-expanded={open} title="Side panel" onClick={() => setOpen(!open)}><PanelRight size={16} /></Button></span>}
+          <CommandButton id="go.desk" look="bare" label="Stories">
+            <Newspaper size={16} />
+          </CommandButton>
+          <CommandButton id="go.tapes" look="bare" label="Tapes">
+            <AudioLines size={16} />
+          </CommandButton>
+          <CommandButton id="go.record" look="bare" label="Record">
+            <Mic size={16} />
+          </CommandButton>
+          <CommandButton id="help.commands" look="bare" label="Find a command">
+            <Search size={16} />
+          </CommandButton>
+          <CommandButton id="help.keys" look="bare" label="Keyboard shortcuts">
+            <HelpCircle size={16} />
+          </CommandButton>
+          <CommandButton id="view.night" look="bare" label="Dark theme / light theme">
+            {theme === 'day' ? <Moon size={16} /> : <Sun size={16} />}
+          </CommandButton>
+          {aside && (
+            <span className="hidden max-[860px]:inline-flex">
+              <Button
+                look={open ? 'strong' : 'bare'}
+                aria-label="Side panel"
+                aria-expanded={open}
+                title="Side panel"
+                onClick={() => setOpen(!open)}
+              >
+                <PanelRight size={16} />
+              </Button>
+            </span>
+          )}
         </div>
       </header>
       <div className="flex min-h-0 flex-1 print:block">
@@ -44,7 +80,11 @@ export function Shell({ path, right, children, foot, aside }: { path: ReactNode;
         {aside && <div className={`flex min-h-0 ${open ? 'max-[860px]:flex-1' : 'max-[860px]:hidden'}`}>{aside}</div>}
       </div>
       {foot && <FavouriteStrip />}
-      {foot && <footer className="flex min-h-14 shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-rule px-6 py-1.5 max-[860px]:gap-x-3 max-[860px]:px-3 print:hidden">{foot}</footer>}
+      {foot && (
+        <footer className="flex min-h-14 shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-rule px-6 py-1.5 max-[860px]:gap-x-3 max-[860px]:px-3 print:hidden">
+          {foot}
+        </footer>
+      )}
     </div>
   )
 }
@@ -53,7 +93,11 @@ export function Shell({ path, right, children, foot, aside }: { path: ReactNode;
 function useHeading(where: RefObject<HTMLElement | null>): void {
   const { pathname } = useLocation()
   useEffect(() => {
-    const name = () => [...(where.current?.children ?? [])].map((part) => (part instanceof HTMLElement ? (part.querySelector('input')?.value ?? part.textContent ?? '') : '')).filter((text) => text && text !== '/').reverse()
+    const name = () =>
+      [...(where.current?.children ?? [])]
+        .map((part) => (part instanceof HTMLElement ? (part.querySelector('input')?.value ?? part.textContent ?? '') : ''))
+        .filter((text) => text && text !== '/')
+        .reverse()
     const tell = () => (document.title = [...new Set([...name(), 'Plain Cut'])].join(' – '))
     tell()
     const watch = new MutationObserver(tell)
@@ -73,7 +117,10 @@ function useHeading(where: RefObject<HTMLElement | null>): void {
 
 export function Side({ children, label }: { children: ReactNode; label: string }) {
   return (
-    <aside aria-label={label} className="w-[292px] shrink-0 overflow-y-auto border-l border-rule px-5 py-4 max-[1100px]:w-[248px] max-[860px]:w-full max-[860px]:shrink max-[860px]:border-l-0 print:hidden">
+    <aside
+      aria-label={label}
+      className="w-[292px] shrink-0 overflow-y-auto border-l border-rule px-5 py-4 max-[1100px]:w-[248px] max-[860px]:w-full max-[860px]:shrink max-[860px]:border-l-0 print:hidden"
+    >
       {children}
     </aside>
   )
@@ -82,8 +129,16 @@ export function Side({ children, label }: { children: ReactNode; label: string }
 export function Crumb({ to, children }: { to?: string; children: ReactNode }) {
   return (
     <>
-      <span className="shrink-0 text-grain" aria-hidden>/</span>
-      {to ? <Link to={to} className="max-w-56 min-w-8 truncate hover:text-ink hover:underline">{children}</Link> : <span className="min-w-0 truncate font-semibold text-ink">{children}</span>}
+      <span className="shrink-0 text-grain" aria-hidden>
+        /
+      </span>
+      {to ? (
+        <Link to={to} className="max-w-56 min-w-8 truncate hover:text-ink hover:underline">
+          {children}
+        </Link>
+      ) : (
+        <span className="min-w-0 truncate font-semibold text-ink">{children}</span>
+      )}
     </>
   )
 }
@@ -99,8 +154,12 @@ function Undoing() {
   if (!available('edit.undo')) return null
   return (
     <span className="flex shrink-0 items-center">
-      <CommandButton id="edit.undo" look="bare" label="Undo" disabled={unableTo('edit.undo') !== null}><Undo2 size={16} /></CommandButton>
-      <CommandButton id="edit.redo" look="bare" label="Redo" disabled={unableTo('edit.redo') !== null}><Redo2 size={16} /></CommandButton>
+      <CommandButton id="edit.undo" look="bare" label="Undo" disabled={unableTo('edit.undo') !== null}>
+        <Undo2 size={16} />
+      </CommandButton>
+      <CommandButton id="edit.redo" look="bare" label="Redo" disabled={unableTo('edit.redo') !== null}>
+        <Redo2 size={16} />
+      </CommandButton>
     </span>
   )
 }
@@ -113,7 +172,11 @@ function SaveState() {
   const text = waiting ? 'not saved yet' : saving ? 'saving' : 'saved'
   if (!all.length) return null
   return (
-    <span role="status" data-testid="save-state" className={`flex shrink-0 items-center gap-1.5 text-[12px] ${waiting ? 'text-cut-ink' : 'text-faint'}`}>
+    <span
+      role="status"
+      data-testid="save-state"
+      className={`flex shrink-0 items-center gap-1.5 text-[12px] ${waiting ? 'text-cut-ink' : 'text-faint'}`}
+    >
       <span className={`size-1.5 rounded-full ${waiting ? 'bg-cut' : saving ? 'bg-grain' : 'bg-tape'}`} />
       {text}
     </span>

@@ -14,7 +14,11 @@ const LOOKS = {
   cut: 'bg-cut-ink text-paper hover:opacity-90',
 }
 
-export function Button({ look = 'plain', className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: keyof typeof LOOKS }) {
+export function Button({
+  look = 'plain',
+  className = '',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: keyof typeof LOOKS }) {
   return (
     <button
       type="button"
@@ -25,7 +29,11 @@ export function Button({ look = 'plain', className = '', ...rest }: ButtonHTMLAt
 }
 
 export function Key({ children }: { children: string }) {
-  return <kbd className="inline-flex h-5 min-w-5 items-center justify-center rounded border border-rule bg-paper-lit px-1.5 font-sans text-[11px] text-soft">{children}</kbd>
+  return (
+    <kbd className="inline-flex h-5 min-w-5 items-center justify-center rounded border border-rule bg-paper-lit px-1.5 font-sans text-[11px] text-soft">
+      {children}
+    </kbd>
+  )
 }
 
 /** The first key of a command, as a key cap. */
@@ -49,7 +57,21 @@ export function Tip({ text, children }: { text: ReactNode; children: ReactNode }
 }
 
 /** A button that does a command; its name and key come from the table. One that shows no words needs a label. */
-export function CommandButton({ id, children, look = 'plain', disabled, pressed, label }: { id: CommandId; children?: ReactNode; look?: keyof typeof LOOKS; disabled?: boolean; pressed?: boolean; label?: string }) {
+export function CommandButton({
+  id,
+  children,
+  look = 'plain',
+  disabled,
+  pressed,
+  label,
+}: {
+  id: CommandId
+  children?: ReactNode
+  look?: keyof typeof LOOKS
+  disabled?: boolean
+  pressed?: boolean
+  label?: string
+}) {
   const title = titleOf(id)
   useKeys((state) => state.reassigned[id])
   const key = keysOf(id)[0]
@@ -62,7 +84,14 @@ export function CommandButton({ id, children, look = 'plain', disabled, pressed,
         </>
       }
     >
-      <Button look={look} disabled={disabled} aria-label={label} aria-pressed={pressed} onClick={() => run(id)} className={pressed ? 'border-tape! text-tape' : ''}>
+      <Button
+        look={look}
+        disabled={disabled}
+        aria-label={label}
+        aria-pressed={pressed}
+        onClick={() => run(id)}
+        className={pressed ? 'border-tape! text-tape' : ''}
+      >
         {children ?? title}
       </Button>
     </Tip>
@@ -72,14 +101,30 @@ export function CommandButton({ id, children, look = 'plain', disabled, pressed,
 /** The first thing that can be done in a dialog has the focus, rather than its Close. */
 function focusFirst(event: Event): void {
   const content = event.currentTarget as HTMLElement
-  const first = content.querySelector<HTMLElement>('[data-body] :is(input, select, textarea, button, a[href]):not([disabled], [type=hidden], [hidden])')
+  const first = content.querySelector<HTMLElement>(
+    '[data-body] :is(input, select, textarea, button, a[href]):not([disabled], [type=hidden], [hidden])',
+  )
   // what asks for the focus itself has it already
   if (content.contains(document.activeElement) || !first) return
   event.preventDefault()
   first.focus()
 }
 
-export function Dialog({ title, open, onClose, children, wide, describe }: { title: string; open: boolean; onClose: () => void; children: ReactNode; wide?: boolean; describe?: string }) {
+export function Dialog({
+  title,
+  open,
+  onClose,
+  children,
+  wide,
+  describe,
+}: {
+  title: string
+  open: boolean
+  onClose: () => void
+  children: ReactNode
+  wide?: boolean
+  describe?: string
+}) {
   return (
     <RadixDialog.Root open={open} onOpenChange={(now) => !now && onClose()}>
       <RadixDialog.Portal>
@@ -96,7 +141,9 @@ export function Dialog({ title, open, onClose, children, wide, describe }: { tit
             </RadixDialog.Close>
           </header>
           {describe && <RadixDialog.Description className="px-6 pb-2 text-soft">{describe}</RadixDialog.Description>}
-          <div data-body className="min-h-0 overflow-y-auto px-6 pb-6">{children}</div>
+          <div data-body className="min-h-0 overflow-y-auto px-6 pb-6">
+            {children}
+          </div>
         </RadixDialog.Content>
       </RadixDialog.Portal>
     </RadixDialog.Root>
@@ -110,7 +157,12 @@ export function Menu({ label, trigger, children }: { label: string; trigger: Rea
         {trigger}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} collisionPadding={8} className="z-40 max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-44 overflow-y-auto rounded-lg border border-rule bg-paper p-1 shadow-xl">
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          collisionPadding={8}
+          className="z-40 max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-44 overflow-y-auto rounded-lg border border-rule bg-paper p-1 shadow-xl"
+        >
           {children}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
@@ -120,7 +172,11 @@ export function Menu({ label, trigger, children }: { label: string; trigger: Rea
 
 export function MenuItem({ children, onSelect, disabled }: { children: ReactNode; onSelect: () => void; disabled?: boolean }) {
   return (
-    <DropdownMenu.Item disabled={disabled} onSelect={onSelect} className="flex cursor-pointer items-center gap-2 rounded px-3 py-1.5 text-[13px] outline-none data-[disabled]:opacity-50 data-[highlighted]:bg-paper-low">
+    <DropdownMenu.Item
+      disabled={disabled}
+      onSelect={onSelect}
+      className="flex cursor-pointer items-center gap-2 rounded px-3 py-1.5 text-[13px] outline-none data-[disabled]:opacity-50 data-[highlighted]:bg-paper-low"
+    >
       {children}
     </DropdownMenu.Item>
   )
@@ -130,19 +186,35 @@ export function Field({ label, className = '', ...rest }: InputHTMLAttributes<HT
   return (
     <label className={`flex flex-col gap-1 ${className}`}>
       <span className="text-[12px] text-faint">{label}</span>
-      <input className="h-9 rounded-md border border-rule bg-paper-lit px-2.5 text-[14px] text-ink focus:border-tape focus:outline-none" {...rest} />
+      <input
+        className="h-9 rounded-md border border-rule bg-paper-lit px-2.5 text-[14px] text-ink focus:border-tape focus:outline-none"
+        {...rest}
+      />
     </label>
   )
 }
 
 /** A choice of a few, all in sight. */
-export function Choice<T extends string | number>({ label, value, options, onChange }: { label: string; value: T; options: readonly (readonly [T, string])[]; onChange: (value: T) => void }) {
+export function Choice<T extends string | number>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string
+  value: T
+  options: readonly (readonly [T, string])[]
+  onChange: (value: T) => void
+}) {
   return (
     <fieldset className="flex flex-col gap-1">
       <legend className="mb-1 text-[12px] text-faint">{label}</legend>
       <div className="flex flex-wrap gap-1">
         {options.map(([option, text]) => (
-          <label key={String(option)} className={`cursor-pointer rounded-md border px-2.5 py-1.5 text-[13px] has-focus-visible:outline-2 has-focus-visible:outline-tape ${option === value ? 'border-ink bg-ink text-paper' : 'border-rule bg-paper-lit hover:border-grain'}`}>
+          <label
+            key={String(option)}
+            className={`cursor-pointer rounded-md border px-2.5 py-1.5 text-[13px] has-focus-visible:outline-2 has-focus-visible:outline-tape ${option === value ? 'border-ink bg-ink text-paper' : 'border-rule bg-paper-lit hover:border-grain'}`}
+          >
             <input type="radio" className="sr-only" name={label} checked={option === value} onChange={() => onChange(option)} />
             {text}
           </label>
@@ -164,7 +236,14 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
 
 export function Progress({ value, label }: { value: number; label: string }) {
   return (
-    <div role="progressbar" aria-label={label} aria-valuenow={Math.round(value * 100)} aria-valuemin={0} aria-valuemax={100} className="h-1.5 w-full overflow-hidden rounded-full bg-rule">
+    <div
+      role="progressbar"
+      aria-label={label}
+      aria-valuenow={Math.round(value * 100)}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      className="h-1.5 w-full overflow-hidden rounded-full bg-rule"
+    >
       <div className="h-full rounded-full bg-ink transition-[width]" style={{ width: `${value * 100}%` }} />
     </div>
   )

@@ -45,7 +45,13 @@ export function WordEditor({ now, text, sheet, onKeep, onLeave, onOnwards }: Pro
   }, [now.first, now.count])
 
   return (
-    <div ref={box} className="absolute top-0 left-0 z-20" style={{ maxWidth: WIDEST }} onPointerDown={(event) => event.stopPropagation()} onPointerUp={(event) => event.stopPropagation()}>
+    <div
+      ref={box}
+      className="absolute top-0 left-0 z-20"
+      style={{ maxWidth: WIDEST }}
+      onPointerDown={(event) => event.stopPropagation()}
+      onPointerUp={(event) => event.stopPropagation()}
+    >
       <input
         ref={field}
         aria-label="The words here"
@@ -69,7 +75,9 @@ export function WordEditor({ now, text, sheet, onKeep, onLeave, onOnwards }: Pro
         }}
         className="field-sizing-content h-8 max-w-full min-w-16 rounded-md border border-tape bg-paper-lit px-2 font-serif text-[17px] shadow-md outline-none"
       />
-      <p className="mt-1 w-max max-w-full rounded bg-paper px-2 py-0.5 text-[12px] text-soft shadow-sm">Enter saves, Tab goes to the next word, Esc cancels, Alt ↓ ↑ slower and faster</p>
+      <p className="mt-1 w-max max-w-full rounded bg-paper px-2 py-0.5 text-[12px] text-soft shadow-sm">
+        Enter saves, Tab goes to the next word, Esc cancels, Alt ↓ ↑ slower and faster
+      </p>
     </div>
   )
 }

@@ -8,7 +8,10 @@ import { get, post, remove } from '../api/client'
 import { CommandKey } from '../ui/parts'
 import { useSteady } from './useSteady'
 
-const recognitionQuery = (tape: string) => ({ queryKey: ['recognition', tape], queryFn: () => get<Recognition | null>(`/recognitions/${tape}`) })
+const recognitionQuery = (tape: string) => ({
+  queryKey: ['recognition', tape],
+  queryFn: () => get<Recognition | null>(`/recognitions/${tape}`),
+})
 
 const say = (error: unknown) => toast.error((error as Error).message)
 
@@ -27,9 +30,18 @@ export function WordsPanel({ tape, transcript }: { tape: TapeInfo; transcript: T
         <div className="pb-2">
           <p className="flex justify-between gap-3">
             <span>{recognition.state === 'waiting' ? 'Words are about to be recognised' : 'Transcribing'}</span>
-            <button type="button" className="text-soft hover:text-ink hover:underline" onClick={cancel}>Cancel</button>
+            <button type="button" className="text-soft hover:text-ink hover:underline" onClick={cancel}>
+              Cancel
+            </button>
           </p>
-          <div className="mt-1.5 h-1 rounded bg-rule" role="progressbar" aria-label="Transcribing" aria-valuenow={Math.round(recognition.progress * 100)} aria-valuemin={0} aria-valuemax={100}>
+          <div
+            className="mt-1.5 h-1 rounded bg-rule"
+            role="progressbar"
+            aria-label="Transcribing"
+            aria-valuenow={Math.round(recognition.progress * 100)}
+            aria-valuemin={0}
+            aria-valuemax={100}
+          >
             <div className="h-1 rounded bg-tape transition-[width]" style={{ width: `${recognition.progress * 100}%` }} />
           </div>
           {left !== null && <p className="pt-1 text-faint">{left < 1 ? 'nearly there' : `${formatDistanceStrict(0, left * 1000)} left`}</p>}
@@ -38,7 +50,11 @@ export function WordsPanel({ tape, transcript }: { tape: TapeInfo; transcript: T
       {recognition?.state === 'failed' && <p className="pb-2 text-cut-ink">{recognition.error}</p>}
       {words.length > 0 ? (
         <p className="text-soft">
-          {checked === words.length ? 'All words are checked.' : checked ? `${checked} of ${words.length} words are checked; the others are a guess.` : 'These words are a rough guess. Nobody has checked them yet.'}{' '}
+          {checked === words.length
+            ? 'All words are checked.'
+            : checked
+              ? `${checked} of ${words.length} words are checked; the others are a guess.`
+              : 'These words are a rough guess. Nobody has checked them yet.'}{' '}
           <CommandKey id="words.correct" /> corrects the transcript, <CommandKey id="words.check" /> marks the selected words as checked.
         </p>
       ) : (
@@ -46,7 +62,9 @@ export function WordsPanel({ tape, transcript }: { tape: TapeInfo; transcript: T
         tape.state === 'ready' && (
           <p className="text-faint">
             {recognition?.state === 'done' ? 'No speech was found.' : 'No transcript yet.'}{' '}
-            <button type="button" className="text-tape hover:underline" onClick={ask}>Transcribe</button>
+            <button type="button" className="text-tape hover:underline" onClick={ask}>
+              Transcribe
+            </button>
           </p>
         )
       )}

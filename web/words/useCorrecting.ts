@@ -30,7 +30,8 @@ interface Setup {
 }
 
 /** At least half of a word lies in a stretch. */
-const mostly = (word: Stretch, { from, to }: Stretch): boolean => 2 * (Math.min(word.to, to) - Math.max(word.from, from)) >= word.to - word.from
+const mostly = (word: Stretch, { from, to }: Stretch): boolean =>
+  2 * (Math.min(word.to, to) - Math.max(word.from, from)) >= word.to - word.from
 
 /** The run of words of one voice that a stretch covers, at least half of each. */
 function covered(words: readonly SaidWord[], { from, to }: Stretch): { first: number; count: number } | null {
@@ -61,7 +62,9 @@ export function useCorrecting({ owner, live, transcript, length, selected, place
   const begin = () => {
     const here = place()
     const found = covered(words, selected ?? { from: here, to: here + 1 }) ?? (selected ? null : wordAt(words, here))
-    const next: Correcting = found ? at(found.first, found.count) : { first: placeFor(transcript, selected?.from ?? here), count: 0, place: selected ?? { from: here, to: here } }
+    const next: Correcting = found
+      ? at(found.first, found.count)
+      : { first: placeFor(transcript, selected?.from ?? here), count: 0, place: selected ?? { from: here, to: here } }
     setNow(next)
   }
 
@@ -131,8 +134,22 @@ export function useCorrecting({ owner, live, transcript, length, selected, place
     [live],
   )
 
-  const text = now ? words.slice(now.first, now.first + now.count).map((word) => word.text).join(' ') : ''
-  return { now, text, keep: (written: string) => { keep(written); leave() }, leave, onwards }
+  const text = now
+    ? words
+        .slice(now.first, now.first + now.count)
+        .map((word) => word.text)
+        .join(' ')
+    : ''
+  return {
+    now,
+    text,
+    keep: (written: string) => {
+      keep(written)
+      leave()
+    },
+    leave,
+    onwards,
+  }
 }
 
 function wordAt(words: readonly SaidWord[], frame: Frames): { first: number; count: number } | null {
