@@ -550,7 +550,10 @@ function recordFault(kind: Kind, id: string, record: unknown): string | null {
   }
 }
 
-/** What is wrong with the records of a document that steps have touched, or with all of them; empty where nothing is. Pieces and transcripts are checked as a whole. */
+/**
+ * What is wrong with the records of a document that steps have touched, or with all of them; empty where nothing is.
+ * Pieces and transcripts are checked as a whole.
+ */
 export function faultsIn(kind: Kind, body: Body, steps?: readonly AnyStep[]): string[] {
   if (kind === 'actuality') {
     try {

@@ -163,7 +163,10 @@ it(
 
 const ABOVE_NOISE = 300_000
 
-/** Runs of one tone in samples of 24 bits, with gaps within a sailing closed; the tone is told from where the wave goes up, so that the pauses between words do not count. */
+/**
+ * Runs of one tone in samples of 24 bits, with gaps within a sailing closed; the tone is told from where the wave goes up,
+ * so that the pauses between words do not count.
+ */
 function tones(samples: Int32Array): { hertz: number; from: number; to: number }[] {
   const part = RATE / 50
   const runs: { from: number; to: number; cycles: number; frames: number }[] = []

@@ -6,7 +6,10 @@ import { serve } from '../scripts/serving'
 import { report } from './figure'
 import { openNewsroom } from './newsroom'
 
-/** Text and controls that are cut off, lie over one another or out of reach, in every view and dialog at every size, by day and by night. Part of a state's name measures that alone. */
+/**
+ * Text and controls that are cut off, lie over one another or out of reach, in every view and dialog at every size, by day
+ * and by night. Part of a state's name measures that alone.
+ */
 
 const only = process.argv[3] ?? ''
 const newsroom = await openNewsroom()

@@ -9,7 +9,10 @@ import { closeServices } from '../server/services'
 import { report, median } from './figure'
 import { openNewsroom, servicesOf } from './newsroom'
 
-/** A house that has grown: 5,000 tapes, 5,000 pieces, 500 stories. The library's pages, one tape and the Desk as the server gives them, and Tapes in the browser. */
+/**
+ * A house that has grown: 5,000 tapes, 5,000 pieces, 500 stories. The library's pages, one tape and the Desk as the server
+ * gives them, and Tapes in the browser.
+ */
 
 const [TAPES, PIECES, STORIES] = [5000, 5000, 500]
 const RUNS = 25

@@ -7,7 +7,10 @@ import { requirePackages } from '../scripts/machine'
 import { conversation, heardBy, speakers } from './conversation'
 import { report } from './figure'
 
-/** How well two and three voices on one channel are told apart. The voices are synthetic (flite); each of them sits somewhere else in one room. */
+/**
+ * How well two and three voices on one channel are told apart. The voices are synthetic (flite); each of them sits
+ * somewhere else in one room.
+ */
 
 requirePackages('flite')
 const measure = 'speakers'

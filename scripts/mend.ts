@@ -4,7 +4,10 @@ import { faultyDocuments, mend } from '../server/documents/mend'
 import { startCluster } from './cluster'
 import { requirePackages } from './machine'
 
-/** Finds documents that do not validate and says what is wrong with each; with --mend, mends those that can be. Plain Cut must not be running. */
+/**
+ * Finds documents that do not validate and says what is wrong with each; with --mend, mends those that can be. Plain Cut
+ * must not be running.
+ */
 
 requirePackages('postgresql')
 const data = resolve(process.env.PLAIN_CUT_DATA ?? join(import.meta.dirname, '..', '.data'))

@@ -13,7 +13,10 @@ export function lastSound(text: string, dictionary: Dictionary): string | null {
   return way.trim().split(' ').at(-1) ?? null
 }
 
-/** Breathed sounds, which noise hides first, and how long they go on with nothing of them heard; a voiced one is never wholly hidden: inherent durations of Klatt's rules (Allen, Hunnicutt and Klatt, From Text to Speech, 1987). */
+/**
+ * Breathed sounds, which noise hides first, and how long they go on with nothing of them heard; a voiced one is never
+ * wholly hidden: inherent durations of Klatt's rules (Allen, Hunnicutt and Klatt, From Text to Speech, 1987).
+ */
 const BREATHED: Readonly<Record<string, Frames>> = {
   F: milliseconds(100),
   TH: milliseconds(90),

@@ -110,7 +110,10 @@ function breathIn(pause: Stretch, { sound, start }: Heard, words: readonly Stret
   return found ? { from: found.from + from, to: found.to + from } : null
 }
 
-/** What this speaker would leave between the words that come to stand beside each other; where nothing but a part of a pause goes, what the hand left of it. */
+/**
+ * What this speaker would leave between the words that come to stand beside each other; where nothing but a part of a
+ * pause goes, what the hand left of it.
+ */
 function gapWanted({ left, right }: { left: Edge; right: Edge }, heardLeft: Heard, heardRight: Heard, order: CutOrder): Gap | null {
   if (left.kept === null || right.kept === null) return null
   if (left.gone === null && right.gone === null) {

@@ -11,7 +11,10 @@ export interface Edge {
   /** Where it may lie at all. */
   low: Frames
   high: Frames
-  /** On the side that is kept, the edge of the nearest word; on the other, that of the nearest word that goes. Null where there is none near. */
+  /**
+   * On the side that is kept, the edge of the nearest word; on the other, that of the nearest word that goes. Null where
+   * there is none near.
+   */
   kept: Frames | null
   gone: Frames | null
   /** A breath in the pause there: it belongs to the word after it. */

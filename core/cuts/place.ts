@@ -177,7 +177,10 @@ function likeness(a: Float32Array, b: Float32Array): number {
 const BESIDE = milliseconds(50)
 const USUAL = 0.999
 
-/** The largest step from sample to sample in the crossfade, to what is not unusual in the 50 ms on either side: at most 1 where it leaves no click. */
+/**
+ * The largest step from sample to sample in the crossfade, to what is not unusual in the 50 ms on either side: at most 1
+ * where it leaves no click.
+ */
 export function stepAcross(left: Edge, right: Edge, x: Frames, y: Frames, fade: Frames, shape: FadeShape): number {
   const half = Math.floor(fade / 2)
   const before = part(left, x - half - BESIDE, x - half + fade + 1)

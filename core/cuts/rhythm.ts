@@ -104,7 +104,10 @@ const FALL = 1.5
 const DRAWN_OUT = 1.25
 const LOOK = milliseconds(36)
 
-/** Whether a voice comes to an end with a word: its pitch falls and its last syllable is long. Source: pre-boundary lengthening and final lowering (Wightman et al., 1992). */
+/**
+ * Whether a voice comes to an end with a word: its pitch falls and its last syllable is long. Source: pre-boundary
+ * lengthening and final lowering (Wightman et al., 1992).
+ */
 export function soundsFinal(word: Word, { words, sound, start }: AtWord): boolean {
   const at = (from: Frames) =>
     from < start || from + LOOK > start + sound.length ? 0 : pitchOf(sound.subarray(from - start, from - start + LOOK))

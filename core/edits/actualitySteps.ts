@@ -26,7 +26,10 @@ export type ActualityStep =
   /** Each part is painted over its stretch. `joins`: joins of paints as they are to be, where that is not what a fresh one is. */
   | { type: 'paint'; parts: PaintPart[]; joins?: { at: Frames; join: Join }[] }
   | { type: 'join'; at: Frames; join: Join }
-  /** Whether the join at a position was played; has no effect if no join lies there. It never conflicts: if another step changes the join, that step holds, and `at` becomes null. */
+  /**
+   * Whether the join at a position was played; has no effect if no join lies there. It never conflicts: if another step
+   * changes the join, that step holds, and `at` becomes null.
+   */
   | { type: 'heard'; at: Frames | null; heard: boolean }
   | { type: 'set'; key: ActualityKey; value: Actuality[ActualityKey] }
 

@@ -95,7 +95,10 @@ function endBack(piece: Piece, nick: Nick, part: Stretch): Steps {
   ]
 }
 
-/** What comes back at an edit: what the join remembers, or, if it remembers nothing, the tape itself with the treatment of the span beside it. */
+/**
+ * What comes back at an edit: what the join remembers, or, if it remembers nothing, the tape itself with the treatment of
+ * the span beside it.
+ */
 function closedBack(piece: Piece, edit: Edit, nick: Nick, part: Stretch): Steps {
   const { took, ...join } = edit.join
   const fresh: Join = { ...join, heard: false }

@@ -33,7 +33,10 @@ export interface Patch extends Stretch {
   held?: true
   /** It fills room that was added: it stands for nothing. */
   room?: true
-  /** What it was laid over, where that was more than one plain stretch; `tape`, `from` and `to` then only tell its first frame and its last. */
+  /**
+   * What it was laid over, where that was more than one plain stretch; `tape`, `from` and `to` then only tell its first
+   * frame and its last.
+   */
   under?: Span[]
 }
 

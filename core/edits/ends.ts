@@ -64,7 +64,10 @@ export function endIn(piece: Actuality, end: End, wordsOf: WordsOf, beyond: Beyo
   return [...steps, ...withHandle(applyAll(actualityType, piece, steps), end, beyond, wordsOf)]
 }
 
-/** Takes an end out again by a word: what was cut off there comes back as it was, else the tape beyond. Empty where the tape has no more words, or they were said off the record. */
+/**
+ * Takes an end out again by a word: what was cut off there comes back as it was, else the tape beyond. Empty where the
+ * tape has no more words, or they were said off the record.
+ */
 export function endOut(piece: Actuality, end: End, wordsOf: WordsOf, beyond: Beyond): ActualityStep[] {
   const trimmed = changeHandle(piece, end, -roomAtEnd(piece, end), 0)
   const bare = applyAll(actualityType, piece, trimmed)

@@ -3,7 +3,10 @@ import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../time'
 import { actualityType, type Actuality, type ActualityStep } from './actuality'
 import { shapeLevel } from './levelLine'
 
-/** Brings a phrase that is softer or louder than what the same speaker says around it to that level. Only speech is compared with speech. */
+/**
+ * Brings a phrase that is softer or louder than what the same speaker says around it to that level. Only speech is
+ * compared with speech.
+ */
 
 /** A word that is heard, and where. */
 export interface Said {
@@ -60,7 +63,10 @@ export function phrasesIn(words: readonly Said[], { from, to }: Stretch): Phrase
   })
 }
 
-/** What the same speakers say on either side of a stretch, phrase by phrase, from word to word; where no words are known, all that lies there. */
+/**
+ * What the same speakers say on either side of a stretch, phrase by phrase, from word to word; where no words are known,
+ * all that lies there.
+ */
 export function speechBeside(words: readonly Said[], { from, to }: Stretch, length: Frames): (Stretch & { speaker: string })[] {
   const near = (a: Frames, b: Frames) =>
     phrasesOf(words.filter(({ at, end }) => at >= a && end <= b)).map((phrase) => ({

@@ -51,7 +51,10 @@ export interface FadesSet {
   left: number
 }
 
-/** The same crossfade at many cuts. Where it does not fit it is shortened, or left as it is; a split that nothing was taken out at has none. */
+/**
+ * The same crossfade at many cuts. Where it does not fit it is shortened, or left as it is; a split that nothing was taken
+ * out at has none.
+ */
 export function setFades(all: readonly Cut[], wanted: CrossFade, framesOf: FramesOf): FadesSet {
   const found: FadesSet = { steps: [], shortened: 0, left: 0 }
   for (const cut of all) {

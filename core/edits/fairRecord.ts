@@ -30,7 +30,10 @@ export type RecordPart =
       off: boolean
       /** The nick by which it is brought back; absent for a mute. */ nick: Nick | null
     }
-  /** Sound of another place laid over what was said at `place`, or in time that was held or added. `text`: what it says there; `replaced`: what is no longer heard for it. */
+  /**
+   * Sound of another place laid over what was said at `place`, or in time that was held or added. `text`: what it says
+   * there; `replaced`: what is no longer heard for it.
+   */
   | { kind: 'patched'; text: string; replaced: string; place: Place; laid: Place; filled: boolean }
   /** What follows was moved here: it comes from earlier on the tape, or from another tape. */
   | { kind: 'moved'; place: Place; otherTape: boolean }

@@ -39,7 +39,10 @@ function more({ spans }: Piece, end: 'head' | 'tail', by: Frames, free: Frames):
   return [...(ofTape ? [{ ...outer, from: edge, to: start }] : []), ...(added ? [room] : [])]
 }
 
-/** Steps that set the handles to what lies before the first word and after the last; empty if they are that already, or if there are no words. */
+/**
+ * Steps that set the handles to what lies before the first word and after the last; empty if they are that already, or if
+ * there are no words.
+ */
 export function handlesByWords(piece: Piece, words: readonly { at: Frames; end: Frames }[]): ActualityStep[] {
   if (!words.length) return []
   const length = clipLength(piece)

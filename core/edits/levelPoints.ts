@@ -25,7 +25,10 @@ export function levelPoints({ spans }: Piece): LevelPoint[] {
   })
 }
 
-/** Puts a point on the line where it is, with a shoulder on either side where no other point is near. Empty in added room, or if a point stands there already. */
+/**
+ * Puts a point on the line where it is, with a shoulder on either side where no other point is near. Empty in added room,
+ * or if a point stands there already.
+ */
 export function addPoint(piece: Piece, at: Frames): ActualityStep[] {
   return onSpan(piece, at, (span, frame) => {
     const line = span.level ?? []
@@ -41,7 +44,10 @@ export function addPoint(piece: Piece, at: Frames): ActualityStep[] {
   })
 }
 
-/** Moves the point that stands at a place to another place and level, within its span and never past a neighbour; its shoulders go along. Empty if no point stands there. */
+/**
+ * Moves the point that stands at a place to another place and level, within its span and never past a neighbour; its
+ * shoulders go along. Empty if no point stands there.
+ */
 export function movePoint(piece: Piece, at: Frames, to: LevelPoint): ActualityStep[] {
   return onSpan(piece, at, (span, frame, start) => {
     const line = [...(span.level ?? [])]

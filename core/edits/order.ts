@@ -122,7 +122,10 @@ export function putIn({ spans }: Pick<Actuality, 'spans'>, passage: readonly Spa
   return passage.length ? [{ type: 'replace', from: place, to: place, insert: joined([...passage]), after }] : []
 }
 
-/** Where a passage goes that is moved past the phrase before it, or after it; null where none is. `words` of the piece in order, `end` where its words end. */
+/**
+ * Where a passage goes that is moved past the phrase before it, or after it; null where none is. `words` of the piece in
+ * order, `end` where its words end.
+ */
 export function besidePhrase(
   words: readonly { at: Frames; end: Frames; phraseEnd: boolean }[],
   { from, to }: Stretch,

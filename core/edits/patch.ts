@@ -29,7 +29,10 @@ export interface Laid extends Stretch {
   own?: true
 }
 
-/** What a stretch of a piece stands for, as one stretch of tape; of what is not in one order, the first. Over added room alone, that room. */
+/**
+ * What a stretch of a piece stands for, as one stretch of tape; of what is not in one order, the first. Over added room
+ * alone, that room.
+ */
 function stoodFor(over: readonly Span[]): Omit<Patch, 'laid'> {
   const standing = over.filter(stands)
   const all = standing.length ? standing : over

@@ -8,7 +8,10 @@ const NEAR: Frames = milliseconds(300)
 export const nearestEdit = (all: readonly Edit[], at: Frames): Edit | undefined =>
   all.reduce<Edit | undefined>((best, one) => (!best || Math.abs(one.at - at) < Math.abs(best.at - at) ? one : best), undefined)
 
-/** What an edit of a piece has become, near a place: one of its sides ends or begins where it did, or it lies near by. Undefined where it is gone. */
+/**
+ * What an edit of a piece has become, near a place: one of its sides ends or begins where it did, or it lies near by.
+ * Undefined where it is gone.
+ */
 export function editNow(spans: EditList, before: Pick<Edit, 'left' | 'right'> | undefined, at: Frames): Edit | undefined {
   const all = edits(spans)
   const sided = before

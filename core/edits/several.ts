@@ -2,7 +2,11 @@ import { applyAll } from '../steps/document'
 import type { Stretch } from '../time'
 import { actualityType, type Actuality, type ActualityStep } from './actuality'
 
-/** Steps over several stretches of a piece, made from the last to the first, so that what changes at one moves none before it. The stretches are in order, none over another. Throws RangeError if nothing of the piece would be left for the earlier ones. */
+/**
+ * Steps over several stretches of a piece, made from the last to the first, so that what changes at one moves none before
+ * it. The stretches are in order, none over another. Throws RangeError if nothing of the piece would be left for the
+ * earlier ones.
+ */
 export function overEach(
   piece: Actuality,
   stretches: readonly Stretch[],

@@ -62,7 +62,10 @@ export interface ComparedWord extends PieceWord {
   only: boolean
 }
 
-/** The words of two versions, each with whether the other has it too. A word that is said twice in the one and once in the other is told once more. */
+/**
+ * The words of two versions, each with whether the other has it too. A word that is said twice in the one and once in the
+ * other is told once more.
+ */
 export function comparedWords(one: EditList, other: EditList, wordsOf: WordsOf): [ComparedWord[], ComparedWord[]] {
   const lists = [one, other].map((list) => pieceWords(list, wordsOf))
   const keyOf = ({ tape, from }: PieceWord) => `${tape}/${from}`

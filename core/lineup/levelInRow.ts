@@ -8,7 +8,10 @@ export interface InRow {
   level: readonly LevelPoint[]
 }
 
-/** The level line of a tape that is made of several, one after the other: each keeps its own, to its very ends. Empty where none has any. */
+/**
+ * The level line of a tape that is made of several, one after the other: each keeps its own, to its very ends. Empty where
+ * none has any.
+ */
 export function levelInRow(row: readonly InRow[]): LevelPoint[] {
   if (!row.some(({ level }) => level.length)) return []
   return row.flatMap(({ at, frames, level }) => {

@@ -13,7 +13,10 @@ const AHEAD = 6
 const AFTER = 15
 /** A side that would be closed for less than this stays open: 0.6 s. */
 const SHORTEST = 30
-/** A speaker is heard on their own microphone where it is this close to the source that is loudest, each against the level of its own speech. */
+/**
+ * A speaker is heard on their own microphone where it is this close to the source that is loudest, each against the level
+ * of its own speech.
+ */
 const CLOSE_DB = 10
 export const OVER_FLOOR_DB = 8
 /** So far below its own speaker's level there is nothing to open for. */

@@ -25,7 +25,10 @@ const counts = (text: string): boolean => {
   return word !== '' && !SMALL.has(word) && (word.length > 2 || /\d/.test(word))
 }
 
-/** Words of the tape that a line says too, as runs of them that lie beside each other: places in `tape`, `to` exclusive. Small words between count in, at the ends they do not. */
+/**
+ * Words of the tape that a line says too, as runs of them that lie beside each other: places in `tape`, `to` exclusive.
+ * Small words between count in, at the ends they do not.
+ */
 export function saidAlready(copy: string, tape: readonly { text: string }[]): { from: number; to: number }[] {
   const said = new Set(copy.split(/\s+/).filter(counts).map(stem))
   const runs: { from: number; to: number }[] = []

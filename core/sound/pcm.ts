@@ -84,7 +84,10 @@ const finite = (value: number): number => (value - value === 0 ? value : 0)
 /** Beyond this no sample was ever meant, as a factor of full scale: 60 dB over it. */
 const ABSURD = 1000
 
-/** Silences samples of float files that are far beyond full scale. Gives the first frame where one is, or was no number; null where all make sense. */
+/**
+ * Silences samples of float files that are far beyond full scale. Gives the first frame where one is, or was no number;
+ * null where all make sense.
+ */
 export function firstUnreal(samples: readonly Float32Array[], source: Uint8Array, { channels, float, sampleBytes }: Shape): number | null {
   if (!float) return null
   let first = Infinity

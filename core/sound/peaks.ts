@@ -18,7 +18,10 @@ export function levelFor(framesPerPixel: number): number {
   return level
 }
 
-/** Takes bins of the finest level as they come, and hands out those of all levels as they are finished, so that peaks can grow with a tape. */
+/**
+ * Takes bins of the finest level as they come, and hands out those of all levels as they are finished, so that peaks can
+ * grow with a tape.
+ */
 export class PeakBuilder {
   private readonly levels = PEAK_LEVELS.map(() => new Level())
 

@@ -131,7 +131,10 @@ describe('sound at another speed', () => {
   })
 })
 
-/** The largest likeness of a sound's loud places with themselves 2 to 5 ms later: a voice of 100 to 135 Hz has none of itself there but what rings. */
+/**
+ * The largest likeness of a sound's loud places with themselves 2 to 5 ms later: a voice of 100 to 135 Hz has none of
+ * itself there but what rings.
+ */
 function echo(sound: Float32Array): number {
   let most = 0
   const level = rms(sound)

@@ -20,7 +20,10 @@ export function applyAll<D, S>(type: DocumentType<D, S>, document: D, steps: rea
   return steps.reduce((doc, step) => type.apply(doc, step), document)
 }
 
-/** Applies the steps of an act and gathers what takes them back, last first. Throws RangeError where they do not fit the document, or leave one that cannot stand. */
+/**
+ * Applies the steps of an act and gathers what takes them back, last first. Throws RangeError where they do not fit the
+ * document, or leave one that cannot stand.
+ */
 export function applyAndInvert<D, S>(type: DocumentType<D, S>, document: D, steps: readonly S[]): { document: D; inverse: S[] } {
   const inverse: S[] = []
   let doc = document

@@ -99,7 +99,10 @@ export class Replica<D, S> {
     return entry
   }
 
-  /** Makes the newest act that waits another one, on the document as it was before it. Throws RangeError where that cannot be; then it stays. */
+  /**
+   * Makes the newest act that waits another one, on the document as it was before it. Throws RangeError where that cannot
+   * be; then it stays.
+   */
   instead(steps: readonly S[]): Entry<S> {
     const last = this.waiting[this.waiting.length - 1]
     const { document, inverse } = applyAndInvert(this.type, applyAll(this.type, this.current, last.inverse), steps)

@@ -196,7 +196,10 @@ async function compare(services: Services, { id: lineUp, tapes }: LineUpRow, not
   if (whole) await note({ state: 'compared', progress: 1, fits: fits as object[] as Fit[] })
 }
 
-/** What each recording would be muted over, on the first one's clock, by what is decided of them; empty if the looks that it is told from are gone. */
+/**
+ * What each recording would be muted over, on the first one's clock, by what is decided of them; empty if the looks that
+ * it is told from are gone.
+ */
 export async function mutesOf(
   { database, store }: Services,
   id: string,

@@ -21,7 +21,10 @@ interface Sherpa {
   OfflineRecognizer: { createAsync(config: object): Promise<Model> }
 }
 
-/** The model's files, by what they are; the smaller, whole-number ones first where there are two. Throws where the folder holds no model. */
+/**
+ * The model's files, by what they are; the smaller, whole-number ones first where there are two. Throws where the folder
+ * holds no model.
+ */
 export function modelConfig(folder: string): object {
   const files = existsSync(folder) ? readdirSync(folder).sort((a, b) => Number(b.includes('int8')) - Number(a.includes('int8'))) : []
   const file = (start: string) => {

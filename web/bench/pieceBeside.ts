@@ -3,7 +3,10 @@ import { spineOf, type StoryDocument } from '../../core/page/story'
 import { get } from '../api/client'
 import { liveDocument } from '../documents/useDocument'
 
-/** The next or previous piece of a story: in the order of its page, and those that are not on it after that. Null where there is no other. */
+/**
+ * The next or previous piece of a story: in the order of its page, and those that are not on it after that. Null where
+ * there is no other.
+ */
 export async function pieceBeside(story: string, id: string, by: 1 | -1): Promise<string | null> {
   const [page, rows] = await Promise.all([liveDocument(story, 'story'), get<PieceRow[]>(`/pieces?story=${story}`)])
   const onPage = spineOf(page.body as StoryDocument).flatMap(({ kind, piece }) => (kind === 'actuality' && piece ? [piece] : []))

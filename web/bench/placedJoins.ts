@@ -8,7 +8,10 @@ import { applyAll } from '../../core/steps/document'
 import type { Frames } from '../../core/time'
 import { placeCut } from './placing'
 
-/** Steps, followed by those that move the joins they make, at the places given, to where these are not audible, with a gap that the speaker would leave. */
+/**
+ * Steps, followed by those that move the joins they make, at the places given, to where these are not audible, with a gap
+ * that the speaker would leave.
+ */
 export async function withPlacedJoins(
   piece: Actuality,
   steps: readonly ActualityStep[],

@@ -55,7 +55,10 @@ export function drawSpectrum(
   context.globalAlpha = 1
 }
 
-/** Draws samples from `offset` on, `per` frames a pixel, in ink where `kept` says so and in grey beyond, `high` pixels to either side of the middle. */
+/**
+ * Draws samples from `offset` on, `per` frames a pixel, in ink where `kept` says so and in grey beyond, `high` pixels to
+ * either side of the middle.
+ */
 export function drawSamples(
   context: CanvasRenderingContext2D,
   all: Float32Array | null,

@@ -6,7 +6,10 @@ import type { Frames } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import { keptNow } from '../ui/useKept'
 
-/** Which join of a piece is worked on: it stays the same one while the piece changes around it, is undone, or the join itself is placed anew. */
+/**
+ * Which join of a piece is worked on: it stays the same one while the piece changes around it, is undone, or the join
+ * itself is placed anew.
+ */
 export function useChosenJoin(owner: string, live: LiveDocument) {
   const piece = () => live.body as Actuality
   const [first] = useState<Edit | undefined>(() => {

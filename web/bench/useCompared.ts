@@ -14,7 +14,10 @@ const LISTENED = 60 * RATE
 /** Nothing is made louder or softer by more than this, in dB. */
 const MOST = 12
 
-/** What a piece is compared with: a version of it, or the tape as it was from its first frame to its last. A version sounds as loud as the piece does. */
+/**
+ * What a piece is compared with: a version of it, or the tape as it was from its first frame to its last. A version sounds
+ * as loud as the piece does.
+ */
 export function useCompared(piece: Actuality, plan: Plan, factsOf: FactsOf, against: Version | null): { spans: EditList; plan: Plan } {
   const { spans } = piece
   const compared = useMemo(() => {

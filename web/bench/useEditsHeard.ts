@@ -16,7 +16,10 @@ interface Edited {
   heard: boolean
 }
 
-/** An edit made while it plays, by whomever, is heard without stopping; `follow` takes places along, given how those of the Bench become those of the piece after it, and those of the piece. */
+/**
+ * An edit made while it plays, by whomever, is heard without stopping; `follow` takes places along, given how those of the
+ * Bench become those of the piece after it, and those of the piece.
+ */
 export function useEditsHeard(
   { owner, live, layout, plan, heard }: Edited,
   follow: (ofBench: (frame: Frames, side?: 'before' | 'after') => Frames, ofPiece: (place: Frames) => Frames) => void,

@@ -23,7 +23,10 @@ export interface Offer {
 }
 type Offers = Record<'earlier' | 'later', Offer | null>
 
-/** Where else a cut may lie, one word earlier or later: at another of words that are said twice, or, where it is rough, where it would be heard less. */
+/**
+ * Where else a cut may lie, one word earlier or later: at another of words that are said twice, or, where it is rough,
+ * where it would be heard less.
+ */
 export function useOffers(cut: Cut | undefined, heard: number, factsOf: FactsOf, wordsOf: WordsOf): Offers {
   const words = cut && wordsOf(cut.left.tape)
   const same = useMemo(() => (cut && words ? otherPlaces(cut, words) : null), [cut, words])

@@ -9,7 +9,10 @@ import { COMMAND_IDS, commandOf, type CommandId } from './table'
 
 /** All commands to be found by name, and all keys to be given away. */
 
-/** How well a command fits what is typed, 0 to 1: each word of it begins a word of its name, or of what others call it, or is in the midst of one. */
+/**
+ * How well a command fits what is typed, 0 to 1: each word of it begins a word of its name, or of what others call it, or
+ * is in the midst of one.
+ */
 function fitness(value: string, typed: string, keywords: string[] = []): number {
   const name = value.toLowerCase()
   const begins = (text: string, word: string) => text.startsWith(word) || text.includes(` ${word}`)

@@ -99,7 +99,10 @@ export function usePull({ id, frames, live, pieces, story, passages, deselect, p
     }
   }
 
-  /** What is struck within a pull leaves joins, which are placed like those of any cut; it is nothing that a person did, so undo passes it by. */
+  /**
+   * What is struck within a pull leaves joins, which are placed like those of any cut; it is nothing that a person did, so
+   * undo passes it by.
+   */
   const placeJoins = async (made: string, piece: Actuality) => {
     const places = edits(piece.spans).map(({ at }) => at)
     if (!places.length) return

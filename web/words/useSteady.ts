@@ -5,7 +5,10 @@ const NEW = 0.25
 /** Told in steps of so much, in seconds: a minute and more in tens. */
 const stepOf = (seconds: number): number => (seconds < 20 ? 1 : seconds < 60 ? 5 : 10)
 
-/** Seconds that are left of something, told steadily: what is foretold each time is worked into what was said before, less the time since. Null where nobody knows. */
+/**
+ * Seconds that are left of something, told steadily: what is foretold each time is worked into what was said before, less
+ * the time since. Null where nobody knows.
+ */
 export function useSteady(left: number | null): number | null {
   const said = useRef<{ left: number; at: number } | null>(null)
   if (left === null) {
