@@ -36,8 +36,10 @@ export async function piecesById(manager: EntityManager, ids: readonly string[])
   return new Map(rows.map((row) => [row.id, row.body as Actuality]))
 }
 
-/** Pieces of a story, or all of them, in the order in which they were pulled. */
-/** Pieces of a story, and of any story those that it uses, or pieces that use a tape; all of them where neither is named. */
+/**
+ * Pieces of a story with those that it uses of other stories, or pieces that use a tape, in the order in which
+ * they were pulled; all of them where neither is named.
+ */
 export async function pieceRows(database: DataSource, { story, tape }: { story?: string; tape?: string }): Promise<PieceRow[]> {
   const query = database.manager.createQueryBuilder(DocumentEntity, 'd').where(`d.kind = 'actuality'`).orderBy('d.created')
   if (story)

@@ -32,6 +32,8 @@ const MANY = 500
 
 const known = new Map<string, Known>()
 
+const byName = new Intl.Collator().compare
+
 const airsAt = ({ airs }: { airs: string }): number => (airs ? Date.parse(airs) : Number.MAX_SAFE_INTEGER)
 
 /** The stories, the next to air first, and which of them cannot be shown. */
@@ -49,7 +51,7 @@ export async function storyRows(database: DataSource): Promise<Pick<Desk, 'stori
       broken.push(row.id)
     }
   }
-  return { stories: stories.sort((a, b) => airsAt(a) - airsAt(b) || a.slug.localeCompare(b.slug)), broken }
+  return { stories: stories.sort((a, b) => airsAt(a) - airsAt(b) || byName(a.slug, b.slug)), broken }
 }
 
 async function readChanged(database: DataSource, rows: readonly Row[]): Promise<void> {
@@ -72,27 +74,37 @@ async function readChanged(database: DataSource, rows: readonly Row[]): Promise<
   }
 }
 
-/** How long pieces are, without reading what they are made of. In one line of text, which is read much faster than rows. */
-async function pieceLengths(database: DataSource, ids: readonly string[]): Promise<Map<string, Length>> {
+/**
+ * How long pieces are, without reading what they are made of: each its length, head and tail in frames, as text, which
+ * is read only for a story that has to be timed anew. All in one line of text, which is read much faster than rows.
+ */
+async function pieceLengths(database: DataSource, ids: readonly string[]): Promise<Map<string, string>> {
   const some = ids.length < MANY
+  const figures = `concat_ws(',', id, frames, coalesce(head_frames, 0), coalesce(tail_frames, 0))`
   const [{ lengths }] = await database.query<{ lengths: string | null }[]>(
-    `select string_agg(concat_ws(',', id, frames, coalesce(head_frames, 0), coalesce(tail_frames, 0)), ';') as lengths from document where kind = 'actuality' ${some ? 'and id = any($1)' : ''}`,
+    `select string_agg(${figures}, ';') as lengths from document where kind = 'actuality' ${some ? 'and id = any($1)' : ''}`,
     some ? [ids] : [],
   )
-  const found = new Map<string, Length>()
+  const found = new Map<string, string>()
   for (const line of lengths?.split(';') ?? []) {
-    const [id, length, head, tail] = line.split(',')
-    found.set(id, { length: Number(length), head: Number(head), tail: Number(tail) })
+    const end = line.indexOf(',')
+    found.set(line.slice(0, end), line.slice(end + 1))
   }
   return found
 }
 
-function toRow({ id, aside, changed }: Row, lengths: ReadonlyMap<string, Length>): StoryRow {
+function lengthIn(text: string | undefined): Length | undefined {
+  if (text === undefined) return undefined
+  const [length, head, tail] = text.split(',').map(Number)
+  return { length, head, tail }
+}
+
+function toRow({ id, aside, changed }: Row, lengths: ReadonlyMap<string, string>): StoryRow {
   const story = known.get(id)
   if (!story) throw new Error('its record cannot be read')
   const { slug, airs, slot, spine, pieces } = story
-  const lengthOf: LengthOf = (piece) => lengths.get(piece)
-  const timedWith = pieces.map((piece) => Object.values(lengths.get(piece) ?? {}).join()).join(';')
+  const lengthOf: LengthOf = (piece) => lengthIn(lengths.get(piece))
+  const timedWith = pieces.map((piece) => lengths.get(piece)).join(';')
   if (story.timed?.with !== timedWith)
     story.timed = { with: timedWith, trt: onAir(spine, lengthOf).length, lacks: lacks(spine, slot, lengthOf) }
   return {
