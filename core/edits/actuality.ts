@@ -1,80 +1,14 @@
 import type { DocumentType } from '../steps/document'
-import type { Side } from '../tape/tape'
-import type { FadeShape } from '../sound/fade'
 import type { Frames } from '../time'
 import type { ActualityStep } from './actualitySteps'
 import { joinAt, listLength, slice, splice, spanAt, type EditList, type Join } from './editList'
 import { applyMove, invertMove, throughMove } from './movement'
 import { applyPaint, invertPaint } from './painting'
+import type { Actuality } from './piece'
 import { insertedLength, lengthens, rebased } from './rebasing'
-import type { Version } from './versions'
 
 export type { ActualityStep } from './actualitySteps'
-
-/** How a piece comes in or goes out. */
-export interface EndFade {
-  length: Frames
-  shape: FadeShape
-}
-
-/** What was set aside from a piece, still usable. */
-export interface Offcut {
-  /** When it was set aside, as an ISO 8601 date; by it, it is known. */
-  at: string
-  spans: EditList
-}
-
-/** What was cut off an end of a piece, and how long the handle there was. */
-export interface EndCut {
-  spans: EditList
-  handle: Frames
-}
-
-/** A piece pulled from tape. */
-export interface Actuality {
-  kind: 'actuality'
-  slug: string
-  /** Who speaks, and as what: "Piet Aldous", "deckhand". */
-  speaker: string
-  role: string
-  /** The story it belongs to, or null. */
-  story: string | null
-  spans: EditList
-  /** Handles: room before the first and after the last word, for fades and overlaps. Within the length. */
-  head: Frames
-  tail: Frames
-  /**
-   * How the sides of each of its tapes were set when it was pulled, by the tape's id: what is set on
-   * a tape later changes no piece that was there.
-   */
-  sides?: Readonly<Record<string, Side[]>>
-  /** Gain over all of it, in dB; absent means 0. */
-  gain?: number
-  /** Where an end has none of its own, its fade is as long as its handle. */
-  fadeIn?: EndFade
-  fadeOut?: EndFade
-  offcuts?: readonly Offcut[]
-  versions?: readonly Version[]
-  /** What was cut off before its first frame, and after its last. */
-  cutHead?: EndCut
-  cutTail?: EndCut
-}
-
-export type ActualityKey =
-  | 'slug'
-  | 'speaker'
-  | 'role'
-  | 'story'
-  | 'head'
-  | 'tail'
-  | 'sides'
-  | 'gain'
-  | 'fadeIn'
-  | 'fadeOut'
-  | 'offcuts'
-  | 'versions'
-  | 'cutHead'
-  | 'cutTail'
+export { clipLength, wordsLength, type Actuality, type ActualityKey, type EndCut, type EndFade, type Offcut } from './piece'
 
 /** The spans with another join at a position. Throws RangeError where none lies. */
 function withJoinAt(spans: EditList, at: Frames, change: (join: Join) => Join): EditList {
@@ -83,12 +17,6 @@ function withJoinAt(spans: EditList, at: Frames, change: (join: Join) => Join): 
   const join = change(found.span.join)
   return spans.map((span, i) => (i === found.index ? { ...span, join } : span))
 }
-
-export const clipLength = (actuality: Pick<Actuality, 'spans'>): Frames => listLength(actuality.spans)
-
-/** Length of the words: what counts on the page. */
-export const wordsLength = (actuality: Pick<Actuality, 'spans' | 'head' | 'tail'>): Frames =>
-  Math.max(0, clipLength(actuality) - actuality.head - actuality.tail)
 
 /**
  * Where a position lies after a step. What is replaced by as much stays in its place; a passage that is moved takes

@@ -1,5 +1,5 @@
 import type { Frames, Stretch } from '../time'
-import type { Actuality, ActualityKey } from './actuality'
+import type { Actuality, ActualityKey } from './piece'
 import type { Join, Span } from './editList'
 
 /** What can be painted over a stretch of a piece. A `side` is a side of the tape, by its number. */

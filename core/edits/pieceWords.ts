@@ -1,7 +1,7 @@
 import { firstWordAfter, type Word } from '../tape/words'
 import type { Frames } from '../time'
 import type { Side } from '../tape/tape'
-import type { Actuality } from './actuality'
+import type { Actuality } from './piece'
 import { isRoom, saidBy, spanLength, type EditList, type Span } from './editList'
 
 /** A word as it stands in a piece: derived from the tape's words, never copied. */

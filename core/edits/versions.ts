@@ -1,22 +1,9 @@
-import { clipLength, type Actuality, type ActualityStep, type EndCut, type EndFade } from './actuality'
+import type { ActualityStep } from './actualitySteps'
 import type { EditList } from './editList'
+import { clipLength, type Actuality, type Version } from './piece'
 import { pieceWords, type PieceWord, type WordsOf } from './pieceWords'
 
-/** A state of a piece that somebody gave a name, to go back to and to compare with. */
-export interface Version {
-  name: string
-  /** When it was kept, as an ISO 8601 date. */
-  at: string
-  spans: EditList
-  head: number
-  tail: number
-  sides?: Actuality['sides']
-  gain?: number
-  fadeIn?: EndFade
-  fadeOut?: EndFade
-  cutHead?: EndCut
-  cutTail?: EndCut
-}
+export type { Version } from './piece'
 
 /** What of a piece a version keeps, beside its spans. */
 const KEPT = ['head', 'tail', 'sides', 'gain', 'fadeIn', 'fadeOut', 'cutHead', 'cutTail'] as const

@@ -1,8 +1,18 @@
+import type { Frames } from '../time'
+
 /**
  * Shapes of fades and crossfades. `power` keeps the power of unlike sounds even through a
  * crossfade, `gain` the amplitude of like ones.
  */
 export type FadeShape = 'power' | 'gain'
+
+/** A fade on a strip: silent before a rise, full after it; a fall is the other way round. */
+export interface Ramp {
+  at: Frames
+  length: Frames
+  rise: boolean
+  shape: FadeShape
+}
 
 /**
  * The factor at `t` (0 to 1) of a rise; a fall at `t` is the rise at `1 - t`. The quarter sine of

@@ -4,17 +4,9 @@ import { longestFade, SHORTEST_END } from '../edits/fades'
 import { isRoom, runsOn, sameFrames, spanLength } from '../edits/editList'
 import type { Side } from '../tape/tape'
 import { milliseconds, type Frames, type Stretch } from '../time'
-import type { FadeShape } from './fade'
+import type { FadeShape, Ramp } from './fade'
 import { factor, type LevelPoint } from './level'
 import { toneGrains } from './tone'
-
-/** A fade on a strip: silent before a rise, full after it; a fall is the other way round. */
-export interface Ramp {
-  at: Frames
-  length: Frames
-  rise: boolean
-  shape: FadeShape
-}
 
 /** A run of frames of one channel of one sound, laid on the time line of what is rendered. */
 export interface Strip {

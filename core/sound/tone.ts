@@ -1,6 +1,6 @@
 import { firstWhere } from '../search'
 import { milliseconds, RATE, type Frames, type Stretch } from '../time'
-import type { Ramp } from './plan'
+import type { Ramp } from './fade'
 import { scramble } from './random'
 
 /**

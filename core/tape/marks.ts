@@ -2,10 +2,6 @@ import type { Word } from './words'
 import type { Frames } from '../time'
 import type { Mark } from './tape'
 
-/** Colours that a mark can have; what they mean is everybody’s own. */
-export const MARK_COLOURS = ['tape', 'voice', 'cut', 'ink'] as const
-export type MarkColour = (typeof MARK_COLOURS)[number]
-
 /** The words of a mark that stand behind a #, as what it is found by. */
 export const keywordsOf = ({ text }: Pick<Mark, 'text'>): string[] =>
   [...text.matchAll(/#([\p{L}\p{N}_-]+)/gu)].map(([, word]) => word.toLowerCase())

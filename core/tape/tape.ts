@@ -2,8 +2,11 @@ import { recordsType, type Bag, type RecordStep } from '../steps/records'
 import type { EditList, Span } from '../edits/editList'
 import { lineWithin, type LevelPoint } from '../sound/level'
 import type { Frames, Stretch } from '../time'
-import type { MarkColour } from './marks'
 import { united } from './skipping'
+
+/** Colours that a mark can have; what they mean is everybody’s own. */
+export const MARK_COLOURS = ['tape', 'voice', 'cut', 'ink'] as const
+export type MarkColour = (typeof MARK_COLOURS)[number]
 
 /** One or more channels that belong to one speaker or one microphone. */
 export interface Side {

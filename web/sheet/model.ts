@@ -1,6 +1,6 @@
 import type { Token } from '../../core/sheet/layout'
 import type { LevelPoint } from '../../core/sound/level'
-import type { MarkColour } from '../../core/tape/marks'
+import type { MarkColour } from '../../core/tape/tape'
 import type { Frames, Stretch } from '../../core/time'
 import type { Wave } from '../sound/wave'
 
