@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { chromium, type BrowserContext, type Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
+import type { TapeInfo } from '../contract/tapes'
 import type { Block, StoryDocument } from '../core/page/story'
 import { recordingBytes, recordingHeader } from '../core/sound/recording'
 import { marksOf, tapeHead, type TapeDocument } from '../core/tape/tape'
@@ -43,6 +44,7 @@ beforeAll(async () => {
     join(folder, 'tone.wav'),
     wavOf(10, 44_100, (t) => 32_767 * 10 ** (-12 / 20) * Math.sin(2 * Math.PI * 440 * t)),
   )
+  leftAlone = leaveAlone()
   context = await open()
 })
 // a test that was given up leaves none that records
@@ -58,6 +60,34 @@ afterAll(async () => {
   await context.close()
   rmSync(folder, { recursive: true, force: true })
 })
+
+const TUS = { 'Tus-Resumable': '1.0.0' }
+/** A server is killed in the midst of a take whose browser never comes back. `ended`: that take, within half a minute of the next start. */
+async function leaveAlone() {
+  const port = await freePort()
+  const environment = { PORT: String(port), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none' }
+  const first = await serve(environment)
+  const begun = await fetch(`http://localhost:${port}/api/uploads`, {
+    method: 'POST',
+    headers: { ...TUS, 'Upload-Defer-Length': '1', 'Upload-Metadata': `filename ${btoa('Left alone.wav')}` },
+  })
+  const url = `http://localhost:${port}${begun.headers.get('location')}`
+  const sound = recordingBytes([Float32Array.from({ length: 96_000 }, (_, i) => 0.2 * Math.sin(i / 17))])
+  const body = new Uint8Array([...recordingHeader(1, 48_000, '', new Date()), ...sound])
+  await fetch(url, { method: 'PATCH', headers: { ...TUS, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' }, body })
+  first.child.kill('SIGKILL')
+  const server = await serve(environment)
+  const ended = until(
+    async () => (await api<TapeInfo[]>('/tapes')).find(({ name }) => name === 'Left alone'),
+    (found) => found?.state === 'ready',
+    30_000,
+  )
+  // whoever waits for it hears of it
+  ended.catch(() => undefined)
+  return { url, server, ended }
+}
+/** Begun first and looked at last: half a minute goes by meanwhile. */
+let leftAlone: ReturnType<typeof leaveAlone>
 
 describe('recording', () => {
   it('shows the level as it is, and is a tape that is read while it runs', async () => {
@@ -334,31 +364,9 @@ describe('recording', () => {
   })
 
   it('ends a take whose browser is gone within half a minute of the next start', { timeout: 60_000 }, async () => {
-    const port = await freePort()
-    const environment = { PORT: String(port), PLAIN_CUT_DATA: here.data, PLAIN_CUT_DATABASE: here.database, PLAIN_CUT_DEMO: 'none' }
-    const TUS = { 'Tus-Resumable': '1.0.0' }
-    let server = await serve(environment)
+    const { url, server, ended } = await leftAlone
     onTestFinished(() => server.stop())
-    const begun = await fetch(`http://localhost:${port}/api/uploads`, {
-      method: 'POST',
-      headers: { ...TUS, 'Upload-Defer-Length': '1', 'Upload-Metadata': `filename ${btoa('Left alone.wav')}` },
-    })
-    const url = `http://localhost:${port}${begun.headers.get('location')}`
-    const sound = recordingBytes([Float32Array.from({ length: 96_000 }, (_, i) => 0.2 * Math.sin(i / 17))])
-    const body = new Uint8Array([...recordingHeader(1, 48_000, '', new Date()), ...sound])
-    await fetch(url, {
-      method: 'PATCH',
-      headers: { ...TUS, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
-      body,
-    })
-    server.child.kill('SIGKILL')
-    server = await serve(environment)
-    const tape = await until(
-      () => named('Left alone'),
-      (found) => found?.state === 'ready',
-      30_000,
-    )
-    expect(tape!.frames).toBe(96_000)
+    expect((await ended)!.frames).toBe(96_000)
     // whoever comes back with more is told, and can send all of it anew
     expect((await fetch(url, { method: 'HEAD', headers: TUS })).status).toBeGreaterThanOrEqual(404)
   })
