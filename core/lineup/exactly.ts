@@ -1,4 +1,5 @@
 import FFT from 'fft.js'
+import { onlyInOneStretch, type Loudness } from './oneStretch'
 import { line, MOST_DRIFT, type Point } from './roughly'
 import { NARROW_RATE, narrowed, type Source } from './source'
 import { spectrumOf } from './spectrum'
@@ -24,8 +25,8 @@ export interface Exact {
   /** Places that could be compared, and those that lie on the line. */
   compared: number
   agree: number
-  /** How much of all that was compared lies between those that agree, strays left out: 0 to 1, and 0.8 where they lie everywhere. */
-  along: number
+  /** Whether they agree in one stretch alone, though both sound elsewhere too. */
+  oneStretch: boolean
   /** How far those lie from it, or from the way through the air that they took, the middle one, in seconds. */
   spread: number
 }
@@ -45,13 +46,19 @@ export function exactly(first: Source, second: Source, rough: { offset: number; 
   const places = Math.min(PLACES, Math.max(4, Math.floor((to - from) / (LOOK / 2))))
   const delays = delayFinder(Math.round(reach * NARROW_RATE))
   const points: Point[] = []
+  const heard: { point: Point | null; at: number; first: Loudness; second: Loudness }[] = []
   for (let i = 0; i < places; i++) {
     const at = Math.round(from + ((to - from) * i) / (places - 1))
     const there = Math.round(offset + at * speed)
-    const found = delays(first, second, there, at)
-    if (found) points.push({ x: at + LOOK / 2, y: there - at + found.delay, weight: Math.min(20, found.height - 3) })
+    const { found, ...powers } = delays(first, second, there, at)
+    const point = found && { x: at + LOOK / 2, y: there - at + found.delay, weight: Math.min(20, found.height - 3) }
+    if (point) points.push(point)
+    heard.push({ point, at, ...powers })
   }
-  return points.length < 4 ? null : straightest(points)
+  if (points.length < 4) return null
+  const { agreeing, ...line } = straightest(points)
+  const oneStretch = onlyInOneStretch(heard.map(({ point, ...place }) => ({ ...place, agrees: point !== null && agreeing.has(point) })))
+  return { ...line, oneStretch }
 }
 
 interface Delay {
@@ -65,12 +72,15 @@ interface Delay {
  * cross-correlation, whitened to three quarters: wholly (phase transform, Knapp and Carter 1976)
  * would lift the noise between harmonics.
  */
-function delayFinder(reach: number): (first: Source, second: Source, there: number, at: number) => Delay | null {
+function delayFinder(
+  reach: number,
+): (first: Source, second: Source, there: number, at: number) => { found: Delay | null; first: Loudness; second: Loudness } {
   const fft = new FFT(SIZE)
   const [low, high] = BAND.map((hertz) => Math.round((hertz / NARROW_RATE) * SIZE))
   return (first, second, there, at) => {
-    const a = spectrumOf(fft, SIZE, narrowed(first, there - reach, there + LOOK + reach))
-    const b = spectrumOf(fft, SIZE, narrowed(second, at, at + LOOK))
+    const [one, other] = [narrowed(first, there - reach, there + LOOK + reach), narrowed(second, at, at + LOOK)]
+    const powers = { first: loudnessOf(one.subarray(reach, reach + LOOK)), second: loudnessOf(other) }
+    const [a, b] = [spectrumOf(fft, SIZE, one), spectrumOf(fft, SIZE, other)]
     const cross = new Float64Array(2 * SIZE)
     for (let bin = low; bin < high; bin++) {
       const [r, i] = [a[2 * bin] * b[2 * bin] + a[2 * bin + 1] * b[2 * bin + 1], a[2 * bin + 1] * b[2 * bin] - a[2 * bin] * b[2 * bin + 1]]
@@ -93,11 +103,26 @@ function delayFinder(reach: number): (first: Source, second: Source, there: numb
       if (value(lag) > value(best)) best = lag
     }
     const height = value(best) / Math.sqrt(power / (2 * reach + 1))
-    if (!(height > 4)) return null
+    if (!(height > 4)) return { found: null, ...powers }
     const [before, peak, after] = [best ? value(best - 1) : 0, value(best), value(best + 1)]
     const bend = before - 2 * peak + after
-    return { delay: best - reach + (bend ? (0.5 * (before - after)) / bend : 0), height }
+    const found = { delay: best - reach + (bend ? (0.5 * (before - after)) / bend : 0), height }
+    return { found, ...powers }
   }
+}
+
+/** Narrow frames of a moment: 20 ms, a whole period of the mains. */
+const MOMENT = NARROW_RATE / 50
+
+function loudnessOf(sound: Float32Array): Loudness {
+  let [all, quietest] = [0, Infinity]
+  for (let at = 0; at + MOMENT <= sound.length; at += MOMENT) {
+    let power = 0
+    for (let i = at; i < at + MOMENT; i++) power += sound[i] * sound[i]
+    all += power
+    quietest = Math.min(quietest, power / MOMENT)
+  }
+  return { power: all / sound.length, quietest }
 }
 
 /** Where what is left of the delays gathers: one place, or two that both hold a good part of them. */
@@ -110,7 +135,7 @@ function waysOf(left: readonly number[], weights: readonly number[]): number[] {
 }
 
 /** The line that most points lie on by one way through the air, then the one in the middle between two ways. */
-function straightest(points: readonly Point[]): Exact {
+function straightest(points: readonly Point[]): Omit<Exact, 'oneStretch'> & { agreeing: ReadonlySet<Point> } {
   const onto = (at: number, rise: number, close: number) => points.filter((point) => Math.abs(point.y - at - rise * point.x) < close)
   const heavy = (some: readonly Point[]) => some.reduce((sum, { weight }) => sum + weight, 0)
   const apart = (points.at(-1)!.x - points[0].x) / 4
@@ -151,14 +176,12 @@ function straightest(points: readonly Point[]): Exact {
     best = onto(fitted.at, fitted.rise, CLOSE)
   }
   off.sort((a, b) => a - b)
-  const [early, late] = [0.1, 0.9].map((share) => best[Math.round(share * (best.length - 1))]?.x ?? 0)
-  const along = (late - early) / (points[points.length - 1].x - points[0].x)
   return {
     offset: fitted.at,
     drift: fitted.rise,
     compared: points.length,
     agree: best.length,
-    along,
+    agreeing: new Set(best),
     spread: (off[off.length >> 1] ?? 0) / NARROW_RATE,
   }
 }

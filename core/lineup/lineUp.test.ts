@@ -67,6 +67,14 @@ describe('lining up', () => {
     expect(lineUp(around(21), around(22))).toMatchObject({ belongs: false, reason: expect.stringContaining('one stretch') as string })
   })
 
+  it('takes one whose speaker falls silent half way: where nothing is to be compared, nothing speaks against it', () => {
+    const spoken = Float32Array.from(said)
+    spoken.fill(0, toFrames(38))
+    const found = lineUp(source(said), source(noisy(spoken, 7)))
+    if (!found.belongs) return expect.fail(found.reason)
+    expect(Math.abs(found.onto.offset)).toBeLessThan(RATE * 0.0005)
+  })
+
   it('refuses what does not belong together, with the reason', () => {
     expect(lineUp(source(said), source(talk(60, 2)))).toMatchObject({
       belongs: false,

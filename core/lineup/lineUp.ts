@@ -27,8 +27,6 @@ const REACH = 0.15
 /** So many of the places compared must lie on one line: by chance it is one in ten. */
 const LEAST_SHARE = 0.4
 const LEAST_PLACES = 5
-/** They lie along at least so much of what was compared: what is played in both, or said again, lies in one stretch. */
-const LEAST_ALONG = 0.5
 
 /** Finds where the second recording lies in the first, by their sound alone. */
 export function lineUp(first: Source, second: Source, changes = { first: changesOf(first), second: changesOf(second) }): LineUp {
@@ -38,9 +36,9 @@ export function lineUp(first: Source, second: Source, changes = { first: changes
   if (!rough) return no('No stretch of the one is heard in the other.')
   const found = exactly(first, second, rough, REACH)
   if (!found) return no('They hardly lie side by side: there is nothing to compare.')
-  const { offset, drift, compared, agree, along, spread } = found
+  const { offset, drift, compared, agree, oneStretch, spread } = found
   if (agree < LEAST_PLACES || agree < LEAST_SHARE * compared)
     return no(`Of ${compared} places only ${agree} agree on how they would lie: these were not recorded together.`)
-  if (along < LEAST_ALONG) return no('They are alike in one stretch only: something was played in both, or said again.')
+  if (oneStretch) return no('They are alike in one stretch only: something was played in both, or said again.')
   return { belongs: true, onto: { offset: offset * NARROW, drift }, compared, agree, spread }
 }
