@@ -101,7 +101,7 @@ export async function durableArrivals(newsroom: Newsroom, running: Serving): Pro
     const length = async () => parseTime((await page.getByTestId('take-length').textContent())!)! / RATE
     await page.getByText('ready', { exact: true }).waitFor()
     await page.getByLabel('Name of the take').fill(name)
-    await page.getByRole('button', { name: /^Record/ }).click()
+    await page.getByRole('button', { name: /^Record Shift/ }).click()
     await until(length, (at) => at > 0.5 + 3 * next())
     const shown = await length()
     if (i % 2) {
