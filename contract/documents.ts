@@ -278,6 +278,18 @@ const paintPart = yup.lazy((part: { what?: string } | undefined) => {
       .object({ ...place, what: yup.string().oneOf(['level']).required(), side, value: dB().required() })
       .noUnknown()
       .required()
+  if (part?.what === 'line') {
+    const offset = yup.number().integer().required()
+    const points = yup
+      .array(yup.object({ at: offset, dB: dB().required() }).noUnknown().required())
+      .max(1000)
+      .defined()
+    const over = yup.object({ from: offset, to: offset }).noUnknown().nullable().defined().default(undefined)
+    return yup
+      .object({ ...place, what: yup.string().required(), over, points })
+      .noUnknown()
+      .required()
+  }
   return yup
     .object({ ...place, what: yup.string().oneOf(['slip']).required(), side, value: slipped().required() })
     .noUnknown()

@@ -3,7 +3,8 @@ import { closeSync, mkdtempSync, openSync, rmSync, statSync, writeFileSync, writ
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { shapeLevel } from '../core/edits/levelLine'
-import { listLength, normal, plainJoin, splice, type EditList, type Span } from '../core/edits/editList'
+import { listLength, normal, plainJoin, type EditList, type Span } from '../core/edits/editList'
+import { applyPaint } from '../core/edits/painting'
 import { planOf, type Plan, type TapeFacts } from '../core/sound/plan'
 import { random } from '../core/sound/random'
 import { renderer } from '../core/sound/render'
@@ -89,10 +90,8 @@ const timed = (act: () => number): number => median(Array.from({ length: ROUNDS 
 // all of it: joins, tone, level lines
 let full = spans(true)
 for (let at = RATE; at < listLength(full); at += 7 * RATE) {
-  const [step] = shapeLevel({ spans: full }, { from: at, to: at + 2 * RATE }, () => -4, milliseconds(60))
-  if (step?.type === 'replace') {
-    full = splice(full, step.from, step.to, step.insert, step.after)
-  }
+  for (const step of shapeLevel({ spans: full }, { from: at, to: at + 2 * RATE }, () => -4, milliseconds(60)))
+    if (step.type === 'paint') full = applyPaint(full, step)
 }
 const plan = planOf(full, () => facts)
 const out = join(folder, 'ours.wav')

@@ -92,6 +92,23 @@ describe('steps on a piece', () => {
     expect(met).toBeGreaterThanOrEqual(300)
   })
 
+  it('end equal on two sides where edges lie at the very same places', () => {
+    const eighths = fc.noBias(fc.nat(7)).map((n) => n / 8)
+    const onEdges = fc
+      .tuple(drawnAct, eighths, eighths)
+      .map(([[name, , , choice], from, to]): DrawnAct => [name, from, Math.sqrt(to), choice])
+    fc.assert(
+      fc.property(piece, onEdges, onEdges, (start, a, b) => {
+        const [mine, theirs] = [drawSteps(start, a), drawSteps(start, b)]
+        const swapped = exchange(actualityType, mine, theirs)
+        if (!swapped) return
+        const here = applyAll(actualityType, applyAll(actualityType, start, mine), swapped.theirs)
+        expect(here).toEqual(applyAll(actualityType, applyAll(actualityType, start, theirs), swapped.mine))
+      }),
+      { numRuns: 3000 },
+    )
+  })
+
   it('map positions forward and back', () =>
     fc.assert(
       fc.property(piece, drawnAct, shareOf, (start, drawn, share) => {
@@ -101,6 +118,10 @@ describe('steps on a piece', () => {
           const there = mapPosition(step, position)
           const touched = step.type === 'replace' && position >= step.from && position <= step.to
           if (touched && step.to - step.from === listLength(step.insert)) expect(there).toBe(position)
+          if (touched && position < step.to && step.insert.some(({ sound }) => sound === 'tape')) {
+            const [before, after] = [(position - step.from) / (step.to - step.from), (there - step.from) / listLength(step.insert)]
+            expect(Math.abs(before - after) * listLength(step.insert)).toBeLessThan(1)
+          }
           if (step.type === 'move' && position >= step.from && position < step.to)
             expect(toTape(actualityType.apply(document, step).spans, there)).toEqual(toTape(document.spans, position))
           if (!touched) expect(mapPosition(actualityType.invert(document, step), there)).toBe(position)

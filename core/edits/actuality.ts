@@ -19,16 +19,18 @@ function withJoinAt(spans: EditList, at: Frames, change: (join: Join) => Join): 
 }
 
 /**
- * Where a position lies after a step. What is replaced by as much stays in its place; a passage that is moved takes
- * its positions along. At an insertion point `before` stays in front of what was put in, and as the end of a
- * stretch that is moved it stays its end.
+ * Where a position lies after a step. A passage that is moved takes its positions along; within what gives way to other
+ * sound, as under a patch, a position stays at its share of it. Within what is taken out, and at an insertion point,
+ * `before` is in front of what was put in; as the end of a stretch that is moved it stays its end.
  */
 export function mapPosition(step: ActualityStep, position: Frames, side: 'before' | 'after' = 'after'): Frames {
   if (step.type === 'move') return side === 'before' && position > 0 ? throughMove(step, position - 1) + 1 : throughMove(step, position)
   if (step.type !== 'replace' || !lengthens(step)) return position
-  if (position < step.from || (position === step.from && side === 'before')) return position
-  if (position >= step.to) return position + lengthens(step)
-  return side === 'before' ? step.from : step.from + insertedLength(step)
+  const { from, to, insert } = step
+  if (position < from || (position === from && side === 'before')) return position
+  if (position >= to) return position + lengthens(step)
+  if (insert.some((span) => span.sound === 'tape')) return from + Math.floor(((position - from) * insertedLength(step)) / (to - from))
+  return side === 'before' ? from : from + insertedLength(step)
 }
 
 export const actualityType: DocumentType<Actuality, ActualityStep> = {

@@ -1,3 +1,4 @@
+import type { LevelPoint } from '../sound/level'
 import type { Frames, Stretch } from '../time'
 import type { Actuality, ActualityKey } from './piece'
 import type { Join, Span } from './editList'
@@ -10,9 +11,15 @@ export type Paint =
   | { what: 'slip'; side: number; value: Frames }
   /** How much louder the side is, in dB; 0 is as recorded. */
   | { what: 'level'; side: number; value: number }
+  /**
+   * Points of the level line. What is painted over is all of a span, so that the line makes no cut; `over` is where its
+   * points give way to the new ones, both ends included, or null for all of its line. Frames count from the part's first.
+   */
+  | { what: 'line'; over: Stretch | null; points: LevelPoint[] }
 
 /** Something painted over one stretch. */
 export type PaintPart = Stretch & Paint
+export type LinePart = Extract<PaintPart, { what: 'line' }>
 
 /** Positions are frames of the piece, from its first. */
 export type ActualityStep =
@@ -36,3 +43,5 @@ export type ActualityStep =
 export type Replace = Extract<ActualityStep, { type: 'replace' }>
 export type Move = Extract<ActualityStep, { type: 'move' }>
 export type PaintStep = Extract<ActualityStep, { type: 'paint' }>
+export type JoinStep = Extract<ActualityStep, { type: 'join' }>
+export type Heard = Extract<ActualityStep, { type: 'heard' }>

@@ -1,8 +1,8 @@
 import { lineAt, type LevelPoint } from '../sound/level'
 import { clamp, milliseconds, type Frames } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
-import { joinAt, spanAt, spanLength, type Span } from './editList'
-import { heldLevel } from './levelLine'
+import { spanAt, spanLength, type Span } from './editList'
+import { heldLevel, lineChange } from './levelLine'
 
 /**
  * Single points of level lines: added, moved, typed, removed. Places are frames of the piece; a point belongs to the
@@ -98,16 +98,6 @@ function onSpan(piece: Piece, at: Frames, line: (span: Span, frame: Frames, star
   if (!found) return []
   const { span, start } = found
   const changed = line(span, span.from + at - start, start)
-  const end = start + spanLength(span)
-  if (!changed) return []
-  const { level: _, ...bare } = span
-  return [
-    {
-      type: 'replace',
-      from: start,
-      to: end,
-      insert: [changed.length ? { ...bare, level: changed } : bare],
-      after: joinAt(piece.spans, end),
-    },
-  ]
+  const part = changed && lineChange(span, start, changed)
+  return part ? [{ type: 'paint', parts: [part] }] : []
 }

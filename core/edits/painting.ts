@@ -1,5 +1,5 @@
 import type { Frames, Stretch } from '../time'
-import type { PaintPart, PaintStep } from './actualitySteps'
+import type { LinePart, PaintPart, PaintStep } from './actualitySteps'
 import { normal, slice, spanLength, stands, listLength, type EditList, type Join, type Span } from './editList'
 
 /** What is painted over stretches of a piece: mutes, and one side's delay and level. Positions are frames of the piece. */
@@ -11,7 +11,10 @@ function bySide<V>(values: readonly V[] | undefined, side: number, value: V, non
   return changed.length ? changed : undefined
 }
 
-function painted(span: Span, paint: PaintPart): Span {
+/** A part of a paint whose value is one for all of its stretch. */
+type Plain = Exclude<PaintPart, { what: 'line' }>
+
+function painted(span: Span, paint: Plain): Span {
   // added room has no speaker and is silent of words already
   if (!stands(span)) return span
   if (paint.what === 'mute') {
@@ -34,18 +37,62 @@ function painted(span: Span, paint: PaintPart): Span {
 }
 
 /** What a span has of what a part would paint. */
-function valueOf(span: Span, paint: PaintPart): PaintPart['value'] {
+function valueOf(span: Span, paint: Plain): Plain['value'] {
   if (paint.what === 'mute') return span.mute ?? null
   if (paint.what === 'side') return span.mutes?.[paint.side] ?? null
   if (paint.what === 'level') return span.levels?.[paint.side] ?? 0
   return span.slip?.[paint.side] ?? 0
 }
 
-/** Whether two parts paint the same thing over a common place. */
-export const collide = (a: PaintPart, b: PaintPart): boolean =>
-  a.from < b.to && b.from < a.to && a.what === b.what && sideOf(a) === sideOf(b)
+const covers = (over: Stretch | null, at: Frames): boolean => !over || (at >= over.from && at <= over.to)
 
-const sideOf = (part: PaintPart): number => (part.what === 'mute' ? -1 : part.side)
+/** Only tape has a line. `origin`: the frame of the span's tape where the part begins. */
+function withLine(span: Span, { over, points }: LinePart, origin: Frames): Span {
+  if (span.sound !== 'tape') return span
+  const { level: before = [], ...rest } = span
+  const level = [...before.filter(({ at }) => !covers(over, at - origin)), ...points.map(({ at, dB }) => ({ at: at + origin, dB }))].sort(
+    (a, b) => a.at - b.at,
+  )
+  if (level[0]?.at < 0) throw new RangeError('the line begins before its tape')
+  return level.length ? { ...rest, level } : rest
+}
+
+/** The spans of a list that a part paints over, each with where it begins. */
+function under(list: EditList, { from, to }: Stretch): { span: Span; start: Frames }[] {
+  let at = from
+  return slice(list, from, to).map((span) => {
+    const start = at
+    at += spanLength(span)
+    return { span, start }
+  })
+}
+
+/** What paints a span as it was. */
+function asBefore(part: PaintPart, span: Span, start: Frames): PaintPart {
+  const stretch = { from: start, to: start + spanLength(span) }
+  if (part.what !== 'line') return { ...part, ...stretch, value: valueOf(span, part) } as PaintPart
+  const origin = span.from + part.from - start
+  const points = (span.level ?? []).flatMap(({ at, dB }) => (covers(part.over, at - origin) ? [{ at: at - span.from, dB }] : []))
+  return { what: 'line', ...stretch, over: part.over && shifted(part.over, part.from - start), points }
+}
+
+const shifted = ({ from, to }: Stretch, by: Frames): Stretch => ({ from: from + by, to: to + by })
+
+/** The part of a paint over a stretch within its own. */
+export function clipped(part: PaintPart, stretch: Stretch): PaintPart {
+  if (part.what !== 'line') return { ...part, ...stretch }
+  const by = part.from - stretch.from
+  return { ...part, ...stretch, over: part.over && shifted(part.over, by), points: part.points.map(({ at, dB }) => ({ at: at + by, dB })) }
+}
+
+/** Whether two parts paint the same thing over a common place. */
+export function collide(a: PaintPart, b: PaintPart): boolean {
+  if (a.from >= b.to || b.from >= a.to) return false
+  if (a.what !== 'line' || b.what !== 'line') return a.what === b.what && sideOf(a) === sideOf(b)
+  return !a.over || !b.over || (a.from + a.over.from <= b.from + b.over.to && b.from + b.over.from <= a.from + a.over.to)
+}
+
+const sideOf = (part: PaintPart): number => ('side' in part ? part.side : -1)
 
 /** Throws RangeError where a part lies outside the piece. */
 export function applyPaint(spans: EditList, { parts, joins = [] }: PaintStep): EditList {
@@ -53,8 +100,10 @@ export function applyPaint(spans: EditList, { parts, joins = [] }: PaintStep): E
   let list: EditList = spans
   for (const part of parts) {
     if (part.from < 0 || part.to <= part.from || part.to > end) throw new RangeError('the stretch lies outside the piece')
-    const after = slice(list, part.to, end)
-    list = normal([...slice(list, 0, part.from), ...slice(list, part.from, part.to).map((span) => painted(span, part)), ...after])
+    const over = under(list, part).map(({ span, start }) =>
+      part.what === 'line' ? withLine(span, part, span.from + part.from - start) : painted(span, part),
+    )
+    list = normal([...slice(list, 0, part.from), ...over, ...slice(list, part.to, end)])
   }
   for (const { at, join } of joins) list = withPaintJoin(list, at, join)
   return list
@@ -75,14 +124,7 @@ export function invertPaint(spans: EditList, { parts }: PaintStep): PaintStep {
   const back: PaintPart[] = []
   let list = spans
   for (const part of parts) {
-    const before: PaintPart[] = []
-    let at = part.from
-    for (const span of slice(list, part.from, part.to)) {
-      const { from: _, to: __, value: ___, ...what } = part
-      before.push({ ...what, from: at, to: at + spanLength(span), value: valueOf(span, part) } as PaintPart)
-      at += spanLength(span)
-    }
-    back.unshift(...before)
+    back.unshift(...under(list, part).map(({ span, start }) => asBefore(part, span, start)))
     list = applyPaint(list, { type: 'paint', parts: [part] })
   }
   const [from, to] = [Math.min(...parts.map((part) => part.from)), Math.max(...parts.map((part) => part.to))]

@@ -33,6 +33,12 @@ const room = (at: number, length: number): ActualityStep => ({
 })
 const move = (from: number, to: number, at: number): Move => ({ type: 'move', from, to, at, closing: join, first: join, after: join })
 const mute = (from: number, to: number): PaintStep => ({ type: 'paint', parts: [{ what: 'mute', from, to, value: true }] })
+/** A louder stretch of the level line; the line is painted over all of the span. */
+const louder = (from: number, to: number): PaintStep => ({
+  type: 'paint',
+  parts: [{ what: 'line', from: 0, to: 10_000, over: { from, to }, points: [from, to].map((at) => ({ at, dB: 3 })) }],
+})
+const noLine: PaintStep = { type: 'paint', parts: [{ what: 'line', from: 0, to: 10_000, over: null, points: [] }] }
 const softer = (from: number, to: number, side = 0): PaintStep => ({ type: 'paint', parts: [{ what: 'level', from, to, side, value: -6 }] })
 const gain: ActualityStep = { type: 'set', key: 'gain', value: 3 }
 const slug: ActualityStep = { type: 'set', key: 'slug', value: 'the boat' }
@@ -41,7 +47,9 @@ const apply = (document: Actuality, ...steps: ActualityStep[]) => steps.reduce((
 /** What stands where: frames of tape, and what is painted on them. */
 const heard = ({ spans }: Actuality) =>
   spans.map(
-    ({ tape, from, to, mute: muted, levels }) => `${tape} ${from}-${to}${muted ? ' muted' : ''}${levels ? ` ${levels.join()} dB` : ''}`,
+    ({ tape, from, to, mute: muted, levels, level }) =>
+      `${tape} ${from}-${to}${muted ? ' muted' : ''}${levels ? ` ${levels.join()} dB` : ''}` +
+      (level ? ` line ${level.map(({ at }) => at).join()}` : ''),
   )
 
 describe('two acts that do not meet', () => {
@@ -91,6 +99,37 @@ describe('two acts that do not meet', () => {
       move(2000, 3000, 4000),
       ['a 0-1000', 'a 6000-8000', 'a 1000-2000', 'a 3000-4000', 'a 2000-3000', 'a 4000-6000', 'a 8000-10000'],
     ],
+    [
+      'a mute that reaches over the edge of what is moved',
+      mute(500, 1500),
+      move(1000, 2000, 5000),
+      ['a 0-500', 'a 500-1000 muted', 'a 2000-5000', 'a 1000-1500 muted', 'a 1500-2000', 'a 5000-10000'],
+    ],
+    [
+      'a mute, and something put in where it ends',
+      mute(1000, 2000),
+      putIn(2000, 100),
+      ['a 0-1000', 'a 1000-2000 muted', 'b 0-100', 'a 2000-10000'],
+    ],
+    [
+      'a level line and a far cut in the same span',
+      louder(1000, 3000),
+      out(5000, 6000),
+      ['a 0-5000 line 1000,3000', 'a 6000-10000 line 1000,3000'],
+    ],
+    [
+      'a level line and a passage taken out of it',
+      louder(1000, 3000),
+      out(2000, 6000),
+      ['a 0-2000 line 1000,3000', 'a 6000-10000 line 1000,3000'],
+    ],
+    ['two stretches of one level line', louder(1000, 3000), louder(5000, 6000), ['a 0-10000 line 1000,3000,5000,6000']],
+    [
+      'a level line and a passage that goes from its span',
+      louder(1000, 3000),
+      move(2000, 4000, 8000),
+      ['a 0-2000 line 1000,3000', 'a 4000-8000 line 1000,3000', 'a 2000-4000 line 1000,3000', 'a 8000-10000 line 1000,3000'],
+    ],
     ['a gain and a cut', gain, out(1000, 2000), ['a 0-1000', 'a 2000-10000']],
   ])('%s: both count, whichever comes first', (_, one, other, expected) => {
     const [mine, theirs] = [rebased(one, other), rebased(other, one)]
@@ -110,9 +149,9 @@ describe('two acts at one place', () => {
     ['one side’s level is set twice', softer(1000, 3000), softer(2000, 4000)],
     ['a passage goes where something is taken out', move(1000, 2000, 5000), out(4500, 5500)],
     ['two moves cross', move(1000, 4000, 8000), move(3000, 5000, 0)],
-    ['a mute reaches over the edge of what is moved', mute(500, 1500), move(1000, 2000, 5000)],
-    ['a mute ends where something is put in', mute(1000, 2000), putIn(2000, 100)],
     ['a join is changed that goes', { type: 'join', at: 1500, join }, out(1000, 2000)],
+    ['one stretch of a level line is drawn twice', louder(1000, 3000), louder(3000, 4000)],
+    ['a level line is drawn, and taken off', louder(1000, 3000), noLine],
     ['one join is changed twice', { type: 'join', at: 1500, join }, { type: 'join', at: 1500, join: { ...join, fade: 10 } }],
     ['one property is set twice', gain, { type: 'set', key: 'gain', value: 0 }],
   ])('%s: one of them is refused, whichever comes first', (_, one, other) => {

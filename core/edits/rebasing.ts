@@ -1,8 +1,8 @@
 import type { Frames, Stretch } from '../time'
-import type { ActualityStep, Move, PaintStep, Replace } from './actualitySteps'
-import { listLength, stands } from './editList'
+import type { ActualityStep, Heard, JoinStep, Move, PaintPart, PaintStep, Replace } from './actualitySteps'
+import { isRoom, listLength } from './editList'
 import { reachOfMove, throughMove } from './movement'
-import { collide, reachOfPaint } from './painting'
+import { clipped, collide, reachOfPaint } from './painting'
 
 /** Rebases a step on a piece over another that was made for the same piece and applied first. Steps that change the same place conflict. */
 
@@ -15,7 +15,7 @@ export function rebased(step: ActualityStep, over: ActualityStep): ActualityStep
   if (over.type === 'paint') return overPaint(step, over)
   if (over.type === 'move') return overMove(step, over)
   if (over.type === 'replace') return overReplace(step, over)
-  return overJoin(step, over.at, over.type === 'heard' ? over.heard : null)
+  return overJoin(step, over)
 }
 
 const within = ({ from, to }: Stretch, frame: Frames): boolean => frame >= from && frame <= to
@@ -23,30 +23,29 @@ const meets = (a: Stretch, b: Stretch): boolean => a.from <= b.to && b.from <= a
 const inside = (inner: Stretch, outer: Stretch): boolean => inner.from > outer.from && inner.to < outer.to
 const points = ({ from, to, at }: Move): Frames[] => [from, to, at]
 
-/** `heard`: what `over` says of the join, or null where it changes the join itself. */
-function overJoin(step: ActualityStep, at: Frames | null, heard: boolean | null): ActualityStep | null {
-  if (at === null || step.type === 'set') return step
+function overJoin(step: ActualityStep, over: JoinStep | Heard): ActualityStep | null {
+  if (over.at === null || step.type === 'set') return step
   if (step.type === 'heard') {
-    if (step.at !== at || step.heard === heard) return step
-    return heard === null ? { ...step, at: null } : null
+    if (step.at !== over.at || (over.type === 'heard' && step.heard === over.heard)) return step
+    return over.type === 'join' ? { ...step, at: null } : null
   }
-  if (heard !== null) return step
-  if (step.type === 'join') return step.at === at ? null : step
-  if (step.type === 'move') return points(step).includes(at) ? null : step
-  if (step.type === 'paint') return touchesPaint(step, { from: at, to: at }) ? null : step
-  return within(step, at) ? null : step
+  if (over.type === 'heard') return step
+  if (step.type === 'join') return step.at === over.at ? null : step
+  if (step.type === 'move') return points(step).includes(over.at) ? null : step
+  if (step.type === 'paint') return touchesJoin(step, over) ? null : step
+  return within(step, over.at) ? null : step
 }
 
-/** Whether a place lies in, or at the end of, what is painted. */
-const touchesPaint = ({ parts, joins = [] }: PaintStep, place: Stretch): boolean =>
-  parts.some((part) => meets(part, place)) || joins.some(({ at }) => within(place, at))
+/** Whether a paint and a change of a join meet: both set that join, or it is one that comes and goes with paints. */
+const touchesJoin = ({ parts, joins = [] }: PaintStep, { at, join }: JoinStep): boolean =>
+  joins.some((one) => one.at === at) || (join.origin === 'paint' && parts.some((part) => within(part, at)))
 
 function overPaint(step: ActualityStep, over: PaintStep): ActualityStep | null {
   switch (step.type) {
     case 'heard':
       return over.joins?.some(({ at }) => at === step.at) ? { ...step, at: null } : step
     case 'join':
-      return touchesPaint(over, { from: step.at, to: step.at }) ? null : step
+      return touchesJoin(over, step) ? null : step
     case 'move':
       return movable(over, step) ? step : null
     case 'replace':
@@ -62,20 +61,24 @@ function overPaint(step: ActualityStep, over: PaintStep): ActualityStep | null {
   }
 }
 
-/** Whether what is painted goes along with a move as it is: all of each part moves, or none of it. */
-const movable = ({ parts, joins = [] }: PaintStep, move: Move): boolean =>
-  parts.every((part) => inside(part, move) || points(move).every((point) => !within(part, point))) &&
-  joins.every(({ at }) => !points(move).includes(at))
+/** Whether what is painted goes along with what a move carries. */
+const movable = ({ joins = [] }: PaintStep, move: Move): boolean => !joins.some(({ at }) => points(move).includes(at))
 
-/** Whether what is painted applies to what is left once a stretch was replaced: sound went, or came in its midst. */
+/**
+ * Whether what is painted applies to what is left once a stretch was replaced: sound went, or came in its midst. What takes
+ * the place of painted sound is no longer what was painted. A level line belongs to its own frames, whatever stands beside them.
+ */
 function clippable({ parts, joins = [] }: PaintStep, { from, to, insert }: Replace): boolean {
   if (joins.some(({ at }) => at >= from && at <= to)) return false
-  const roomOnly = insert.every((span) => !stands(span))
-  return parts.every((part) => {
-    if (part.to < from || part.from > to) return true
-    if ([part.from, part.to].some((edge) => edge === from || edge === to)) return false
-    return roomOnly || (from === to && part.from < from && part.to > from)
-  })
+  if (from === to || insert.every(isRoom)) return true
+  return parts.every((part) => part.what === 'line' || part.to <= from || part.from >= to)
+}
+
+/** A part cut at places within it. */
+function cutAt(part: PaintPart, places: readonly Frames[]): PaintPart[] {
+  const inner = [...new Set(places)].filter((place) => place > part.from && place < part.to).sort((a, b) => a - b)
+  const edges = [part.from, ...inner, part.to]
+  return edges.slice(1).map((to, i) => clipped(part, { from: edges[i], to }))
 }
 
 function overMove(step: ActualityStep, over: Move): ActualityStep | null {
@@ -92,7 +95,7 @@ function overMove(step: ActualityStep, over: Move): ActualityStep | null {
       if (!movable(step, over)) return null
       return {
         ...step,
-        parts: step.parts.map((part) => ({ ...part, from: through(part.from), to: end(part.to) })),
+        parts: step.parts.flatMap((part) => cutAt(part, points(over)).map((cut) => ({ ...cut, from: through(cut.from), to: end(cut.to) }))),
         ...(step.joins ? { joins: step.joins.map(({ at, join }) => ({ at: through(at), join })) } : {}),
       }
     case 'move': {
@@ -127,14 +130,14 @@ function overReplace(step: ActualityStep, over: Replace): ActualityStep | null {
         : { ...step, from: shift(step.from), to: shift(step.to), at: shift(step.at) }
     case 'paint': {
       if (!clippable(step, over)) return null
-      const parts = step.parts.flatMap((part) =>
-        [
-          { ...part, to: Math.min(part.to, over.from) },
-          { ...part, from: Math.max(part.from, over.to) + by, to: part.to + by },
+      const parts = step.parts.flatMap((part) => {
+        const [before, after] = [Math.min(part.to, over.from), Math.max(part.from, over.to)]
+        const rest = after < part.to ? clipped(part, { from: after, to: part.to }) : null
+        return [
+          ...(before > part.from ? [clipped(part, { from: part.from, to: before })] : []),
+          ...(rest ? [{ ...rest, from: rest.from + by, to: rest.to + by }] : []),
         ]
-          .map((one, i) => (part.to < over.from ? (i === 0 ? part : null) : part.from > over.to ? (i === 1 ? one : null) : one))
-          .filter((one) => one !== null && one.to > one.from),
-      ) as PaintStep['parts']
+      })
       return { ...step, parts, ...(step.joins ? { joins: step.joins.map(({ at, join }) => ({ at: shift(at), join })) } : {}) }
     }
     case 'set':
