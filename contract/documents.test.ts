@@ -30,7 +30,9 @@ describe('steps on a piece', () => {
     { type: 'set', key: 'gain', value: -3.5 },
     { type: 'set', key: 'fadeIn', value: { length: 480, shape: 'power' } },
     { type: 'set', key: 'fadeOut' },
-    { type: 'set', key: 'offcuts', value: [{ at: '2026-11-25T17:40:00Z', spans: [span] }] },
+    { type: 'keep', step: { type: 'put', record: { id: tape, kind: 'offcut', at: '2026-11-25T17:40:00Z', spans: [span] } } },
+    { type: 'keep', step: { type: 'set', id: tape, key: 'name', value: 'long' } },
+    { type: 'keep', step: { type: 'drop', id: tape } },
   ])('pass where they make sense: %j', async (step) => expect(await checkedSteps('actuality', [step])).toEqual([step]))
 
   it.each([
@@ -44,7 +46,8 @@ describe('steps on a piece', () => {
     { type: 'replace', from: 0, to: 10, insert: [{ ...span, slip: [1e9] }], after: null },
     { type: 'set', key: 'gain', value: 61 },
     { type: 'set', key: 'fadeIn', value: { length: 480 } },
-    { type: 'set', key: 'offcuts', value: [{ at: 'now', spans: [] }] },
+    { type: 'keep', step: { type: 'put', record: { id: tape, kind: 'offcut', at: 'now', spans: [] } } },
+    { type: 'keep', step: { type: 'put', record: { id: tape, kind: 'mark', at: 'now', spans: [span] } } },
     { type: 'join', at: 10, join: { ...join, more: true } },
     { type: 'set', key: 'kind', value: 'tape' },
     { type: 'set', key: 'constructor', value: 1 },

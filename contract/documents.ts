@@ -179,39 +179,46 @@ const endCut = () =>
     .default(undefined)
     .optional()
 
-const offcuts = () =>
-  yup
-    .array(
-      yup
-        .object({ at: yup.string().required().max(40), spans: spans.required().min(1) })
-        .noUnknown()
-        .required(),
-    )
-    .max(200, 'There are 200 offcuts by now: drop one first.')
-    .optional()
+const moment = () => yup.string().required().max(40)
 
-const versions = () =>
+/** What is kept beside a piece. */
+const keptRecords = {
+  offcut: yup.object({ id: id().required(), kind: yup.string().required(), at: moment(), spans: spans.required().min(1) }).noUnknown(),
+  version: yup
+    .object({
+      id: id().required(),
+      kind: yup.string().required(),
+      name: name().defined(),
+      at: moment(),
+      spans: spans.required().min(1),
+      head: frames().required(),
+      tail: frames().required(),
+      sides: sidesByTape,
+      gain: gain(),
+      fadeIn: endFade(),
+      fadeOut: endFade(),
+      cutHead: endCut(),
+      cutTail: endCut(),
+    })
+    .noUnknown(),
+}
+
+/** A record of one of several kinds, each with a schema. */
+const recordOf = (schemas: Record<string, yup.ObjectSchema<object>>) =>
+  yup.lazy(
+    (value: { kind?: string } | undefined) =>
+      own<yup.Schema>(schemas, value?.kind) ?? yup.mixed().test('known', 'no such kind of record', () => false),
+  )
+
+const kept = yup.lazy((value: unknown) =>
   yup
-    .array(
-      yup
-        .object({
-          name: name().defined(),
-          at: yup.string().required().max(40),
-          spans: spans.required().min(1),
-          head: frames().required(),
-          tail: frames().required(),
-          sides: sidesByTape,
-          gain: gain(),
-          fadeIn: endFade(),
-          fadeOut: endFade(),
-          cutHead: endCut(),
-          cutTail: endCut(),
-        })
-        .noUnknown()
-        .required(),
+    .object(Object.fromEntries(Object.keys((value as object | undefined) ?? {}).map((key) => [key, recordOf(keptRecords)])))
+    .test('ids', 'what is kept is filed under another id', (all) =>
+      Object.entries((all ?? {}) as Record<string, { id?: string }>).every(([key, one]) => one?.id === key),
     )
-    .max(50, 'There are 50 versions by now: drop one first.')
     .optional()
+    .default(undefined),
+)
 
 export const actualitySchema = yup
   .object({
@@ -230,8 +237,7 @@ export const actualitySchema = yup
     gain: gain(),
     fadeIn: endFade(),
     fadeOut: endFade(),
-    offcuts: offcuts(),
-    versions: versions(),
+    kept,
     cutHead: endCut(),
     cutTail: endCut(),
   })
@@ -248,8 +254,6 @@ const settable = {
   gain: gain(),
   fadeIn: endFade(),
   fadeOut: endFade(),
-  offcuts: offcuts(),
-  versions: versions(),
   cutHead: endCut(),
   cutTail: endCut(),
 }
@@ -296,6 +300,43 @@ const paintPart = yup.lazy((part: { what?: string } | undefined) => {
     .required()
 })
 
+/** A schema for the steps of a bag of records, from the schema of each kind of record. */
+function recordStep(schemas: Record<string, yup.ObjectSchema<object>>) {
+  const record = recordOf(schemas)
+  const fields = Object.assign({}, ...Object.values(schemas).map((schema) => schema.fields)) as Record<string, yup.Schema>
+  return yup.lazy((step: { type?: string; key?: string } | undefined) => {
+    const type = yup.string().oneOf(['put', 'drop', 'set']).required()
+    if (step?.type === 'put') return yup.object({ type, record }).noUnknown()
+    if (step?.type === 'drop') return yup.object({ type, id: id().required() }).noUnknown()
+    if (step?.type === 'write') {
+      const text = yup.string().max(20_000)
+      const part = yup.lazy((value: unknown) =>
+        typeof value === 'number'
+          ? yup.number().integer().min(1).required()
+          : yup
+              .object(Object.hasOwn((value ?? {}) as object, 'put') ? { put: text.required() } : { cut: text.required() })
+              .noUnknown()
+              .required(),
+      )
+      return yup
+        .object({
+          type: yup.string().required(),
+          id: yup.string().max(36).required(),
+          key: yup.string().oneOf(['text', 'soc']).required(),
+          change: yup.array(part).max(2000).defined(),
+        })
+        .noUnknown()
+    }
+    const key = yup
+      .string()
+      .required()
+      .oneOf(Object.keys(fields).filter((field) => field !== 'id' && field !== 'kind'))
+    return yup.object({ type, id: yup.string().max(36).required(), key, value: own(fields, step?.key) ?? yup.mixed() }).noUnknown()
+  })
+}
+
+const keptStep = recordStep(keptRecords)
+
 const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefined) => {
   if (step?.type === 'replace')
     return yup
@@ -335,49 +376,12 @@ const actualityStep = yup.lazy((step: { type?: string; key?: string } | undefine
     return yup.object({ type: yup.string().required(), at: frames().required(), join: join.required() }).noUnknown()
   if (step?.type === 'heard')
     return yup.object({ type: yup.string().required(), at: frames().nullable().defined(), heard: yup.boolean().required() }).noUnknown()
+  if (step?.type === 'keep') return yup.object({ type, step: keptStep }).noUnknown()
   const value = own<yup.ISchema<unknown>>(settable, step?.key) ?? yup.mixed().test('known', 'that cannot be set', () => false)
   return yup
     .object({ type: yup.string().oneOf(['set']).required(), key: yup.string().oneOf(Object.keys(settable)).required(), value })
     .noUnknown()
 })
-
-/** A schema for the steps of a bag of records, from the schema of each kind of record. */
-function recordStep(schemas: Record<string, yup.ObjectSchema<object>>) {
-  const record = yup.lazy(
-    (value: { kind?: string } | undefined) =>
-      own<yup.Schema>(schemas, value?.kind) ?? yup.mixed().test('known', 'no such kind of record', () => false),
-  )
-  const fields = Object.assign({}, ...Object.values(schemas).map((schema) => schema.fields)) as Record<string, yup.Schema>
-  return yup.lazy((step: { type?: string; key?: string } | undefined) => {
-    const type = yup.string().oneOf(['put', 'drop', 'set']).required()
-    if (step?.type === 'put') return yup.object({ type, record }).noUnknown()
-    if (step?.type === 'drop') return yup.object({ type, id: id().required() }).noUnknown()
-    if (step?.type === 'write') {
-      const text = yup.string().max(20_000)
-      const part = yup.lazy((value: unknown) =>
-        typeof value === 'number'
-          ? yup.number().integer().min(1).required()
-          : yup
-              .object(Object.hasOwn((value ?? {}) as object, 'put') ? { put: text.required() } : { cut: text.required() })
-              .noUnknown()
-              .required(),
-      )
-      return yup
-        .object({
-          type: yup.string().required(),
-          id: yup.string().max(36).required(),
-          key: yup.string().oneOf(['text', 'soc']).required(),
-          change: yup.array(part).max(2000).defined(),
-        })
-        .noUnknown()
-    }
-    const key = yup
-      .string()
-      .required()
-      .oneOf(Object.keys(fields).filter((field) => field !== 'id' && field !== 'kind'))
-    return yup.object({ type, id: yup.string().max(36).required(), key, value: own(fields, step?.key) ?? yup.mixed() }).noUnknown()
-  })
-}
 
 const tapeRecords = {
   tape: yup

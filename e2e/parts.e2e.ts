@@ -2,6 +2,7 @@ import { expect, it } from 'vitest'
 import { clipLength } from '../core/edits/actuality'
 import { cuts, listLength } from '../core/edits/editList'
 import { muted } from '../core/edits/mute'
+import { offcutsOf } from '../core/edits/offcuts'
 import { patches } from '../core/edits/patch'
 import { RATE } from '../core/time'
 import { bodyOf, boxOf, ownPiece, pieces, press, saved, selectWords, soundOf, until, useBrowser, word } from './newsroom'
@@ -47,7 +48,7 @@ it('a passage is set aside and taken back elsewhere, by keyboard', async () => {
   await press(page, 'Alt+Backspace')
   const without = await until(
     () => bodyOf(id),
-    (body) => body.offcuts?.length === 1 && clipLength(body) < clipLength(before),
+    (body) => offcutsOf(body).length === 1 && clipLength(body) < clipLength(before),
   )
   await page.getByTestId('offcuts').getByText('mother').waitFor()
   await saved(page)
@@ -55,9 +56,9 @@ it('a passage is set aside and taken back elsewhere, by keyboard', async () => {
   await press(page, 'Alt+Enter')
   const back = await until(
     () => bodyOf(id),
-    (body) => body.offcuts?.length === 0,
+    (body) => offcutsOf(body).length === 0,
   )
-  expect(clipLength(back)).toBeGreaterThan(clipLength(without) + listLength(without.offcuts![0].spans) / 2)
+  expect(clipLength(back)).toBeGreaterThan(clipLength(without) + listLength(offcutsOf(without)[0].spans) / 2)
   await until(
     async () => (await page.locator('[data-word]').allInnerTexts()).at(-1)?.trim(),
     (last) => last === 'mother',

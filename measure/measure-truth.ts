@@ -108,7 +108,7 @@ const ACTS: Record<string, Act> = {
     const { from, to } = passage(piece)
     return putIn(piece, slice(piece.spans, from, to), upTo(listLength(piece.spans)))
   },
-  setAside: (piece) => setAside(piece, passage(piece), `at ${next()}`),
+  setAside: (piece) => setAside(piece, passage(piece), { id: `offcut ${next()}`, at: '2026-11-25T17:40:00Z' }),
   putBack: (piece) => {
     const [offcut] = offcutsOf(piece)
     return offcut ? takeBack(piece, offcut, upTo(listLength(piece.spans))) : []

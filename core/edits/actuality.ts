@@ -2,13 +2,14 @@ import type { DocumentType } from '../steps/document'
 import type { Frames } from '../time'
 import type { ActualityStep } from './actualitySteps'
 import { joinAt, listLength, slice, splice, spanAt, type EditList, type Join } from './editList'
+import { applyKeep, invertKeep } from './keeping'
 import { applyMove, invertMove, throughMove } from './movement'
 import { applyPaint, invertPaint } from './painting'
 import type { Actuality } from './piece'
 import { insertedLength, lengthens, rebased } from './rebasing'
 
 export type { ActualityStep } from './actualitySteps'
-export { clipLength, wordsLength, type Actuality, type ActualityKey, type EndCut, type EndFade, type Offcut } from './piece'
+export { clipLength, wordsLength, type Actuality, type ActualityKey, type EndCut, type EndFade, type Kept, type Offcut } from './piece'
 
 /** The spans with another join at a position. Throws RangeError where none lies. */
 function withJoinAt(spans: EditList, at: Frames, change: (join: Join) => Join): EditList {
@@ -51,6 +52,8 @@ export const actualityType: DocumentType<Actuality, ActualityStep> = {
         return step.at === null || !joinAt(document.spans, step.at)
           ? document
           : { ...document, spans: withJoinAt(document.spans, step.at, (join) => ({ ...join, heard: step.heard })) }
+      case 'keep':
+        return applyKeep(document, step)
       case 'set':
         return { ...document, [step.key]: step.value }
     }
@@ -74,6 +77,8 @@ export const actualityType: DocumentType<Actuality, ActualityStep> = {
         return { type: 'join', at: step.at, join: joinAt(document.spans, step.at)! }
       case 'heard':
         return step.at === null ? step : { ...step, heard: joinAt(document.spans, step.at)?.heard ?? false }
+      case 'keep':
+        return invertKeep(document, step)
       case 'set':
         return { type: 'set', key: step.key, value: document[step.key] }
     }

@@ -1,6 +1,7 @@
 import type { LevelPoint } from '../sound/level'
 import type { Frames, Stretch } from '../time'
-import type { Actuality, ActualityKey } from './piece'
+import type { RecordStep } from '../steps/records'
+import type { Actuality, ActualityKey, Kept } from './piece'
 import type { Join, Span } from './editList'
 
 /** What can be painted over a stretch of a piece. A `side` is a side of the tape, by its number. */
@@ -38,6 +39,8 @@ export type ActualityStep =
    * changes the join, that step holds, and `at` becomes null.
    */
   | { type: 'heard'; at: Frames | null; heard: boolean }
+  /** What is kept beside the piece: put there, named, removed. */
+  | { type: 'keep'; step: RecordStep<Kept> }
   | { type: 'set'; key: ActualityKey; value: Actuality[ActualityKey] }
 
 export type Replace = Extract<ActualityStep, { type: 'replace' }>
@@ -45,3 +48,6 @@ export type Move = Extract<ActualityStep, { type: 'move' }>
 export type PaintStep = Extract<ActualityStep, { type: 'paint' }>
 export type JoinStep = Extract<ActualityStep, { type: 'join' }>
 export type Heard = Extract<ActualityStep, { type: 'heard' }>
+export type Keep = Extract<ActualityStep, { type: 'keep' }>
+/** Steps that act at a place of the piece. */
+export type PlacedStep = Exclude<ActualityStep, { type: 'set' | 'keep' }>

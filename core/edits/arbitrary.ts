@@ -137,6 +137,12 @@ const one = <T>(list: readonly T[], at: number): T | undefined => list[Math.floo
 /** A change by a share, from -most to most. */
 const byShare = (at: number, most: number): Frames => Math.floor((2 * at - 1) * most)
 
+/** An id for every share. */
+const idBy = (at: number): string =>
+  `00000000-0000-4000-8000-${Math.round(at * 1e6)
+    .toString()
+    .padStart(12, '0')}`
+
 /** Every kind of act on a piece, by name. Each gives no steps where nothing is there for it to do. */
 export const ACTS = {
   takeOut: ({ document, stretch }) => takeOut(document, stretch),
@@ -179,8 +185,10 @@ export const ACTS = {
   unmuteSides: ({ document, stretch }) => unmuteSides(document, stretch),
   levelSide: ({ document, stretch, share: at }) => levelSide(document, stretch, 1, (dB) => dB + byShare(at, 12) - 6),
   slipSide: ({ document, stretch, share: at }) => slipSide(document, stretch, 1, byShare(at, 1000)),
-  setAside: ({ document, stretch }) =>
-    stretch.to - stretch.from < listLength(document.spans) ? setAside(document, stretch, `2026-11-25T17:${stretch.from}`) : [],
+  setAside: ({ document, stretch, share }) =>
+    stretch.to - stretch.from < listLength(document.spans)
+      ? setAside(document, stretch, { id: idBy(share), at: `2026-11-25T17:${stretch.from}` })
+      : [],
   putBack: ({ document, stretch }) => {
     const [offcut] = offcutsOf(document)
     return offcut ? takeBack(document, offcut, stretch.to) : []
@@ -242,7 +250,7 @@ export const ACTS = {
   evenOut: ({ document, stretch, share: at }) => withChanges(document, [{ ...stretch, dB: Math.round(4 * at) - 2 }]),
   paste: ({ document, stretch, share: at }) =>
     putIn(document, slice(document.spans, stretch.from, stretch.to), Math.floor(at * listLength(document.spans))),
-  keepVersion: ({ document }) => keepVersion(document, 'kept', '2026-11-25T17:40:00Z'),
+  keepVersion: ({ document, share }) => keepVersion(document, { id: idBy(share), name: 'kept', at: '2026-11-25T17:40:00Z' }),
   goBackToVersion: ({ document }) => {
     const [version] = versionsOf(document)
     return version ? goBackTo(document, version) : []

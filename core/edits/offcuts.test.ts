@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { applyAll, applyAndInvert } from '../steps/document'
+import { applyAll, applyAndInvert, exchange } from '../steps/document'
 import { actualityType, clipLength, type Actuality } from './actuality'
 import { movePassage } from './order'
 import { dropOffcut, offcutsOf, setAside, takeBack } from './offcuts'
@@ -20,7 +20,7 @@ it('what is set aside is out of the piece, as it was edited, and comes back wher
   const { document: without, inverse } = applyAndInvert(
     actualityType,
     moved,
-    setAside(moved, { from: 2000, to: 5000 }, '2026-11-25T17:40:00Z'),
+    setAside(moved, { from: 2000, to: 5000 }, { id: 'boat', at: '2026-11-25T17:40:00Z' }),
   )
   expect(clipLength(without)).toBe(7000)
   const [offcut] = offcutsOf(without)
@@ -40,5 +40,12 @@ it('what is set aside is out of the piece, as it was edited, and comes back wher
   ])
   expect(offcutsOf(back)).toEqual([])
   expect(applyAll(actualityType, without, inverse)).toEqual(moved)
-  expect(offcutsOf(applyAll(actualityType, without, dropOffcut(without, offcut)))).toEqual([])
+  expect(offcutsOf(applyAll(actualityType, without, dropOffcut(offcut)))).toEqual([])
+})
+
+it('two who set something aside at once both keep what they set aside', () => {
+  const one = setAside(whole, { from: 1000, to: 2000 }, { id: 'a', at: '2026-11-25T17:40:00Z' })
+  const other = setAside(whole, { from: 5000, to: 7000 }, { id: 'b', at: '2026-11-25T17:40:00Z' })
+  const both = applyAll(actualityType, applyAll(actualityType, whole, one), exchange(actualityType, other, one)!.mine)
+  expect(offcutsOf(both).map(({ spans }) => spans.map(({ from, to }) => [from, to]))).toEqual([[[1000, 2000]], [[5000, 7000]]])
 })

@@ -138,14 +138,15 @@ it('what is appended keeps its level in its room, its offcuts and its versions',
       { tape: 'quay', from: 500, to: 900, sound: 'room', join: plainJoin() },
     ],
     gain: -6,
-    offcuts: [{ at: 'then', spans: whole.spans }],
-    versions: [{ name: 'long', at: 'then', spans: whole.spans, head: 0, tail: 0 }],
+    kept: {
+      o: { id: 'o', kind: 'offcut', at: 'then', spans: whole.spans },
+      v: { id: 'v', kind: 'version', name: 'long', at: 'then', spans: whole.spans, head: 0, tail: 0 },
+    },
   }
   const { piece: one } = appended([whole, other])
   expect(one.spans.slice(1).map(({ sound, gain }) => [sound, gain])).toEqual([
     ['tape', -6],
     ['room', -6],
   ])
-  expect(one.offcuts).toMatchObject([{ at: 'then', spans: [{ gain: -6 }] }])
-  expect(one.versions).toMatchObject([{ name: 'Other: long' }])
+  expect(one.kept).toMatchObject({ o: { at: 'then', spans: [{ gain: -6 }] }, v: { name: 'Other: long' } })
 })

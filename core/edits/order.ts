@@ -1,7 +1,7 @@
 import type { Side } from '../tape/tape'
 import { without } from '../tape/tape'
 import type { Frames, Stretch } from '../time'
-import { clipLength, type Actuality, type ActualityStep } from './actuality'
+import { clipLength, type Actuality, type ActualityStep, type Kept } from './actuality'
 import { joinAt, normal, plainJoin, runsOn, slice, stands, type EditList, type Join, type Span, type Taken } from './editList'
 
 /** The order of what is said in a piece. Positions are frames of the piece. */
@@ -98,20 +98,21 @@ export function appended(pieces: readonly Actuality[]): { piece: Actuality; meet
     length += to - from
     return i === 0 ? part : joined(part)
   })
-  const offcuts = pieces.flatMap((piece) => (piece.offcuts ?? []).map((offcut) => ({ ...offcut, spans: as(piece, offcut.spans) })))
-  const versions = pieces.flatMap((piece) =>
-    (piece.versions ?? []).map((version) => (piece === first ? version : { ...version, name: `${piece.slug}: ${version.name}` })),
+  const kept = pieces.flatMap((piece) =>
+    Object.values(piece.kept ?? {}).map((one): Kept => {
+      if (one.kind === 'offcut') return { ...one, spans: as(piece, one.spans) }
+      return piece === first ? one : { ...one, name: `${piece.slug}: ${one.name}` }
+    }),
   )
-  const { versions: _, offcuts: __, fadeOut: ___, cutTail: ____, ...kept } = first
+  const { kept: _, fadeOut: __, cutTail: ___, ...own } = first
   const piece: Actuality = {
-    ...kept,
+    ...own,
     spans: normal(spans),
     tail: last.tail,
     sides,
     ...(last.fadeOut ? { fadeOut: last.fadeOut } : {}),
     ...(last.cutTail ? { cutTail: { ...last.cutTail, spans: as(last, last.cutTail.spans) } } : {}),
-    ...(offcuts.length ? { offcuts: offcuts.slice(-200) } : {}),
-    ...(versions.length ? { versions: versions.slice(-50) } : {}),
+    ...(kept.length ? { kept: Object.fromEntries(kept.map((one) => [one.id, one])) } : {}),
   }
   return { piece, meet }
 }

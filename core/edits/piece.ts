@@ -1,4 +1,5 @@
 import type { FadeShape } from '../sound/fade'
+import type { Bag } from '../steps/records'
 import type { Side } from '../tape/tape'
 import type { Frames } from '../time'
 import { listLength, type EditList } from './editList'
@@ -13,7 +14,9 @@ export interface EndFade {
 
 /** What was set aside from a piece, still usable. */
 export interface Offcut {
-  /** When it was set aside, as an ISO 8601 date; by it, it is known. */
+  id: string
+  kind: 'offcut'
+  /** When it was set aside, as an ISO 8601 date. */
   at: string
   spans: EditList
 }
@@ -26,6 +29,8 @@ export interface EndCut {
 
 /** A state of a piece that somebody gave a name, to go back to and to compare with. */
 export interface Version {
+  id: string
+  kind: 'version'
   name: string
   /** When it was kept, as an ISO 8601 date. */
   at: string
@@ -39,6 +44,9 @@ export interface Version {
   cutHead?: EndCut
   cutTail?: EndCut
 }
+
+/** What is kept beside a piece: it is no part of what is heard, and each is a record of its own. */
+export type Kept = Offcut | Version
 
 /** A piece pulled from tape. */
 export interface Actuality {
@@ -63,8 +71,8 @@ export interface Actuality {
   /** Where an end has none of its own, its fade is as long as its handle. */
   fadeIn?: EndFade
   fadeOut?: EndFade
-  offcuts?: readonly Offcut[]
-  versions?: readonly Version[]
+  /** Offcuts and versions, by id; absent if there are none. */
+  kept?: Bag<Kept>
   /** What was cut off before its first frame, and after its last. */
   cutHead?: EndCut
   cutTail?: EndCut
@@ -81,12 +89,16 @@ export type ActualityKey =
   | 'gain'
   | 'fadeIn'
   | 'fadeOut'
-  | 'offcuts'
-  | 'versions'
   | 'cutHead'
   | 'cutTail'
 
 export const clipLength = (actuality: Pick<Actuality, 'spans'>): Frames => listLength(actuality.spans)
+
+/** What of one kind is kept beside a piece, the oldest first. */
+export const keptOf = <K extends Kept['kind']>({ kept }: Pick<Actuality, 'kept'>, kind: K): Extract<Kept, { kind: K }>[] =>
+  Object.values(kept ?? {})
+    .filter((one): one is Extract<Kept, { kind: K }> => one.kind === kind)
+    .sort((a, b) => (a.at < b.at || (a.at === b.at && a.id < b.id) ? -1 : 1))
 
 /** Length of the words: what counts on the page. */
 export const wordsLength = (actuality: Pick<Actuality, 'spans' | 'head' | 'tail'>): Frames =>

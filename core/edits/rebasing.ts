@@ -1,6 +1,7 @@
 import type { Frames, Stretch } from '../time'
-import type { ActualityStep, Heard, JoinStep, Move, PaintPart, PaintStep, Replace } from './actualitySteps'
+import type { ActualityStep, Heard, JoinStep, Move, PaintPart, PaintStep, PlacedStep, Replace } from './actualitySteps'
 import { isRoom, listLength } from './editList'
+import { overKeep } from './keeping'
 import { reachOfMove, throughMove } from './movement'
 import { clipped, collide, reachOfPaint } from './painting'
 
@@ -11,6 +12,7 @@ export const lengthens = (step: Replace): Frames => insertedLength(step) - (step
 
 /** The step rebased over another one; null if both change the same place, which is symmetric. */
 export function rebased(step: ActualityStep, over: ActualityStep): ActualityStep | null {
+  if (step.type === 'keep' || over.type === 'keep') return step.type === 'keep' && over.type === 'keep' ? overKeep(step, over) : step
   if (step.type === 'set' || over.type === 'set') return step.type === 'set' && over.type === 'set' && step.key === over.key ? null : step
   if (over.type === 'paint') return overPaint(step, over)
   if (over.type === 'move') return overMove(step, over)
@@ -23,8 +25,8 @@ const meets = (a: Stretch, b: Stretch): boolean => a.from <= b.to && b.from <= a
 const inside = (inner: Stretch, outer: Stretch): boolean => inner.from > outer.from && inner.to < outer.to
 const points = ({ from, to, at }: Move): Frames[] => [from, to, at]
 
-function overJoin(step: ActualityStep, over: JoinStep | Heard): ActualityStep | null {
-  if (over.at === null || step.type === 'set') return step
+function overJoin(step: PlacedStep, over: JoinStep | Heard): PlacedStep | null {
+  if (over.at === null) return step
   if (step.type === 'heard') {
     if (step.at !== over.at || (over.type === 'heard' && step.heard === over.heard)) return step
     return over.type === 'join' ? { ...step, at: null } : null
@@ -40,7 +42,7 @@ function overJoin(step: ActualityStep, over: JoinStep | Heard): ActualityStep | 
 const touchesJoin = ({ parts, joins = [] }: PaintStep, { at, join }: JoinStep): boolean =>
   joins.some((one) => one.at === at) || (join.origin === 'paint' && parts.some((part) => within(part, at)))
 
-function overPaint(step: ActualityStep, over: PaintStep): ActualityStep | null {
+function overPaint(step: PlacedStep, over: PaintStep): PlacedStep | null {
   switch (step.type) {
     case 'heard':
       return over.joins?.some(({ at }) => at === step.at) ? { ...step, at: null } : step
@@ -56,8 +58,6 @@ function overPaint(step: ActualityStep, over: PaintStep): ActualityStep | null {
       if (restored && mine && theirs && meets(mine, theirs)) return null
       return step.parts.some((a) => over.parts.some((b) => collide(a, b))) ? null : step
     }
-    case 'set':
-      return step
   }
 }
 
@@ -81,7 +81,7 @@ function cutAt(part: PaintPart, places: readonly Frames[]): PaintPart[] {
   return edges.slice(1).map((to, i) => clipped(part, { from: edges[i], to }))
 }
 
-function overMove(step: ActualityStep, over: Move): ActualityStep | null {
+function overMove(step: PlacedStep, over: Move): PlacedStep | null {
   const through = (frame: Frames) => throughMove(over, frame)
   const end = (frame: Frames) => throughMove(over, frame - 1) + 1
   switch (step.type) {
@@ -102,8 +102,6 @@ function overMove(step: ActualityStep, over: Move): ActualityStep | null {
       if (meets(reachOfMove(step), reachOfMove(over)) && !nested(step, over) && !nested(over, step)) return null
       return { ...step, from: through(step.from), to: end(step.to), at: through(step.at) }
     }
-    case 'set':
-      return step
   }
 }
 
@@ -114,7 +112,7 @@ function nested(inner: Move, outer: Move): boolean {
   return inside(reach, outer) || inside(reach, between)
 }
 
-function overReplace(step: ActualityStep, over: Replace): ActualityStep | null {
+function overReplace(step: PlacedStep, over: Replace): PlacedStep | null {
   const by = lengthens(over)
   const shift = (frame: Frames) => (frame >= over.to ? frame + by : frame)
   switch (step.type) {
@@ -140,7 +138,5 @@ function overReplace(step: ActualityStep, over: Replace): ActualityStep | null {
       })
       return { ...step, parts, ...(step.joins ? { joins: step.joins.map(({ at, join }) => ({ at: shift(at), join })) } : {}) }
     }
-    case 'set':
-      return step
   }
 }

@@ -18,7 +18,7 @@ const whole: Actuality = {
 const WORDS = 'nobody told us nobody told anybody at all'.split(' ').map((text, i): Word => ({ text, from: i * 1000, to: i * 1000 + 900 }))
 const done = (piece: Actuality, steps: ActualityStep[]) => applyAll(actualityType, piece, steps)
 
-const kept = done(whole, keepVersion(whole, 'long', '2026-11-25T17:40:00Z'))
+const kept = done(whole, keepVersion(whole, { id: 'a', name: 'long', at: '2026-11-25T17:40:00Z' }))
 const cut = done(kept, takeOut(kept, { from: 3000, to: 6000 }))
 
 it('a version is gone back to as it was, and the way back can be undone', () => {
@@ -27,7 +27,7 @@ it('a version is gone back to as it was, and the way back can be undone', () => 
   const { document, inverse } = applyAndInvert(actualityType, cut, goBackTo(cut, version))
   expect(document).toEqual(kept)
   expect(done(document, inverse)).toEqual(cut)
-  expect(versionsOf(done(cut, dropVersion(cut, version)))).toEqual([])
+  expect(versionsOf(done(cut, dropVersion(version)))).toEqual([])
 })
 
 it('a version keeps the gain and the fades of the whole, and their lack', () => {
@@ -35,7 +35,7 @@ it('a version keeps the gain and the fades of the whole, and their lack', () => 
     { type: 'set', key: 'gain', value: 3 },
     { type: 'set', key: 'fadeOut', value: { length: 900, shape: 'power' } },
   ])
-  const again = done(louder, keepVersion(louder, 'loud', '2026-11-25T17:50:00Z'))
+  const again = done(louder, keepVersion(louder, { id: 'b', name: 'loud', at: '2026-11-25T17:50:00Z' }))
   const back = done(again, goBackTo(again, versionsOf(again)[0]))
   expect([back.gain, back.fadeOut]).toEqual([undefined, undefined])
   expect(asIn(again, versionsOf(again)[0])).toMatchObject({ slug: 'Nobody', spans: kept.spans, gain: undefined })

@@ -1,6 +1,6 @@
 import type { ActualityStep } from './actualitySteps'
 import type { EditList } from './editList'
-import { clipLength, type Actuality, type Version } from './piece'
+import { clipLength, keptOf, type Actuality, type Version } from './piece'
 import { pieceWords, type PieceWord, type WordsOf } from './pieceWords'
 
 export type { Version } from './piece'
@@ -8,26 +8,25 @@ export type { Version } from './piece'
 /** What of a piece a version keeps, beside its spans. */
 const KEPT = ['head', 'tail', 'sides', 'gain', 'fadeIn', 'fadeOut', 'cutHead', 'cutTail'] as const
 
-const named = (versions: readonly Version[]): ActualityStep[] => [{ type: 'set', key: 'versions', value: [...versions] }]
+export const versionsOf = (piece: Pick<Actuality, 'kept'>): Version[] => keptOf(piece, 'version')
 
-export const versionsOf = (piece: Pick<Actuality, 'versions'>): readonly Version[] => piece.versions ?? []
-
-export const keepVersion = (piece: Actuality, name: string, at: string): ActualityStep[] => {
+/** Keeps the piece as it is now, as a version of this id and name. */
+export const keepVersion = (piece: Actuality, as: Pick<Version, 'id' | 'name' | 'at'>): ActualityStep[] => {
   const { spans, head, tail, sides, gain, fadeIn, fadeOut, cutHead, cutTail } = piece
   const set = Object.fromEntries(
     Object.entries({ sides, gain, fadeIn, fadeOut, cutHead, cutTail }).filter(([, value]) => value !== undefined),
   )
-  return named([...versionsOf(piece), { name, at, spans, head, tail, ...set }])
+  return [{ type: 'keep', step: { type: 'put', record: { ...as, kind: 'version', spans, head, tail, ...set } } }]
 }
 
-export const renameVersion = (piece: Actuality, version: Version, name: string): ActualityStep[] =>
-  named(versionsOf(piece).map((one) => (one === version ? { ...one, name } : one)))
+export const renameVersion = ({ id }: Version, name: string): ActualityStep[] => [
+  { type: 'keep', step: { type: 'set', id, key: 'name', value: name } },
+]
 
-export const dropVersion = (piece: Actuality, version: Version): ActualityStep[] =>
-  named(versionsOf(piece).filter((one) => one !== version))
+export const dropVersion = ({ id }: Version): ActualityStep[] => [{ type: 'keep', step: { type: 'drop', id } }]
 
 /** A piece as it was in a version. */
-export const asIn = (piece: Actuality, { name: _, at: __, ...version }: Version): Actuality => ({
+export const asIn = (piece: Actuality, { id: _, kind: __, name: ___, at: ____, ...version }: Version): Actuality => ({
   ...piece,
   sides: undefined,
   gain: undefined,

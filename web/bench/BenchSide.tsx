@@ -234,7 +234,7 @@ export function BenchSide({
           <Heading>Offcuts</Heading>
           <ul data-testid="offcuts">
             {offcutsOf(piece).map((offcut) => (
-              <li key={offcut.at} className="flex items-center gap-2 border-b border-rule py-1.5">
+              <li key={offcut.id} className="flex items-center gap-2 border-b border-rule py-1.5">
                 <span className="min-w-0 flex-1 truncate font-serif text-[13.5px] text-soft italic">{saidIn(offcut.spans, wordsOf)}</span>
                 <span className="text-[13px] text-faint">{inSeconds(listLength(offcut.spans))}</span>
                 <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onTakeBack(offcut)}>

@@ -28,7 +28,7 @@ export function VersionsList({ versions, against, onAgainst, onBack, onDrop, onW
       <Heading>Versions</Heading>
       <ul data-testid="versions">
         {versions.map((version) => (
-          <li key={version.at} className="border-b border-rule py-1.5">
+          <li key={version.id} className="border-b border-rule py-1.5">
             <div className="flex items-baseline gap-2">
               <span className="min-w-0 flex-1">
                 <EditableText

@@ -27,8 +27,8 @@ function across(from: EditList, to: EditList, at: Frames): Frames {
 export function useBefore(piece: Actuality, { owner, whole, plan, factsOf, layout }: Heard) {
   const { spans } = piece
   const [before, setBefore] = useState(false)
-  const [againstAt, setAgainst] = useState<string | null>(null)
-  const against = versionsOf(piece).find(({ at }) => at === againstAt) ?? null
+  const [againstId, setAgainst] = useState<string | null>(null)
+  const against = versionsOf(piece).find(({ id }) => id === againstId) ?? null
   const was = useCompared(piece, whole, factsOf, against)
   const toPlan = useCallback(
     (frame: Frames) => (before ? across(spans, was.spans, toPiece(layout, frame)) : toPiece(layout, frame)),

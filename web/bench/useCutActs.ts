@@ -52,12 +52,12 @@ export function useCutActs({ live, factsOf, wordsOf, kept, passages, select, set
     if (length - rough.reduce((sum, { from, to }) => sum + to - from, 0) < LEAST) return void toast(WHOLE)
     const label = `${SAYS[way]} ${rough.length > 1 ? `${rough.length} passages` : inWords(rough[0])}`
     const began = Date.now()
+    const asides = rough.map((_, i) => ({ id: crypto.randomUUID(), at: new Date(began + i).toISOString() }))
     const cut = (piece: Actuality, { stretch, join, pause }: Cut, index: number): ActualityStep[] =>
-      // each offcut is known by its own moment
       way === 'hold time'
         ? holdTime(piece, stretch)
         : way === 'set aside'
-          ? setAside(piece, stretch, new Date(began + index).toISOString(), join, pause)
+          ? setAside(piece, stretch, asides[index], join, pause)
           : takeOut(piece, stretch, join, pause)
     const out = (all: readonly Cut[]): ActualityStep[] => {
       const made = overEach(

@@ -106,7 +106,7 @@ export function useOrderActs(
   return {
     moveTo,
     bringBack,
-    drop: (offcut: Offcut) => act(dropOffcut(now(), offcut), 'remove an offcut'),
+    drop: (offcut: Offcut) => act(dropOffcut(offcut), 'remove an offcut'),
     unmute: (stretch: Stretch) => act(mute(now(), stretch, false), 'unmute'),
     commands: {
       'page.up': { run: () => movePhrase(-1), title: 'Move the passage earlier', unable: selected ? null : 'Select the passage to move.' },

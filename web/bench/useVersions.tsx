@@ -12,7 +12,7 @@ import { VersionsList, VersionWords } from './VersionsList'
 export function useVersions(
   { live, piece, wordsOf, setChosen, act }: Bench,
   against: Version | null,
-  onAgainst: (at: string | null) => void,
+  onAgainst: (id: string | null) => void,
 ): { list: ReactNode; words: ReactNode; keep: () => void; duplicate: () => void } {
   const navigate = useNavigate()
   const [inWords, setInWords] = useState<Version | null>(null)
@@ -20,13 +20,18 @@ export function useVersions(
   const versions = versionsOf(piece)
   const keep = () => {
     const name = `version ${versions.length + 1}`
-    act(keepVersion(now(), name, new Date().toISOString()), 'keep a version')
+    act(keepVersion(now(), { id: crypto.randomUUID(), name, at: new Date().toISOString() }), 'keep a version')
     toast(`Saved as “${name}”.`, { duration: 2000 })
   }
   const duplicate = useOnce(async () => {
     const made = crypto.randomUUID()
-    const { versions: _, ...body } = now()
-    await put(`/documents/${made}`, { ...body, slug: `${piece.slug || 'Untitled'}, again` })
+    const { kept, ...body } = now()
+    const offcuts = Object.entries(kept ?? {}).filter(([, { kind }]) => kind === 'offcut')
+    await put(`/documents/${made}`, {
+      ...body,
+      ...(offcuts.length ? { kept: Object.fromEntries(offcuts) } : {}),
+      slug: `${piece.slug || 'Untitled'}, again`,
+    })
     void navigate(`/pieces/${made}`)
     toast.success('This is the duplicate.')
   })
@@ -34,13 +39,13 @@ export function useVersions(
     <VersionsList
       versions={versions}
       against={against}
-      onAgainst={(version) => onAgainst(version?.at ?? null)}
-      onRename={(version, name) => act(renameVersion(now(), version, name), 'name a version')}
+      onAgainst={(version) => onAgainst(version?.id ?? null)}
+      onRename={(version, name) => act(renameVersion(version, name), 'name a version')}
       onBack={(version) => {
         act(goBackTo(now(), version), `back to ${version.name}`)
         setChosen(null)
       }}
-      onDrop={(version) => act(dropVersion(now(), version), 'remove a version')}
+      onDrop={(version) => act(dropVersion(version), 'remove a version')}
       onWords={setInWords}
     />
   )
