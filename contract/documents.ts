@@ -551,7 +551,20 @@ export async function checkedSteps(kind: Kind, steps: unknown): Promise<AnyStep[
   return list as AnyStep[]
 }
 
-const recordSchemas: Partial<Record<Kind, Record<string, yup.ObjectSchema<object>>>> = { tape: tapeRecords, story: storyRecords }
+/** What is wrong with what is kept beside a piece, as far as steps have touched it. */
+function keptFaults({ kept = {} }: Actuality, steps: readonly ActualityStep[]): string[] {
+  const touched = steps.flatMap((step) => (step.type !== 'keep' ? [] : step.step.type === 'put' ? step.step.record.id : step.step.id))
+  return [...new Set(touched)].flatMap((key) => {
+    const one = own(kept, key)
+    return one ? (recordFault('actuality', key, one) ?? []) : []
+  })
+}
+
+const recordSchemas: Partial<Record<Kind, Record<string, yup.ObjectSchema<object>>>> = {
+  actuality: keptRecords,
+  tape: tapeRecords,
+  story: storyRecords,
+}
 
 /** What is wrong with a record as it stands, by the schema of its kind; null where nothing is. */
 function recordFault(kind: Kind, id: string, record: unknown): string | null {
@@ -567,9 +580,10 @@ function recordFault(kind: Kind, id: string, record: unknown): string | null {
 
 /**
  * What is wrong with the records of a document that steps have touched, or with all of them; empty where nothing is.
- * Pieces and transcripts are checked as a whole.
+ * Of a piece, steps touch what is kept beside it; without steps it is checked as a whole.
  */
 export function faultsIn(kind: Kind, body: Body, steps?: readonly AnyStep[]): string[] {
+  if (kind === 'actuality' && steps) return keptFaults(body as Actuality, steps as ActualityStep[])
   if (kind === 'actuality') {
     try {
       actualitySchema.validateSync(body, inStrictForm)

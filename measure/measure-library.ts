@@ -1,9 +1,12 @@
 import { launch } from '../e2e/browser'
 import type { Desk } from '../contract/desk'
 import type { LibraryPage, PageOrder } from '../contract/library'
+import type { Actuality } from '../core/edits/actuality'
+import type { Span } from '../core/edits/editList'
 import type { Block } from '../core/page/story'
 import { random } from '../core/sound/random'
 import { toFrames } from '../core/time'
+import { insertPiece } from '../server/documents/pieces'
 import { beginTape } from '../server/intake/intake'
 import { closeServices } from '../server/services'
 import { report, median } from './figure'
@@ -47,11 +50,16 @@ const pieces = Array.from({ length: PIECES }, (_, i) => {
   const spans = Array.from({ length: 1 + Math.floor(next() * 9) }, () => {
     const from = at
     at += toFrames(2 + Math.floor(next() * 6))
-    return { tape, from, to: at - toFrames(1), sound: 'tape', join: { fade: 384, shape: 'power', origin: 'hand', heard: true } }
+    return {
+      tape,
+      from,
+      to: at - toFrames(1),
+      sound: 'tape',
+      join: { fade: 384, shape: 'power', origin: 'hand', heard: true },
+    } satisfies Span
   })
   return {
     id: crypto.randomUUID(),
-    kind: 'actuality',
     body: {
       kind: 'actuality',
       slug: `Piece ${i}`,
@@ -61,10 +69,11 @@ const pieces = Array.from({ length: PIECES }, (_, i) => {
       spans,
       head: 9600,
       tail: 9600,
-    },
+    } satisfies Actuality,
   }
 })
-await put(pieces)
+for (let i = 0; i < PIECES; i += AT_ONCE)
+  await Promise.all(pieces.slice(i, i + AT_ONCE).map(({ id, body }) => database.transaction((manager) => insertPiece(manager, id, body))))
 await put(
   stories.map((id, i) => {
     const block = (fields: Partial<Block>, order: number): Block => ({

@@ -1,7 +1,17 @@
 import 'reflect-metadata'
 import { log } from './log'
 import { DataSource } from 'typeorm'
-import { CallEntity, CardFileEntity, DocumentEntity, EntryEntity, LineUpEntity, SendEntity, TapeEntity } from './entities'
+import {
+  CallEntity,
+  CardFileEntity,
+  DocumentEntity,
+  EditListEntity,
+  EntryEntity,
+  KeptEntity,
+  LineUpEntity,
+  SendEntity,
+  TapeEntity,
+} from './entities'
 import { Beginning1764000000000 } from './migrations/1764000000000-beginning'
 import { Arrivals1764200000000 } from './migrations/1764200000000-arrivals'
 import { Library1764300000000 } from './migrations/1764300000000-library'
@@ -13,13 +23,14 @@ import { Room1764800000000 } from './migrations/1764800000000-room'
 import { SendFigures1764900000000 } from './migrations/1764900000000-sendFigures'
 import { Paging1765000000000 } from './migrations/1765000000000-paging'
 import { Takes1765100000000 } from './migrations/1765100000000-takes'
+import { Pieces1765200000000 } from './migrations/1765200000000-pieces'
 
 /** Connects and brings the schema up to date. */
 export async function openDatabase(url: string): Promise<DataSource> {
   const database = new DataSource({
     type: 'postgres',
     url,
-    entities: [DocumentEntity, EntryEntity, TapeEntity, SendEntity, LineUpEntity, CallEntity, CardFileEntity],
+    entities: [DocumentEntity, EditListEntity, KeptEntity, EntryEntity, TapeEntity, SendEntity, LineUpEntity, CallEntity, CardFileEntity],
     migrations: [
       Beginning1764000000000,
       Arrivals1764200000000,
@@ -32,6 +43,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
       SendFigures1764900000000,
       Paging1765000000000,
       Takes1765100000000,
+      Pieces1765200000000,
     ],
     poolSize: 8,
     // all that is asked is short; compiling it takes longer than answering it

@@ -13,6 +13,7 @@ import type { Block, StoryDocument } from '../core/page/story'
 import type { Side, TapeDocument, TapeRecord } from '../core/tape/tape'
 import type { Word } from '../core/tape/words'
 import { toFrames, type Stretch } from '../core/time'
+import { insertPiece } from './documents/pieces'
 import { DocumentEntity, TapeEntity } from './entities'
 import { takeIn } from './intake/intake'
 import { tend } from './intake/tend'
@@ -253,12 +254,12 @@ export async function loadDemoOnce(services: Services): Promise<void> {
   )
 
   const ids = { nobody: randomUUID(), till: randomUUID(), line1: randomUUID(), line2: randomUUID() }
-  const put = (id: string, kind: 'actuality' | 'story', body: object) =>
-    manager.insert(DocumentEntity, { id, kind, revision: 0, aside: false, body })
-  await put(ids.line1, 'actuality', line1)
-  await put(ids.line2, 'actuality', line2)
-  await put(ids.nobody, 'actuality', nobody)
-  await put(ids.till, 'actuality', till)
+  await insertPiece(manager, ids.line1, line1)
+  await insertPiece(manager, ids.line2, line2)
+  await insertPiece(manager, ids.nobody, nobody)
+  await insertPiece(manager, ids.till, till)
+  const put = (id: string, body: StoryDocument) =>
+    manager.insert(DocumentEntity, { id, kind: 'story', revision: 0, aside: false, body: body as object })
 
   const block = (order: string, kind: Block['kind'], fields: Partial<Block>): Block => ({
     id: randomUUID(),
@@ -297,14 +298,9 @@ export async function loadDemoOnce(services: Services): Promise<void> {
       text: 'The tide table on the wall still shows the sailing of ten past twelve.',
     }),
   ]
-  await put(
-    STORY,
-    'story',
-    story('The night ferry', airsIn(70, 52), toFrames(50), blocks, 'For Brackle Sound, this is Tamsin Roe, on the quay.'),
-  )
+  await put(STORY, story('The night ferry', airsIn(70, 52), toFrames(50), blocks, 'For Brackle Sound, this is Tamsin Roe, on the quay.'))
   await put(
     randomUUID(),
-    'story',
     story(
       'School roof, day three',
       airsIn(88, 10),
@@ -321,7 +317,7 @@ export async function loadDemoOnce(services: Services): Promise<void> {
       '',
     ),
   )
-  await put(randomUUID(), 'story', story('Kelp prices', '', toFrames(45), [], ''))
+  await put(randomUUID(), story('Kelp prices', '', toFrames(45), [], ''))
 
   const marks: TapeRecord[] = [
     { id: randomUUID(), kind: 'mark', at: find(quay, 'Nurses coming off').from, text: 'crowd on quay, good detail' },

@@ -4,11 +4,18 @@ import type { CallInfo } from '../contract/calls'
 import type { LineUpInfo } from '../contract/lineups'
 import type { SendOrder, Receipt } from '../contract/sends'
 import type { TapeInfo } from '../contract/tapes'
+import type { Actuality, Kept } from '../core/edits/actuality'
+import type { Span } from '../core/edits/editList'
 import type { TapeFigures } from '../core/hearing/ear'
 
 /** The rows that the database keeps. Sound itself lies in the media store. */
 
 const whole = { to: (value: number) => value, from: (value: string | null) => (value === null ? null : Number(value)) }
+
+/** A piece without its edit list, and without what is kept beside it: those lie in tables of their own, see `documents/pieces.ts`. */
+export type PieceHead = Omit<Actuality, 'spans' | 'kept'>
+
+export type StoredBody = Exclude<Body, Actuality> | PieceHead
 
 export interface DocumentRow {
   id: string
@@ -16,9 +23,11 @@ export interface DocumentRow {
   revision: number
   aside: boolean
   deleted: Date | null
-  body: Body
+  body: StoredBody
   /** Of a transcript: the tape whose words it holds. */
   tape: string | null
+  /** Of a piece: its length. */
+  frames: number | null
   created: Date
   changed: Date
 }
@@ -33,8 +42,41 @@ export const DocumentEntity = new EntitySchema<DocumentRow>({
     deleted: { type: 'timestamptz', nullable: true },
     body: { type: 'jsonb' },
     tape: { type: 'uuid', nullable: true },
+    frames: { type: 'bigint', nullable: true, transformer: whole },
     created: { type: 'timestamptz', default: () => 'now()' },
     changed: { type: 'timestamptz', default: () => 'now()' },
+  },
+})
+
+export interface EditListRow {
+  piece: string
+  /** The piece's revision when the list was last written; what came since is in the log. */
+  revision: number
+  spans: Span[]
+}
+
+export const EditListEntity = new EntitySchema<EditListRow>({
+  name: 'edit_list',
+  columns: {
+    piece: { type: 'uuid', primary: true },
+    revision: { type: 'int' },
+    spans: { type: 'jsonb' },
+  },
+})
+
+/** An offcut or a version of a piece. */
+export interface KeptRow {
+  piece: string
+  id: string
+  record: Kept
+}
+
+export const KeptEntity = new EntitySchema<KeptRow>({
+  name: 'kept',
+  columns: {
+    piece: { type: 'uuid', primary: true },
+    id: { type: 'uuid', primary: true },
+    record: { type: 'jsonb' },
   },
 })
 

@@ -27,7 +27,8 @@ interface Found extends Omit<LibraryRow, Exclude<keyof TapeHead, 'id'> | 'added'
 }
 
 /** What pieces use a tape costs a look into each tape's uses, so it is asked only where it is needed. */
-const USED = `cross join lateral (select count(*)::int as uses, coalesce(array_agg(distinct story) filter (where story is not null), '{}') as "usedIn" from piece_use where tape = d.id::text) used`
+const USED = `cross join lateral (select count(*)::int as uses, coalesce(array_agg(distinct p.body ->> 'story') filter (where p.body ->> 'story' is not null), '{}') as "usedIn"
+    from piece_use join document p on p.id = piece_use.piece where piece_use.tape = d.id::text and not p.aside) used`
 
 /** Tapes as they are filed. A damaged row never hides the others: see npm run mend. */
 const filed = (used: boolean) => `

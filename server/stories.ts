@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto'
-import { Not, type DataSource, type EntityManager } from 'typeorm'
+import { Not, type DataSource } from 'typeorm'
 import type { PieceRow, Recent } from '../contract/desk'
-import type { Body } from '../contract/documents'
 import { clipLength, type Actuality } from '../core/edits/actuality'
 import { storyHead, type Block, type StoryDocument } from '../core/page/story'
 import type { LengthOf } from '../core/page/timing'
 import { tapeHead, type TapeDocument } from '../core/tape/tape'
-import { DocumentEntity, type DocumentRow } from './entities'
+import { insertPiece, piecesById, readPieces } from './documents/pieces'
+import { DocumentEntity, type DocumentRow, type StoredBody } from './entities'
 import { log } from './log'
 import { tell } from './notices'
 import { notFound } from './problem'
@@ -30,34 +30,31 @@ function surviving<T>(rows: readonly DocumentRow[], make: (row: DocumentRow) => 
   })
 }
 
-export async function piecesById(manager: EntityManager, ids: readonly string[]): Promise<Map<string, Actuality>> {
-  if (!ids.length) return new Map()
-  const rows = await manager.createQueryBuilder(DocumentEntity, 'd').where(`d.kind = 'actuality' and d.id = any(:ids)`, { ids }).getMany()
-  return new Map(rows.map((row) => [row.id, row.body as Actuality]))
-}
+/** Whether a piece `d` belongs to a story, or is used on its page. */
+const ofStory = (story: string): string =>
+  `(d.body ->> 'story' = ${story} or d.id::text in (
+     select block.value ->> 'piece' from document page, jsonb_each(page.body -> 'records') as block
+     where page.id = ${story}::uuid and page.kind = 'story'))`
 
 /**
  * Pieces of a story with those that it uses of other stories, or pieces that use a tape, in the order in which
  * they were pulled; all of them where neither is named.
  */
 export async function pieceRows(database: DataSource, { story, tape }: { story?: string; tape?: string }): Promise<PieceRow[]> {
-  const query = database.manager.createQueryBuilder(DocumentEntity, 'd').where(`d.kind = 'actuality'`).orderBy('d.created')
-  if (story)
-    query.andWhere(
-      `(d.body ->> 'story' = :story or d.id::text in (select block.value ->> 'piece' from document page, jsonb_each(page.body -> 'records') as block where page.id = cast(:story as uuid) and page.kind = 'story'))`,
-      { story },
-    )
-  if (tape) query.andWhere('d.id in (select piece from piece_use where tape = :tape)', { tape })
-  return (await query.getMany()).map((row) => ({
-    id: row.id,
-    revision: row.revision,
-    aside: row.aside,
-    changed: row.changed.toISOString(),
-    body: row.body as Actuality,
+  const where: string[] = ['true']
+  const values: string[] = []
+  if (story) where.push(ofStory(`$${values.push(story)}`))
+  if (tape) where.push(`not d.aside and d.id in (select piece from piece_use where tape = $${values.push(tape)})`)
+  return (await readPieces(database, where.join(' and '), values)).map(({ id, revision, aside, changed, piece }) => ({
+    id,
+    revision,
+    aside,
+    changed: changed.toISOString(),
+    body: piece,
   }))
 }
 
-const nameOf = (body: Body): string =>
+const nameOf = (body: StoredBody): string =>
   body.kind === 'actuality' ? body.slug : body.kind === 'story' ? storyHead(body).slug : tapeHead(body as TapeDocument).name
 
 export async function recent(database: DataSource, count: number): Promise<Recent[]> {
@@ -84,17 +81,12 @@ export function duplicateStory(database: DataSource, id: string): Promise<string
     const pieces = await piecesById(
       manager,
       Object.values(records).flatMap((block) => block.piece ?? []),
+      { kept: true },
     )
     const renamed = new Map<string, string>()
     for (const [piece, body] of pieces) {
       renamed.set(piece, randomUUID())
-      await manager.insert(DocumentEntity, {
-        id: renamed.get(piece)!,
-        kind: 'actuality',
-        revision: 0,
-        aside: false,
-        body: { ...body, story: copy } as object,
-      })
+      await insertPiece(manager, renamed.get(piece)!, { ...body, story: copy })
     }
     const head = storyHead(row.body as StoryDocument)
     const body = {

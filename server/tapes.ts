@@ -1,11 +1,12 @@
 import { In, type DataSource, type EntityManager } from 'typeorm'
 import { toneSound, type TapeInfo, type Use } from '../contract/tapes'
 import { isRoom } from '../core/edits/editList'
-import { clipLength, wordsLength, type Actuality } from '../core/edits/actuality'
+import { clipLength, wordsLength } from '../core/edits/actuality'
 import type { TapeFacts } from '../core/sound/plan'
 import { offRecord, SPOKEN, tapeHead, without, type TapeDocument } from '../core/tape/tape'
 import { runs, stemOf } from '../core/tape/runOn'
 import { RATE } from '../core/time'
+import { readPieces } from './documents/pieces'
 import { DocumentEntity, TapeEntity, type DocumentRow, type TapeRow } from './entities'
 import { log } from './log'
 import { notFound } from './problem'
@@ -97,33 +98,29 @@ export const toFacts = (tape: TapeInfo): TapeFacts => ({
 
 /** The pieces that anything of a tape is kept in: that stands in them, is laid over them, is set aside or is in a version of them. */
 export const piecesMadeOf = (database: DataSource | EntityManager, tape: string): Promise<{ slug: string }[]> =>
-  database.query(`select body ->> 'slug' as slug from document where kind = 'actuality' and body @? $1::jsonpath order by created`, [
-    `$.**.tape ? (@ == ${JSON.stringify(tape)})`,
-  ])
+  database.query(
+    `select body ->> 'slug' as slug from document d where kind = 'actuality' and (
+       id in (select piece from piece_use where tape = $1) or body @? $2::jsonpath
+       or exists (select 1 from kept where kept.piece = d.id and record @? $2::jsonpath)) order by created`,
+    [tape, `$.**.tape ? (@ == ${JSON.stringify(tape)})`],
+  )
 
 /** Where a tape was used, by the pieces in which some of it stands or is laid over something. */
 export async function usesOf(database: DataSource, tape: string): Promise<Use[]> {
-  const rows = await database.manager
-    .createQueryBuilder(DocumentEntity, 'document')
-    .where(`document.kind = 'actuality' and (document.body -> 'spans' @> :span::jsonb or document.body -> 'spans' @> :patch::jsonb)`, {
-      span: JSON.stringify([{ tape }]),
-      patch: JSON.stringify([{ patch: { tape } }]),
-    })
-    .orderBy('document.created')
-    .getMany()
-  return rows.map((row) => {
-    const body = row.body as Actuality
-    const heard = body.spans.flatMap((span) => [...(isRoom(span) ? [] : [span]), ...(span.patch ? [span.patch] : [])])
+  const rows = await readPieces(database, 'd.id in (select piece from piece_use where tape = $1)', [tape])
+  const stands = rows.filter(({ piece }) => piece.spans.some((span) => span.tape === tape || span.patch?.tape === tape))
+  return stands.map(({ id, aside, created, piece }) => {
+    const heard = piece.spans.flatMap((span) => [...(isRoom(span) ? [] : [span]), ...(span.patch ? [span.patch] : [])])
     const stretches = heard.filter((one) => one.tape === tape).map(({ from, to }) => ({ from, to }))
     return {
-      piece: row.id,
-      slug: body.slug,
-      story: body.story,
-      aside: row.aside,
+      piece: id,
+      slug: piece.slug,
+      story: piece.story,
+      aside,
       stretches,
-      at: row.created.toISOString(),
-      words: wordsLength(body),
-      length: clipLength(body),
+      at: created.toISOString(),
+      words: wordsLength(piece),
+      length: clipLength(piece),
     }
   })
 }

@@ -1,6 +1,5 @@
 import { Document, HeadingLevel, Packer, Paragraph, TextRun } from 'docx'
 import type { TranscriptFormat } from '../contract/transcripts'
-import type { Actuality } from '../core/edits/actuality'
 import { tapesOf } from '../core/edits/editList'
 import { pieceWords } from '../core/edits/pieceWords'
 import { paragraphsOf } from '../core/transcript/cues'
@@ -9,6 +8,7 @@ import { masked } from '../core/transcript/masked'
 import { marksOf, offRecord, tapeHead, type Mark, type TapeDocument } from '../core/tape/tape'
 import { wordsIn, type Word } from '../core/tape/words'
 import { clock, type Frames } from '../core/time'
+import { readPiece } from './documents/pieces'
 import { DocumentEntity } from './entities'
 import { notFound, Refusal } from './problem'
 import type { Services } from './services'
@@ -35,8 +35,9 @@ async function gather(services: Services, id: string, from: Frames, to: Frames):
       zero: from,
     }
   }
-  if (row?.kind !== 'actuality') throw notFound('That')
-  const { slug, spans, sides } = row.body as Actuality
+  const stored = await readPiece(services.database.manager, id)
+  if (!stored) throw notFound('That')
+  const { slug, spans, sides } = stored.piece
   const tapes = new Map<string, Word[]>()
   for (const tape of tapesOf(spans)) tapes.set(tape, await publicWords(services, tape))
   const words = pieceWords(spans, (tape) => tapes.get(tape) ?? [], sides).map(({ text, speaker, what, at, end }): Word => ({

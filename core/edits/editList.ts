@@ -195,7 +195,9 @@ export function slice(list: EditList, from: Frames, to: Frames): Span[] {
   let start = 0
   for (const span of list) {
     const end = start + spanLength(span)
-    if (end > from && start < to && to > from) {
+    // what lies in it whole is the same span: most of a long list is not written again
+    if (start >= from && end <= to) out.push(span)
+    else if (end > from && start < to && to > from) {
       const cut: Span = {
         ...span,
         from: span.from + Math.max(0, from - start),

@@ -4,6 +4,7 @@ import type { StoryDocument, StoryHead } from '../../core/page/story'
 import type { TapeDocument, TapeHead } from '../../core/tape/tape'
 import { DocumentEntity } from '../entities'
 import { tell } from '../notices'
+import { readPiece } from './pieces'
 import { changed } from './submit'
 
 /** Finds documents that do not validate, and mends them: what is wrong in them is removed, the rest stays. */
@@ -24,7 +25,8 @@ export async function faultyDocuments(database: DataSource): Promise<Faulty[]> {
   for (const { id } of ids) {
     const row = await database.manager.findOneBy(DocumentEntity, { id })
     if (!row) continue
-    const faults = faultsIn(row.kind, row.body)
+    const piece = row.kind === 'actuality' ? await readPiece(database.manager, id) : null
+    const faults = faultsIn(row.kind, piece?.piece ?? (row.body as Body))
     if (faults.length) found.push({ id, kind: row.kind, faults, mendable: row.kind === 'tape' || row.kind === 'story' })
   }
   return found
@@ -65,7 +67,8 @@ export async function mend(database: DataSource, id: string): Promise<void> {
     const row = await manager.findOne(DocumentEntity, { where: { id }, lock: { mode: 'pessimistic_write' } })
     if (row?.kind !== 'tape' && row?.kind !== 'story') return
     const body = mended(row.kind, row.body as TapeDocument | StoryDocument)
-    await manager.update(DocumentEntity, { id }, { body: body as object })
-    await tell(manager, changed(row))
+    const revision = row.revision + 1
+    await manager.update(DocumentEntity, { id }, { body: body as object, revision })
+    await tell(manager, changed({ ...row, revision }))
   })
 }

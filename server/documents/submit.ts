@@ -1,182 +1,231 @@
 import { In, type DataSource, type EntityManager } from 'typeorm'
 import type { Notice } from '../../contract/desk'
 import { faultsIn, type AnyStep, type Body, type LoggedEntry, type Verdict } from '../../contract/documents'
-import type { ActualityStep } from '../../core/edits/actuality'
-import type { Transcript, TranscriptStep } from '../../core/transcript/transcript'
-import type { EditList } from '../../core/edits/editList'
-import { meets, offRecord, type TapeDocument } from '../../core/tape/tape'
+import type { Actuality, ActualityStep } from '../../core/edits/actuality'
+import type { Transcript } from '../../core/transcript/transcript'
 import { applyAndInvert, exchange } from '../../core/steps/document'
 import type { Entry } from '../../core/steps/history'
-import { DocumentEntity, EntryEntity, TapeEntity, type DocumentRow, type EntryRow } from '../entities'
+import { DocumentEntity, EntryEntity } from '../entities'
 import { filePhrases } from '../find/phrases'
 import { tell } from '../notices'
 import { notFound, Refusal } from '../problem'
+import { lockCurrent, remember, type Current } from './current'
+import { keptFor, writePiece } from './pieces'
+import { References } from './references'
 import { documentTypes } from './types'
 
-export const toLogged = (row: EntryRow): LoggedEntry => ({
-  revision: row.revision,
-  id: row.id,
-  author: row.author,
-  label: row.label,
-  steps: row.steps,
-  inverse: row.inverse,
-  ...(row.undoes ? { undoes: row.undoes } : {}),
-  ...(row.quiet ? { quiet: true } : {}),
-  ...(row.together ? { together: row.together } : {}),
-  at: row.at.toISOString(),
-})
+type Submitted = Omit<Entry<AnyStep>, 'inverse'>
 
-/** What listeners are told of a document that changed. */
-export const changed = ({ id, kind, revision, tape }: Pick<DocumentRow, 'id' | 'kind' | 'revision' | 'tape'>): Notice =>
-  kind === 'transcript' ? { about: 'document', id, kind, revision, tape: tape! } : { about: 'document', id, kind, revision }
-
-/** Where the log begins that one author needs to undo by: before their first act; at the end where they have none. */
-export async function ownFrom(manager: EntityManager, document: string, author: string): Promise<number> {
-  const [row] = (await manager.query(
-    'select coalesce(min(e.revision) - 1, d.revision) as since from document d left join entry e on e.document = d.id and e.author = $2 where d.id = $1 group by d.revision',
-    [document, author],
-  )) as { since: number }[]
-  return row?.since ?? 0
+/** An act that waits to be taken into its document, made against the revision `base`. */
+interface Waiting {
+  base: number
+  entry: Submitted
+  done: (verdict: Verdict) => void
+  failed: (error: unknown) => void
 }
 
-export async function logSince(manager: EntityManager, document: string, revision: number): Promise<LoggedEntry[]> {
-  const rows = await manager
-    .createQueryBuilder(EntryEntity, 'entry')
-    .where('entry.document = :document and entry.revision > :revision', { document, revision })
-    .orderBy('entry.revision')
-    .getMany()
-  return rows.map(toLogged)
-}
+/** So many acts go into one transaction at most. */
+const AT_ONCE = 40
+
+/** Acts on one document wait for one another; those that came while one transaction ran go into the next together. */
+const queues = new Map<string, Waiting[]>()
 
 /**
- * Takes one act into a document, in one transaction: rebased over what came in since the revision
- * that it was made against, or refused where both touch the same place. An act that is in already
- * is taken again without effect, so that it can safely be sent twice.
+ * Takes one act into a document: rebased over what came in since the revision that it was made against, or refused where
+ * both touch the same place. An act that is in already is taken again without effect, so that it can safely be sent twice.
  */
-export function submit(database: DataSource, id: string, base: number, entry: Omit<Entry<AnyStep>, 'inverse'>): Promise<Verdict> {
-  return database.transaction(async (manager) => {
-    const row = await manager.findOne(DocumentEntity, { where: { id }, lock: { mode: 'pessimistic_write' } })
-    if (!row) throw notFound('What you are working on')
-    const since = await logSince(manager, id, Math.min(base, row.revision))
-    const before = await manager.findOneBy(EntryEntity, { id: entry.id })
-    if (before && before.document !== id) throw new Refusal(409, 'Twice the same', 'That act belongs to something else.')
-    if (before) return { taken: true, revision: before.revision, since }
-
-    const type = documentTypes[row.kind]
-    let steps = entry.steps
-    for (const other of since) {
-      const rebased = exchange(type, steps, other.steps)
-      if (!rebased) return { taken: false, reason: 'Somebody changed the same place first, so your last edit was not applied.', since }
-      steps = rebased.mine
-    }
-    if (row.kind === 'transcript') await checkPlaces(manager, row.tape!, steps as TranscriptStep[])
-    else await checkReferences(manager, steps)
-    const taken = await take(manager, row, entry, steps)
-    return typeof taken === 'number' ? { taken: true, revision: taken, since } : { taken: false, reason: taken.reason, since }
+export function submit(database: DataSource, id: string, base: number, entry: Submitted): Promise<Verdict> {
+  return new Promise((done, failed) => {
+    const one = { base, entry, done, failed }
+    const queue = queues.get(id)
+    if (queue) return void queue.push(one)
+    queues.set(id, [one])
+    void workOff(database, id)
   })
+}
+
+async function workOff(database: DataSource, id: string): Promise<void> {
+  const queue = queues.get(id)!
+  while (queue.length) await takeAll(database, id, queue.splice(0, AT_ONCE))
+  queues.delete(id)
+}
+
+/** Never throws: each act hears what became of it. What fails together is tried again one by one, so that none fails by another. */
+async function takeAll(database: DataSource, id: string, acts: readonly Waiting[]): Promise<void> {
+  try {
+    const taken = await database.transaction((manager) => takeIn(manager, id, acts))
+    if (taken.fresh.length) remember(taken.current)
+    acts.forEach((act, i) => {
+      const verdict = taken.verdicts[i]
+      if (verdict instanceof Refusal) act.failed(verdict)
+      else act.done(verdict)
+    })
+  } catch (error) {
+    if (acts.length === 1) acts[0].failed(error)
+    else for (const act of acts) await takeAll(database, id, [act])
+  }
+}
+
+interface Taken {
+  current: Current
+  fresh: LoggedEntry[]
+  verdicts: (Verdict | Refusal)[]
+}
+
+async function takeIn(manager: EntityManager, id: string, acts: readonly Waiting[]): Promise<Taken> {
+  const locked = await lockCurrent(manager, id, Math.min(...acts.map(({ base }) => base)))
+  if (!locked) throw notFound('What you are working on')
+  const known = await manager.find(EntryEntity, {
+    where: { id: In(acts.map(({ entry }) => entry.id)) },
+    select: { id: true, document: true, revision: true },
+  })
+  const before = new Map(known.map((row) => [row.id, row]))
+  const writing = await Writing.begin(
+    manager,
+    locked,
+    acts.flatMap(({ entry }) => entry.steps),
+  )
+  const verdicts: Taken['verdicts'] = []
+  for (const { base, entry } of acts) {
+    const since = writing.log.filter(({ revision }) => revision > base)
+    const there = before.get(entry.id) ?? writing.fresh.find((one) => one.id === entry.id)
+    if (there && 'document' in there && there.document !== id)
+      verdicts.push(new Refusal(409, 'Twice the same', 'That act belongs to something else.'))
+    else if (there) verdicts.push({ taken: true, revision: there.revision, since })
+    else verdicts.push(await verdictOn(writing, entry, since))
+  }
+  return { current: await writing.end(), fresh: writing.fresh, verdicts }
+}
+
+/** Takes an act in, past what came since, or says why not. */
+async function verdictOn(writing: Writing, entry: Submitted, since: LoggedEntry[]): Promise<Verdict | Refusal> {
+  let steps = entry.steps
+  for (const other of since) {
+    const rebased = exchange(documentTypes[writing.current.kind], steps, other.steps)
+    if (!rebased) return { taken: false, reason: 'Somebody changed the same place first, so your last edit was not applied.', since }
+    steps = rebased.mine
+  }
+  try {
+    await writing.checkReferences(steps)
+    return { taken: true, revision: writing.take(entry, steps), since }
+  } catch (error) {
+    if (error instanceof RangeError) return { taken: false, reason: `That cannot be done: ${error.message}.`, since }
+    if (error instanceof Refusal) return error
+    throw error
+  }
 }
 
 /**
  * Changes a document from within, by steps made for it as it is in that moment. One with the same
- * id that is in already is not made again. Gives whether the document is there.
+ * id that is in already is not made again. Resolves to whether the document is there.
  */
-export function amend<B extends Body, S extends AnyStep>(
+export async function amend<B extends Exclude<Body, Actuality>, S extends AnyStep>(
   database: DataSource,
   id: string,
   entry: Omit<Entry<S>, 'inverse' | 'steps'>,
   make: (body: B, manager: EntityManager) => S[] | Promise<S[]>,
 ): Promise<boolean> {
-  return database.transaction(async (manager) => {
-    const row = await manager.findOne(DocumentEntity, { where: { id }, lock: { mode: 'pessimistic_write' } })
-    if (!row) return false
-    if (await manager.existsBy(EntryEntity, { id: entry.id })) return true
-    const steps = await make(row.body as B, manager)
-    if (!steps.length) return true
-    const taken = await take(manager, row, entry, steps)
-    if (typeof taken !== 'number') throw new RangeError(taken.reason)
-    return true
+  const { there, written } = await database.transaction(async (manager) => {
+    const locked = await lockCurrent(manager, id)
+    if (!locked) return { there: false }
+    if (await manager.existsBy(EntryEntity, { id: entry.id })) return { there: true }
+    const steps = await make(locked.body as B, manager)
+    if (!steps.length) return { there: true }
+    const writing = await Writing.begin(manager, locked, steps)
+    writing.take(entry, steps)
+    return { there: true, written: await writing.end() }
   })
+  if (written) remember(written)
+  return there
 }
 
-/** Applies steps that fit the locked row, and keeps the act; gives the new revision, or why it cannot be. */
-async function take(
-  manager: EntityManager,
-  row: DocumentRow,
-  entry: Omit<Entry<AnyStep>, 'inverse' | 'steps'>,
-  steps: AnyStep[],
-): Promise<number | { reason: string }> {
-  let done
-  try {
-    done = applyAndInvert(documentTypes[row.kind], row.body, steps)
-  } catch (error) {
-    if (error instanceof RangeError) return { reason: `That cannot be done: ${error.message}.` }
-    throw error
+/** What listeners are told of a document that changed. */
+export const changed = ({ id, kind, revision, tape }: Pick<Current, 'id' | 'kind' | 'revision' | 'tape'>): Notice =>
+  kind === 'transcript' ? { about: 'document', id, kind, revision, tape: tape! } : { about: 'document', id, kind, revision }
+
+/** Acts that go into a locked document within one transaction: applied one after the other, written together at the end. */
+class Writing {
+  readonly fresh: LoggedEntry[] = []
+  private readonly references: References
+
+  private constructor(
+    private readonly manager: EntityManager,
+    private readonly before: Current,
+    public current: Current,
+  ) {
+    this.references = new References(manager)
   }
-  // a record is whole after each act, whatever single properties were set
-  const faults = row.kind === 'actuality' ? [] : faultsIn(row.kind, done.document, steps)
-  if (faults.length) throw new Refusal(400, 'Not understood', `What was sent does not make sense: ${faults.slice(0, 3).join('; ')}.`)
-  const { id } = row
-  const revision = row.revision + 1
-  await manager.insert(EntryEntity, {
-    id: entry.id,
-    document: id,
-    revision,
-    author: entry.author,
-    label: entry.label,
-    steps: steps as object[],
-    inverse: done.inverse as object[],
-    undoes: entry.undoes ?? null,
-    quiet: entry.quiet ?? false,
-    together: entry.together ?? null,
-  })
-  await manager.update(DocumentEntity, { id }, { body: done.document as object, revision, changed: new Date() })
-  if (row.kind === 'transcript') await filePhrases(manager, row.tape!, done.document as Transcript)
-  await tell(manager, changed({ ...row, revision }))
-  return revision
-}
 
-/** Words lie on their tape. */
-async function checkPlaces(manager: EntityManager, tape: string, steps: readonly TranscriptStep[]): Promise<void> {
-  const end = Math.max(
-    0,
-    ...steps.flatMap((step) =>
-      step.type === 'words' ? step.in.map(({ to }) => to) : step.type === 'times' ? step.moves.map(({ now }) => now.to) : [],
-    ),
-  )
-  if (end) await checkTapes(manager, new Map([[tape, end]]))
-}
-
-async function checkReferences(manager: EntityManager, steps: readonly AnyStep[]): Promise<void> {
-  await checkSpans(
-    manager,
-    (steps as ActualityStep[]).flatMap((step) => (step.type === 'replace' ? step.insert : [])),
-  )
-}
-
-/** Spans must lie on tapes that are there, within their length, and over nothing that was said off the record. */
-export async function checkSpans(manager: EntityManager, spans: EditList): Promise<void> {
-  const ends = new Map<string, number>()
-  const reach = (tape: string, end: number) => ends.set(tape, Math.max(ends.get(tape) ?? 0, end))
-  for (const { tape, to, sound, patch } of spans) {
-    // added room is as long as it is wanted, wherever its tape ends
-    reach(tape, sound === 'room' ? 0 : to)
-    if (patch) reach(patch.tape, patch.to)
+  /** `steps`: all that may be applied; what a piece keeps beside it is read as far as they need it. */
+  static async begin(manager: EntityManager, locked: Current, steps: readonly AnyStep[]): Promise<Writing> {
+    const kept = locked.kind === 'actuality' ? await keptFor(manager, locked.id, steps) : {}
+    return new Writing(manager, locked, { ...locked, body: { ...locked.body, ...kept } as Body })
   }
-  await checkTapes(manager, ends)
-  const documents = ends.size ? await manager.findBy(DocumentEntity, { id: In([...ends.keys()]), kind: 'tape' }) : []
-  for (const { id, body } of documents) {
-    const off = offRecord(body as TapeDocument)
-    const taken = spans.flatMap((span) => [...(span.sound === 'tape' ? [span] : []), ...(span.patch ? [span.patch] : [])])
-    if (taken.some((one) => one.tape === id && meets(off, one)))
-      throw new Refusal(409, 'Off the record', 'Some of that is off the record, so it cannot go into a piece.')
-  }
-}
 
-async function checkTapes(manager: EntityManager, ends: Map<string, number>): Promise<void> {
-  for (const [id, end] of ends) {
-    // held until the piece is there: a tape that is here already is not refused from under it
-    const tape = await manager.findOne(TapeEntity, { where: { id }, lock: { mode: 'pessimistic_read' } })
-    if (!tape || tape.state === 'failed') throw new Refusal(422, 'No such tape', 'It refers to a tape that is not there.')
-    if (tape.state === 'ready' && end > tape.frames) throw new Refusal(422, 'Past the end', 'It reaches past the end of the tape.')
+  get log(): readonly LoggedEntry[] {
+    return this.current.log
+  }
+
+  /** Throws Refusal where steps refer to what is not there, or is off the record. */
+  checkReferences(steps: readonly AnyStep[]): Promise<void> {
+    return this.references.check(this.current.kind, steps, this.current.tape)
+  }
+
+  /** Applies steps that fit; returns the revision that they make. Throws RangeError where they do not, or Refusal where a record is not whole then. */
+  take(entry: Omit<Submitted, 'steps'>, steps: readonly AnyStep[]): number {
+    const { kind, body } = this.current
+    const { document, inverse } = applyAndInvert(documentTypes[kind], body, steps)
+    const faults = faultsIn(kind, document, steps)
+    if (faults.length) throw new Refusal(400, 'Not understood', `What was sent does not make sense: ${faults.slice(0, 3).join('; ')}.`)
+    const { id, author, label, undoes, quiet, together } = entry
+    const logged: LoggedEntry = {
+      revision: this.current.revision + 1,
+      id,
+      author,
+      label,
+      steps: [...steps],
+      inverse,
+      ...(undoes ? { undoes } : {}),
+      ...(quiet ? { quiet } : {}),
+      ...(together ? { together } : {}),
+      at: new Date().toISOString(),
+    }
+    this.fresh.push(logged)
+    this.current = { ...this.current, body: document, revision: logged.revision, log: [...this.current.log, logged] }
+    return logged.revision
+  }
+
+  /** Writes what was taken; returns the document as it is then. */
+  async end(): Promise<Current> {
+    const { manager, fresh, before } = this
+    const { id, kind, revision, body } = this.current
+    if (!fresh.length) return before
+    await manager.insert(
+      EntryEntity,
+      fresh.map(({ steps, inverse, at, undoes, quiet, together, ...one }) => ({
+        ...one,
+        document: id,
+        steps: steps as object[],
+        inverse: inverse as object[],
+        undoes: undoes ?? null,
+        quiet: quiet ?? false,
+        together: together ?? null,
+        at: new Date(at!),
+      })),
+    )
+    if (kind === 'actuality') await this.endPiece()
+    else await manager.update(DocumentEntity, { id }, { body: body as object, revision, changed: new Date() })
+    if (kind === 'transcript') await filePhrases(manager, this.current.tape!, body as Transcript)
+    await tell(manager, changed(this.current))
+    return this.current
+  }
+
+  private async endPiece(): Promise<void> {
+    const { id, revision, listed, body } = this.current
+    const after = body as Actuality
+    const steps = this.fresh.flatMap((one) => one.steps as ActualityStep[])
+    const written = await writePiece(this.manager, { id, before: this.before.body as Actuality, after, steps, revision, listed })
+    const { kept: _, ...rest } = after
+    this.current = { ...this.current, listed: written, body: rest }
   }
 }

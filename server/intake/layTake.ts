@@ -3,6 +3,7 @@ import type { Actuality } from '../../core/edits/actuality'
 import { pull } from '../../core/edits/pull'
 import type { Block, StoryDocument, StoryStep } from '../../core/page/story'
 import { tapeHead, type TapeDocument } from '../../core/tape/tape'
+import { insertPiece } from '../documents/pieces'
 import { amend } from '../documents/submit'
 import { DocumentEntity, TapeEntity } from '../entities'
 import { tell } from '../notices'
@@ -32,15 +33,8 @@ export async function layTake({ database }: Services, id: string): Promise<void>
     reader: copy?.reader ?? '',
   })
   await database.transaction(async (manager) => {
-    const { raw } = await manager
-      .createQueryBuilder()
-      .insert()
-      .into(DocumentEntity)
-      .values({ id: row.line!.piece, kind: 'actuality', revision: 0, aside: false, body: piece as object })
-      .orIgnore()
-      .returning('id')
-      .execute()
-    if ((raw as unknown[]).length) await tell(manager, { about: 'document', id: row.line!.piece, kind: 'actuality', revision: 0 })
+    if (await insertPiece(manager, row.line!.piece, piece))
+      await tell(manager, { about: 'document', id: row.line!.piece, kind: 'actuality', revision: 0 })
   })
   await amend<StoryDocument, StoryStep>(
     database,

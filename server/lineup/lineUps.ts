@@ -3,7 +3,6 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { In } from 'typeorm'
 import type { Fit, JoinOrder, LineUpInfo, MadeOf, Mutes } from '../../contract/lineups'
-import type { Actuality } from '../../core/edits/actuality'
 import { LOOK } from '../../core/hearing/levels'
 import type { Onto } from '../../core/lineup/lineUp'
 import { hushes } from '../../core/lineup/turns'
@@ -13,6 +12,7 @@ import { tapeHead, tapeLevel, type Side, type TapeDocument } from '../../core/ta
 import type { LevelPoint } from '../../core/sound/level'
 import type { Word } from '../../core/tape/words'
 import type { Stretch } from '../../core/time'
+import { readPiece } from '../documents/pieces'
 import { submit } from '../documents/submit'
 import { DocumentEntity, LineUpEntity, TapeEntity, type LineUpRow } from '../entities'
 import { allCame, beginTape } from '../intake/intake'
@@ -419,16 +419,12 @@ export async function madeOf({ database }: Services, tape: string): Promise<Made
 /** Moves a piece of one of the sources over to the joined tape: an act like any other, that can be undone. */
 export async function movePiece(services: Services, joined: string, piece: string, author: string): Promise<void> {
   const { database } = services
-  const [sources, tape, row] = await Promise.all([
-    madeOf(services, joined),
-    tapeInfo(database, joined),
-    database.manager.findOneBy(DocumentEntity, { id: piece, kind: 'actuality' }),
-  ])
+  const [sources, tape, row] = await Promise.all([madeOf(services, joined), tapeInfo(database, joined), readPiece(database.manager, piece)])
   if (!row) throw notFound('That piece')
   if (tape.state !== 'ready')
     throw new Refusal(409, 'Still arriving', 'The joined tape is still arriving; pieces can be moved over once it is in.')
-  const source = sources.find(({ tape: id }) => (row.body as Actuality).spans.some((span) => span.tape === id))
-  const steps = source && movedOver(row.body as Actuality, source.tape, { id: joined, frames: tape.frames, sides: tape.sides }, source)
+  const source = sources.find(({ tape: id }) => row.piece.spans.some((span) => span.tape === id))
+  const steps = source && movedOver(row.piece, source.tape, { id: joined, frames: tape.frames, sides: tape.sides }, source)
   if (!steps) throw new Refusal(409, 'Nothing to move', 'That piece holds nothing of the tapes that this one was made of.')
   const verdict = await submit(database, piece, row.revision, { id: randomUUID(), author, label: 'move over', steps })
   if (!verdict.taken) throw new Refusal(409, 'Not moved', verdict.reason)

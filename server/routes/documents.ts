@@ -1,13 +1,34 @@
 import { Router } from 'express'
+import type { EntityManager } from 'typeorm'
 import * as yup from 'yup'
+import type { StoryDocument } from '../../core/page/story'
 import { realign } from '../align/realign'
-import { checkedBody, checkedSteps, submissionSchema, type StoredDocument } from '../../contract/documents'
+import { checkedBody, checkedSteps, submissionSchema, type Body, type StoredDocument } from '../../contract/documents'
 import { id, revision } from '../../contract/ids'
 import { DocumentEntity } from '../entities'
-import { changed, checkSpans, logSince, ownFrom, submit } from '../documents/submit'
+import { logSince, ownFrom } from '../documents/log'
+import { insertPiece, readPiece } from '../documents/pieces'
+import { References } from '../documents/references'
+import { changed, submit } from '../documents/submit'
 import { tell } from '../notices'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
+
+/** What is asked of a row where its body is not needed. */
+const KNOWN = { id: true, kind: true, revision: true, tape: true } as const
+
+/** Keeps a new story; false if one of this id is there. */
+async function insertStory(manager: EntityManager, id: string, body: StoryDocument): Promise<boolean> {
+  const { raw } = await manager
+    .createQueryBuilder()
+    .insert()
+    .into(DocumentEntity)
+    .values({ id, kind: 'story', revision: 0, aside: false, body: body as object })
+    .orIgnore()
+    .returning('id')
+    .execute()
+  return (raw as unknown[]).length > 0
+}
 
 /** Documents and their steps. */
 export function documentRoutes(services: Services): Router {
@@ -22,8 +43,10 @@ export function documentRoutes(services: Services): Router {
   routes.get('/:id', async (request, response) => {
     const row = await database.manager.findOneBy(DocumentEntity, { id: request.params.id })
     if (!row) throw notFound('What you are looking for')
-    const { body, kind, aside } = row
-    response.json({ id: row.id, kind, revision: row.revision, aside, body } satisfies StoredDocument)
+    const { kind } = row
+    const piece = kind === 'actuality' ? await readPiece(database.manager, row.id) : null
+    const { revision, aside } = piece ?? row
+    response.json({ id: row.id, kind, revision, aside, body: piece?.piece ?? (row.body as Body) } satisfies StoredDocument)
   })
 
   routes.get('/:id/log', async (request, response) => {
@@ -33,30 +56,24 @@ export function documentRoutes(services: Services): Router {
   })
 
   routes.put('/:id', async (request, response) => {
+    const { id } = request.params
     const body = await checkedBody(request.body)
-    const present = await database.manager.findOneBy(DocumentEntity, { id: request.params.id })
+    const present = await database.manager.findOne(DocumentEntity, { where: { id }, select: KNOWN })
     if (present && present.kind !== body.kind) throw new Refusal(409, 'Twice the same', 'That id is taken.')
     if (!present) {
       await database.transaction(async (manager) => {
-        if (body.kind === 'actuality') await checkSpans(manager, body.spans)
-        const made = await manager
-          .createQueryBuilder()
-          .insert()
-          .into(DocumentEntity)
-          .values({ id: request.params.id, kind: body.kind, revision: 0, aside: false, body: body as object })
-          .orIgnore()
-          .returning('id')
-          .execute()
-        // the same was sent twice at once: it is there
-        if ((made.raw as unknown[]).length) await tell(manager, { about: 'document', id: request.params.id, kind: body.kind, revision: 0 })
+        if (body.kind === 'actuality') await new References(manager).checkSpans(body.spans)
+        // where the same was sent twice at once, it is there
+        const made = body.kind === 'actuality' ? await insertPiece(manager, id, body) : await insertStory(manager, id, body)
+        if (made) await tell(manager, { about: 'document', id, kind: body.kind, revision: 0 })
       })
     }
-    response.status(present ? 200 : 201).json({ id: request.params.id })
+    response.status(present ? 200 : 201).json({ id })
   })
 
   routes.patch('/:id', async (request, response) => {
     const { aside } = await yup.object({ aside: yup.boolean().required() }).noUnknown().strict().validate(request.body)
-    const row = await database.manager.findOneBy(DocumentEntity, { id: request.params.id })
+    const row = await database.manager.findOne(DocumentEntity, { where: { id: request.params.id }, select: KNOWN })
     if (!row) throw notFound('What you are looking for')
     await database.manager.update(DocumentEntity, { id: row.id }, { aside })
     await tell(database, changed(row))
@@ -65,7 +82,7 @@ export function documentRoutes(services: Services): Router {
 
   routes.post('/:id/steps', async (request, response) => {
     const { base, entry } = await submissionSchema.validate(request.body, { strict: true })
-    const row = await database.manager.findOneBy(DocumentEntity, { id: request.params.id })
+    const row = await database.manager.findOne(DocumentEntity, { where: { id: request.params.id }, select: KNOWN })
     if (!row) throw notFound('What you are working on')
     const steps = await checkedSteps(row.kind, entry.steps)
     const verdict = await submit(database, row.id, base, { ...entry, steps })

@@ -4,9 +4,9 @@ import { tapesOf } from '../../core/edits/editList'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { spineOf, type StoryDocument } from '../../core/page/story'
 import type { Word } from '../../core/tape/words'
+import { piecesById } from '../documents/pieces'
 import { DocumentEntity } from '../entities'
 import type { Services } from '../services'
-import { piecesById } from '../stories'
 import { tapeWords } from '../words'
 
 /** So many words are a cue. */
@@ -14,12 +14,11 @@ const CUE = 4
 
 /** What stands beside an order before it is sent: cues of actualities that nobody has heard and confirmed. */
 export async function notesOn({ database }: Services, { what }: Pick<SendOrder, 'what'>): Promise<string[]> {
-  const row = await database.manager.findOneBy(DocumentEntity, { id: what.id })
   const pieces =
-    row?.body.kind === 'actuality'
-      ? [row.body as Actuality]
-      : row?.body.kind === 'story'
-        ? await actualitiesOn(row.body, database.manager)
+    what.kind === 'actuality'
+      ? [...(await piecesById(database.manager, [what.id])).values()]
+      : what.kind === 'story'
+        ? await actualitiesOn(what.id, database.manager)
         : []
   const known = new Map<string, readonly Word[]>()
   for (const { spans } of pieces) for (const tape of tapesOf(spans)) if (!known.has(tape)) known.set(tape, await tapeWords(database, tape))
@@ -34,8 +33,10 @@ export async function notesOn({ database }: Services, { what }: Pick<SendOrder, 
   })
 }
 
-async function actualitiesOn(story: StoryDocument, manager: Services['database']['manager']): Promise<Actuality[]> {
-  const ids = spineOf(story).flatMap((block) => (block.kind === 'actuality' && block.piece ? [block.piece] : []))
+async function actualitiesOn(story: string, manager: Services['database']['manager']): Promise<Actuality[]> {
+  const row = await manager.findOneBy(DocumentEntity, { id: story, kind: 'story' })
+  if (!row) return []
+  const ids = spineOf(row.body as StoryDocument).flatMap((block) => (block.kind === 'actuality' && block.piece ? [block.piece] : []))
   const found = await piecesById(manager, ids)
   return ids.flatMap((id) => found.get(id) ?? [])
 }

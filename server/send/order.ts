@@ -6,13 +6,13 @@ import { inFile } from '../../core/page/timing'
 import { part, planOf, SHORT_END, type FactsOf, type Plan } from '../../core/sound/plan'
 import { strikesOf, tapeLevel, unstruck, type TapeDocument } from '../../core/tape/tape'
 import { normal } from '../../core/edits/editList'
-import type { Actuality } from '../../core/edits/actuality'
 import type { TapeInfo } from '../../contract/tapes'
 import { clock, minuteSecond } from '../../core/time'
+import { piecesById, readPiece } from '../documents/pieces'
 import { DocumentEntity } from '../entities'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
-import { lengthIn, piecesById } from '../stories'
+import { lengthIn } from '../stories'
 import { tapeInfos, toFacts } from '../tapes'
 
 /** What an order comes to: a plan, and the name of the file it becomes. */
@@ -45,9 +45,10 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
     client = head.client
     date = head.airs.slice(0, 10) || date
   } else if (row.body.kind === 'actuality') {
-    plan = piecePlan(row.body as Actuality, factsOf)
-    title = (row.body as Actuality).slug
-    if ((row.body as Actuality).story) ({ client } = await headOf(database, (row.body as Actuality).story!))
+    const { piece } = (await readPiece(database.manager, row.id))!
+    plan = piecePlan(piece, factsOf)
+    title = piece.slug
+    if (piece.story) ({ client } = await headOf(database, piece.story))
   } else {
     const tape = row.body as TapeDocument
     const facts = factsOf(row.id)

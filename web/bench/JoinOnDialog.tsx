@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import type { StoredDocument } from '../../contract/documents'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { actualityType, clipLength, type Actuality } from '../../core/edits/actuality'
@@ -7,7 +8,7 @@ import { appended } from '../../core/edits/order'
 import { withSides } from '../../core/sound/plan'
 import { applyAll } from '../../core/steps/document'
 import { tradeLength } from '../../core/time'
-import { put } from '../api/client'
+import { get, put } from '../api/client'
 import { useFacts, useStoryPieces } from '../api/queries'
 import { useOnce } from '../api/useOnce'
 import { Button, Dialog } from '../ui/parts'
@@ -23,7 +24,9 @@ export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actual
 
   const join = useOnce(async () => {
     if (!facts) return
-    const { piece: one, meet } = appended(all)
+    // with what is kept beside them, which lists do without
+    const whole = await Promise.all(ticked.map(async (other) => (await get<StoredDocument>(`/documents/${other}`)).body as Actuality))
+    const { piece: one, meet } = appended([piece, ...whole])
     const factsOf = withSides(facts.factsOf, one)
     const made = crypto.randomUUID()
     const body = applyAll(actualityType, one, await withPlacedJoins(one, [], meet, factsOf, facts.wordsOf))

@@ -1,0 +1,86 @@
+import type { AnyStep, Body, Kind, LoggedEntry, StoredDocument, Verdict } from '../contract/documents'
+import type { DocumentType } from '../core/steps/document'
+import { Replica, type Accepted } from '../core/steps/replica'
+import { documentTypes } from '../server/documents/types'
+
+/** Documents as one person has them, kept up by what the server answers, as a browser does it. */
+export class Copies {
+  private readonly replicas = new Map<string, Replica<Body, AnyStep>>()
+  readonly author = crypto.randomUUID()
+
+  constructor(private readonly address: string) {}
+
+  async ask<T>(path: string, init?: RequestInit): Promise<T> {
+    const answer = await fetch(`${this.address}/api${path}`, { ...init, headers: { 'Content-Type': 'application/json' } })
+    if (!answer.ok) throw new Error(`${answer.status} ${await answer.text()}`)
+    return (await answer.json()) as T
+  }
+
+  stored(id: string): Promise<StoredDocument> {
+    return this.ask(`/documents/${id}`)
+  }
+
+  since(id: string, revision: number): Promise<LoggedEntry[]> {
+    return this.ask(`/documents/${id}/log?since=${revision}`)
+  }
+
+  put(id: string, body: Body): Promise<unknown> {
+    return this.ask(`/documents/${id}`, { method: 'PUT', body: JSON.stringify(body) })
+  }
+
+  get ids(): string[] {
+    return [...this.replicas.keys()]
+  }
+
+  async body(id: string): Promise<Body> {
+    return (await this.replica(id)).current
+  }
+
+  private async replica(id: string): Promise<Replica<Body, AnyStep>> {
+    let replica = this.replicas.get(id)
+    if (!replica) {
+      const { kind, body, revision } = await this.stored(id)
+      replica = new Replica(documentTypes[kind as Kind] as DocumentType<Body, AnyStep>, body, revision, [])
+      this.replicas.set(id, replica)
+    }
+    return replica
+  }
+
+  /** Acts, and waits for the answer; resolves to the act's id, or null where it was refused. */
+  async act(id: string, steps: AnyStep[]): Promise<string | null> {
+    const replica = await this.replica(id)
+    const entry = replica.act(steps, { id: crypto.randomUUID(), author: this.author, label: 'an act' })
+    const base = replica.revision
+    const { id: act, author, label } = entry
+    const verdict = await this.ask<Verdict>(`/documents/${id}/steps`, {
+      method: 'POST',
+      body: JSON.stringify({ base, entry: { id: act, author, label, steps } }),
+    })
+    replica.receive(verdict.since)
+    const [first] = replica.waiting
+    if (!verdict.taken) replica.drop(act)
+    else if (first) replica.receive([{ ...first, revision: verdict.revision } as Accepted<AnyStep>])
+    return verdict.taken ? act : null
+  }
+
+  /** Takes in what others did since. */
+  async catchUp(id: string): Promise<void> {
+    const replica = await this.replica(id)
+    replica.receive((await this.since(id, replica.revision)) as Accepted<AnyStep>[])
+  }
+}
+
+/** The same text for the same value, whatever the order of its fields. */
+export function canonical(value: unknown): string {
+  return JSON.stringify(sorted(value))
+}
+
+function sorted(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sorted)
+  if (value === null || typeof value !== 'object') return value
+  return Object.fromEntries(
+    Object.entries(value)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([key, inner]) => [key, sorted(inner)]),
+  )
+}

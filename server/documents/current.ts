@@ -1,0 +1,62 @@
+import type { EntityManager } from 'typeorm'
+import type { Body, Kind, LoggedEntry } from '../../contract/documents'
+import type { Actuality } from '../../core/edits/actuality'
+import { DocumentEntity } from '../entities'
+import { logSince } from './log'
+import { readPiece } from './pieces'
+
+/** A document as it is now, with the newest of its log. */
+export interface Current {
+  id: string
+  kind: Kind
+  /** Of a transcript: the tape whose words it holds. */
+  tape: string | null
+  revision: number
+  /** Of a piece: without what is kept beside it. */
+  body: Body
+  /** Of a piece: the revision at which its edit list was last written. */
+  listed: number
+  /** The newest acts, in order; all of them since `logged`. */
+  log: readonly LoggedEntry[]
+  logged: number
+}
+
+/** So many documents are remembered as this process last wrote them, and so many of their acts. */
+const [DOCUMENTS, ACTS] = [24, 100]
+
+/** The last that was written first. What another process wrote since is told by the revision. */
+const remembered = new Map<string, Current>()
+
+export function remember(current: Current): void {
+  const log = current.log.slice(-ACTS)
+  remembered.delete(current.id)
+  remembered.set(current.id, { ...current, log, logged: current.revision - log.length })
+  const [oldest] = remembered.keys()
+  if (remembered.size > DOCUMENTS) remembered.delete(oldest)
+}
+
+/** A document, locked until the transaction ends; null if it is not there. Its log reaches back to `since` at least. */
+export async function lockCurrent(manager: EntityManager, id: string, since?: number): Promise<Current | null> {
+  const row = await manager.findOne(DocumentEntity, {
+    where: { id },
+    select: { id: true, kind: true, revision: true, tape: true },
+    lock: { mode: 'pessimistic_write' },
+  })
+  if (!row) return null
+  const known = remembered.get(id)
+  const current = known?.revision === row.revision ? known : await read(manager, row)
+  if (since === undefined || since >= current.logged) return current
+  return { ...current, log: await logSince(manager, id, since), logged: since }
+}
+
+async function read(manager: EntityManager, row: Pick<Current, 'id' | 'kind' | 'revision' | 'tape'>): Promise<Current> {
+  const { id, kind, revision, tape } = row
+  const known = { id, kind, revision, tape, log: [], logged: revision }
+  if (kind !== 'actuality') {
+    const { body } = await manager.findOneOrFail(DocumentEntity, { where: { id }, select: { id: true, body: true } })
+    return { ...known, body: body as Body, listed: 0 }
+  }
+  const { piece, listed } = (await readPiece(manager, id))!
+  const { kept: _, ...body } = piece
+  return { ...known, body: body satisfies Actuality, listed }
+}

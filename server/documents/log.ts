@@ -1,0 +1,36 @@
+import type { EntityManager } from 'typeorm'
+import type { LoggedEntry } from '../../contract/documents'
+import { EntryEntity, type EntryRow } from '../entities'
+
+/** The log of a document: every act that was taken into it, in order. */
+
+export const toLogged = (row: EntryRow): LoggedEntry => ({
+  revision: row.revision,
+  id: row.id,
+  author: row.author,
+  label: row.label,
+  steps: row.steps,
+  inverse: row.inverse,
+  ...(row.undoes ? { undoes: row.undoes } : {}),
+  ...(row.quiet ? { quiet: true } : {}),
+  ...(row.together ? { together: row.together } : {}),
+  at: row.at.toISOString(),
+})
+
+/** Where the log begins that one author needs to undo by: before their first act; at the end where they have none. */
+export async function ownFrom(manager: EntityManager, document: string, author: string): Promise<number> {
+  const [row] = (await manager.query(
+    'select coalesce(min(e.revision) - 1, d.revision) as since from document d left join entry e on e.document = d.id and e.author = $2 where d.id = $1 group by d.revision',
+    [document, author],
+  )) as { since: number }[]
+  return row?.since ?? 0
+}
+
+export async function logSince(manager: EntityManager, document: string, revision: number): Promise<LoggedEntry[]> {
+  const rows = await manager
+    .createQueryBuilder(EntryEntity, 'entry')
+    .where('entry.document = :document and entry.revision > :revision', { document, revision })
+    .orderBy('entry.revision')
+    .getMany()
+  return rows.map(toLogged)
+}

@@ -1,0 +1,86 @@
+import { In, type EntityManager } from 'typeorm'
+import type { AnyStep, Kind } from '../../contract/documents'
+import type { ActualityStep } from '../../core/edits/actuality'
+import type { EditList } from '../../core/edits/editList'
+import { meets, offRecord, type TapeDocument } from '../../core/tape/tape'
+import type { Stretch } from '../../core/time'
+import type { TranscriptStep } from '../../core/transcript/transcript'
+import { DocumentEntity, TapeEntity } from '../entities'
+import { Refusal } from '../problem'
+
+/** What refers to a tape must lie on it, and on the record. */
+
+interface Known {
+  /** Null where it is not there, or was refused on arrival. */
+  frames: number | null
+  /** Whether all of it has arrived. */
+  whole: boolean
+  off: Stretch[]
+}
+
+/** Checks references within one transaction; a tape is looked up once, and held until the transaction ends. */
+export class References {
+  private readonly known = new Map<string, Known>()
+
+  constructor(private readonly manager: EntityManager) {}
+
+  /** Throws Refusal where steps refer to what is not there, or is off the record. `tape`: of a transcript, the tape of its words. */
+  async check(kind: Kind, steps: readonly AnyStep[], tape: string | null): Promise<void> {
+    if (kind === 'transcript') return this.checkWords(tape!, steps as TranscriptStep[])
+    if (kind === 'actuality')
+      return this.checkSpans((steps as ActualityStep[]).flatMap((step) => (step.type === 'replace' ? step.insert : [])))
+  }
+
+  /** Spans must lie on tapes that are there, within their length, and over nothing that was said off the record. */
+  async checkSpans(spans: EditList): Promise<void> {
+    const ends = new Map<string, number>()
+    const reach = (tape: string, end: number) => ends.set(tape, Math.max(ends.get(tape) ?? 0, end))
+    for (const { tape, to, sound, patch } of spans) {
+      // added room is as long as it is wanted, wherever its tape ends
+      reach(tape, sound === 'room' ? 0 : to)
+      if (patch) reach(patch.tape, patch.to)
+    }
+    await this.reachesTo(ends)
+    const taken = spans.flatMap((span) => [...(span.sound === 'tape' ? [span] : []), ...(span.patch ? [span.patch] : [])])
+    if (taken.some((one) => meets(this.known.get(one.tape)!.off, one)))
+      throw new Refusal(409, 'Off the record', 'Some of that is off the record, so it cannot go into a piece.')
+  }
+
+  private async checkWords(tape: string, steps: readonly TranscriptStep[]): Promise<void> {
+    const ends = steps.flatMap((step) =>
+      step.type === 'words' ? step.in.map(({ to }) => to) : step.type === 'times' ? step.moves.map(({ now }) => now.to) : [],
+    )
+    const end = Math.max(0, ...ends)
+    if (end) await this.reachesTo(new Map([[tape, end]]))
+  }
+
+  private async reachesTo(ends: ReadonlyMap<string, number>): Promise<void> {
+    await this.lookUp([...ends.keys()].filter((tape) => !this.known.has(tape)))
+    for (const [tape, end] of ends) {
+      const { frames, whole } = this.known.get(tape)!
+      if (frames === null) throw new Refusal(422, 'No such tape', 'It refers to a tape that is not there.')
+      if (whole && end > frames) throw new Refusal(422, 'Past the end', 'It reaches past the end of the tape.')
+    }
+  }
+
+  private async lookUp(tapes: readonly string[]): Promise<void> {
+    if (!tapes.length) return
+    // held until the piece is there: a tape that is here already is not refused from under it
+    const rows = await this.manager.find(TapeEntity, {
+      where: { id: In(tapes) },
+      select: { id: true, state: true, frames: true },
+      order: { id: 'ASC' },
+      lock: { mode: 'pessimistic_read' },
+    })
+    const documents = await this.manager.findBy(DocumentEntity, { id: In(tapes), kind: 'tape' })
+    for (const tape of tapes) {
+      const row = rows.find(({ id, state }) => id === tape && state !== 'failed')
+      const document = documents.find(({ id }) => id === tape)
+      this.known.set(tape, {
+        frames: row ? row.frames : null,
+        whole: row?.state === 'ready',
+        off: document ? offRecord(document.body as TapeDocument) : [],
+      })
+    }
+  }
+}
