@@ -120,8 +120,11 @@ describe('new documents', () => {
   })
   it('take acts with an id, an author and steps', async () => {
     const entry = { id: tape, author: tape, label: 'x', steps: [] }
-    expect(await submissionSchema.validate({ base: 3, entry }, { strict: true })).toEqual({ base: 3, entry })
-    await expect(submissionSchema.validate({ base: -1, entry }, { strict: true })).rejects.toThrow(ValidationError)
-    await expect(submissionSchema.validate({ base: 0, entry: { ...entry, id: 'x' } }, { strict: true })).rejects.toThrow(ValidationError)
+    expect(await submissionSchema.validate({ base: 3, entries: [entry] }, { strict: true })).toEqual({ base: 3, entries: [entry] })
+    await expect(submissionSchema.validate({ base: 3, entries: [] }, { strict: true })).rejects.toThrow(ValidationError)
+    await expect(submissionSchema.validate({ base: -1, entries: [entry] }, { strict: true })).rejects.toThrow(ValidationError)
+    await expect(submissionSchema.validate({ base: 0, entries: [{ ...entry, id: 'x' }] }, { strict: true })).rejects.toThrow(
+      ValidationError,
+    )
   })
 })

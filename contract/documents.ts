@@ -5,6 +5,7 @@ import { MARK_COLOURS, type TapeDocument, type TapeStep } from '../core/tape/tap
 import { realDay } from '../core/tape/waveFile'
 import type { Transcript, TranscriptStep } from '../core/transcript/transcript'
 import { frames, id, revision } from './ids'
+import { SENT_AT_ONCE } from './limits'
 
 /** Documents and the steps that change them, as they cross the wire. */
 
@@ -635,7 +636,10 @@ export const entrySchema = yup
   })
   .noUnknown()
 
-export const submissionSchema = yup.object({ base: revision().required(), entry: entrySchema.required() }).noUnknown()
+/** Acts in their order, each made on top of the one before it, the first one against revision `base`. */
+export const submissionSchema = yup
+  .object({ base: revision().required(), entries: yup.array(entrySchema.required()).min(1).max(SENT_AT_ONCE).required() })
+  .noUnknown()
 
 /** An act as it stands in the log. */
 export interface LoggedEntry {
@@ -659,5 +663,13 @@ export interface StoredDocument {
   body: Body
 }
 
-/** What becomes of a submission. A refused one comes with the log that it ran into. */
-export type Verdict = { taken: true; revision: number; since: LoggedEntry[] } | { taken: false; reason: string; since: LoggedEntry[] }
+/**
+ * What becomes of a submission: the revisions of the acts that were taken, which are the first of those sent, and why the
+ * next one was refused; null where it was not. What comes after a refused one is to be sent again, made without it.
+ */
+export interface Verdict {
+  taken: number[]
+  refused: string | null
+  /** What was in the log since the revision that the acts were made against. */
+  since: LoggedEntry[]
+}

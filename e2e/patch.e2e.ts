@@ -80,7 +80,7 @@ it('goes where the bad spot goes when another speaker cuts, and is let go when t
     await api(`/documents/${id}/steps`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ base: revision, entry }),
+      body: JSON.stringify({ base: revision, entries: [entry] }),
     })
   }
   const panel = page.getByRole('region', { name: 'Patch' })
@@ -129,7 +129,10 @@ it('offers nothing that was said off the record', async () => {
     api(`/documents/${QUAY}/steps`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ base: at, entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'off the record', steps } }),
+      body: JSON.stringify({
+        base: at,
+        entries: [{ id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'off the record', steps }],
+      }),
     })
   const off = crypto.randomUUID()
   await put([{ type: 'put', record: { id: off, kind: 'off', from: best.at.from, to: best.at.to } }], revision)

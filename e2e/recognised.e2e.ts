@@ -212,12 +212,14 @@ it('leaves a tape alone whose language nobody here knows', async () => {
     `/documents/${tape}/steps`,
     json('POST', {
       base: revision,
-      entry: {
-        id: crypto.randomUUID(),
-        author: crypto.randomUUID(),
-        label: 'language',
-        steps: [{ type: 'set', id: 'tape', key: 'language', value: 'cy' }],
-      },
+      entries: [
+        {
+          id: crypto.randomUUID(),
+          author: crypto.randomUUID(),
+          label: 'language',
+          steps: [{ type: 'set', id: 'tape', key: 'language', value: 'cy' }],
+        },
+      ],
     }),
   )
   await expect(api('/recognitions', json('POST', { tape }))).rejects.toThrow(/does not know that language/)

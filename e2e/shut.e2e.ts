@@ -80,7 +80,7 @@ describe('every request is checked', () => {
     ask(`/api/documents/${document}/steps`, {
       method: 'POST',
       headers: json,
-      body: JSON.stringify({ base, entry: { id: id(), author: id(), label: 'x', steps } }),
+      body: JSON.stringify({ base, entries: [{ id: id(), author: id(), label: 'x', steps }] }),
     })
 
   it('so are steps, one by one', async () => {

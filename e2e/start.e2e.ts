@@ -84,7 +84,7 @@ describe('npm start', () => {
     const entry = { id: crypto.randomUUID(), author, label: 'slug', steps: [{ type: 'set', id: 'story', key: 'slug', value: 'after' }] }
     let taken = false
     while (!taken && Date.now() - killed < 15_000) {
-      const answer = await ask(`/documents/${id}/steps`, json('POST', { base: 0, entry })).catch(() => null)
+      const answer = await ask(`/documents/${id}/steps`, json('POST', { base: 0, entries: [entry] })).catch(() => null)
       taken = answer?.ok === true
       if (answer && !answer.ok) expect(await answer.text()).toMatch(/try again/i)
       if (!taken) await new Promise((done) => setTimeout(done, 100))

@@ -26,7 +26,7 @@ it('two people type in one line at the same time, and every character of both is
   })
   await send('POST', `/documents/${id}/steps`, {
     base: 0,
-    entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] },
+    entries: [{ id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] }],
   })
   const line = async () =>
     (

@@ -13,7 +13,7 @@ const send = async (path: string, body: string, method = 'POST', type = 'applica
 }
 const INTERNAL = /postgres|typeorm|syntax error|violates|column|relation|\/tmp\/|ENOENT|stack|at \w+ \(/i
 const id = () => crypto.randomUUID()
-const act = (steps: unknown) => JSON.stringify({ base: 0, entry: { id: id(), author: id(), label: 'x', steps } })
+const act = (steps: unknown) => JSON.stringify({ base: 0, entries: [{ id: id(), author: id(), label: 'x', steps }] })
 const head = { id: 'story', kind: 'story', slug: 'x', airs: '', slot: 0, client: '', soc: '' }
 
 describe('what makes no sense is refused', () => {
@@ -52,11 +52,11 @@ describe('what makes no sense is refused', () => {
       'PUT',
     ],
     ['an id that is none', '/documents/../x/steps', act([])],
-    ['a revision that is none', `/documents/${FERRY}/steps`, JSON.stringify({ base: -1, entry: {} })],
+    ['a revision that is none', `/documents/${FERRY}/steps`, JSON.stringify({ base: -1, entries: [] })],
   ])('%s', async (_what, path, body, method) => {
     const before = await api<StoredDocument>(`/documents/${FERRY}`)
     const { status, text } = await send(path, body, method)
-    const refused = status === 200 ? (JSON.parse(text) as { taken?: boolean }).taken === false : status >= 400 && status < 500
+    const refused = status === 200 ? (JSON.parse(text) as { taken?: number[] }).taken?.length === 0 : status >= 400 && status < 500
     expect(refused, `${status} ${text}`).toBe(true)
     expect(text).not.toMatch(INTERNAL)
     expect(await api<StoredDocument>(`/documents/${FERRY}`)).toEqual(before)

@@ -54,13 +54,14 @@ export class Copies {
     const { id: act, author, label } = entry
     const verdict = await this.ask<Verdict>(`/documents/${id}/steps`, {
       method: 'POST',
-      body: JSON.stringify({ base, entry: { id: act, author, label, steps } }),
+      body: JSON.stringify({ base, entries: [{ id: act, author, label, steps }] }),
     })
     replica.receive(verdict.since)
     const [first] = replica.waiting
-    if (!verdict.taken) replica.drop(act)
-    else if (first) replica.receive([{ ...first, revision: verdict.revision } as Accepted<AnyStep>])
-    return verdict.taken ? act : null
+    const [revision] = verdict.taken
+    if (revision === undefined) replica.drop(act)
+    else if (first) replica.receive([{ ...first, revision } as Accepted<AnyStep>])
+    return revision === undefined ? null : act
   }
 
   /** Takes in what others did since. */

@@ -51,7 +51,7 @@ async function newStory(text: string): Promise<string> {
   } satisfies StoryDocument)
   await send('POST', `/documents/${id}/steps`, {
     base: 0,
-    entry: { id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] },
+    entries: [{ id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] }],
   })
   return id
 }

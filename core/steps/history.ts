@@ -19,12 +19,16 @@ export interface Entry<S> {
   at?: string
 }
 
-/** What undo and redo would take back now, of one author's own doing. */
-export function stacks<S>(log: readonly Entry<S>[], author: string): { undo: Entry<S>[]; redo: Entry<S>[] } {
+/** What undo and redo would take back now, of one author's own doing; what is in `passed` is left out. */
+export function stacks<S>(
+  log: readonly Entry<S>[],
+  author: string,
+  passed: ReadonlySet<string> = new Set(),
+): { undo: Entry<S>[]; redo: Entry<S>[] } {
   const undo: Entry<S>[] = []
   const redo: Entry<S>[] = []
   for (const entry of log) {
-    if (entry.author !== author || entry.quiet) continue
+    if (entry.author !== author || entry.quiet || passed.has(entry.id)) continue
     if (!entry.undoes) {
       undo.push(entry)
       redo.length = 0

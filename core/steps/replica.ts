@@ -142,16 +142,14 @@ export class Replica<D, S> {
     return [...this.log, ...this.waiting]
   }
 
-  /** What undo or redo would take back now: its label, or null. */
-  next(which: 'undo' | 'redo', author: string): Entry<S> | null {
-    return stacks(this.all, author)[which].at(-1) ?? null
+  /** What undo or redo would take back now, or null; acts in `passed` are not considered. */
+  next(which: 'undo' | 'redo', author: string, passed?: ReadonlySet<string>): Entry<S> | null {
+    return stacks(this.all, author, passed)[which].at(-1) ?? null
   }
 
-  /** Steps for undo or redo. Null where there is nothing; `conflict` where others have changed the place. */
-  takingBack(which: 'undo' | 'redo', author: string): { target: Entry<S>; steps: S[] } | 'conflict' | null {
-    const target = this.next(which, author)
-    if (!target) return null
-    const steps = takingBack(this.type, this.all, target)
-    return steps ? { target, steps } : 'conflict'
+  /** What undo or redo would take back, and the steps for it: null if others have changed the place. Null if there is nothing. */
+  takingBack(which: 'undo' | 'redo', author: string, passed?: ReadonlySet<string>): { target: Entry<S>; steps: S[] | null } | null {
+    const target = this.next(which, author, passed)
+    return target && { target, steps: takingBack(this.type, this.all, target) }
   }
 }

@@ -1,6 +1,6 @@
 import { In, type DataSource, type EntityManager } from 'typeorm'
 import type { Notice } from '../../contract/desk'
-import { faultsIn, type AnyStep, type Body, type LoggedEntry, type Verdict } from '../../contract/documents'
+import { faultsIn, type AnyStep, type Body, type Kind, type LoggedEntry, type Verdict } from '../../contract/documents'
 import type { Actuality, ActualityStep } from '../../core/edits/actuality'
 import type { Transcript } from '../../core/transcript/transcript'
 import { applyAndInvert, exchange } from '../../core/steps/document'
@@ -16,30 +16,32 @@ import { documentTypes } from './types'
 
 type Submitted = Omit<Entry<AnyStep>, 'inverse'>
 
-/** An act that waits to be taken into its document, made against the revision `base`. */
+/** Acts of one browser that wait to be taken in, in their order; the first was made against the revision `base`. */
 interface Waiting {
   base: number
-  entry: Submitted
+  entries: readonly Submitted[]
   done: (verdict: Verdict) => void
   failed: (error: unknown) => void
 }
 
-/** So many acts go into one transaction at most. */
+/** So many browsers' acts go into one transaction at most. */
 const AT_ONCE = 40
+const REFUSED = 'Somebody changed the same place first, so your last edit was not applied.'
 
 /** Acts on one document wait for one another; those that came while one transaction ran go into the next together. */
 const queues = new Map<string, Waiting[]>()
 
 /**
- * Takes one act into a document: rebased over what came in since the revision that it was made against, or refused where
- * both touch the same place. An act that is in already is taken again without effect, so that it can safely be sent twice.
+ * Takes acts into a document: rebased over what came in since the revision that they were made against, up to the first
+ * that touches the same place as another's. An act that is in already is taken again without effect, so that it can
+ * safely be sent twice. Rejects with a Refusal where the first of them cannot be at all.
  */
-export function submit(database: DataSource, id: string, base: number, entry: Submitted): Promise<Verdict> {
+export function submit(database: DataSource, id: string, base: number, entries: readonly Submitted[]): Promise<Verdict> {
   return new Promise((done, failed) => {
-    const one = { base, entry, done, failed }
+    const waiting = { base, entries, done, failed }
     const queue = queues.get(id)
-    if (queue) return void queue.push(one)
-    queues.set(id, [one])
+    if (queue) return void queue.push(waiting)
+    queues.set(id, [waiting])
     void workOff(database, id)
   })
 }
@@ -50,69 +52,98 @@ async function workOff(database: DataSource, id: string): Promise<void> {
   queues.delete(id)
 }
 
-/** Never throws: each act hears what became of it. What fails together is tried again one by one, so that none fails by another. */
-async function takeAll(database: DataSource, id: string, acts: readonly Waiting[]): Promise<void> {
+/** Never throws: each hears what became of its acts. What fails together is tried again one by one, so that none fails by another. */
+async function takeAll(database: DataSource, id: string, waiting: readonly Waiting[]): Promise<void> {
   try {
-    const taken = await database.transaction((manager) => takeIn(manager, id, acts))
-    if (taken.fresh.length) remember(taken.current)
-    acts.forEach((act, i) => {
-      const verdict = taken.verdicts[i]
-      if (verdict instanceof Refusal) act.failed(verdict)
-      else act.done(verdict)
+    const { verdicts, written } = await database.transaction((manager) => takeIn(manager, id, waiting))
+    if (written) remember(written)
+    waiting.forEach((one, i) => {
+      const verdict = verdicts[i]
+      if (verdict instanceof Refusal) one.failed(verdict)
+      else one.done(verdict)
     })
   } catch (error) {
-    if (acts.length === 1) acts[0].failed(error)
-    else for (const act of acts) await takeAll(database, id, [act])
+    if (waiting.length === 1) waiting[0].failed(error)
+    else for (const one of waiting) await takeAll(database, id, [one])
   }
 }
 
-interface Taken {
-  current: Current
-  fresh: LoggedEntry[]
-  verdicts: (Verdict | Refusal)[]
-}
+type Verdicts = (Verdict | Refusal)[]
 
-async function takeIn(manager: EntityManager, id: string, acts: readonly Waiting[]): Promise<Taken> {
-  const locked = await lockCurrent(manager, id, Math.min(...acts.map(({ base }) => base)))
+async function takeIn(
+  manager: EntityManager,
+  id: string,
+  waiting: readonly Waiting[],
+): Promise<{ verdicts: Verdicts; written: Current | null }> {
+  const locked = await lockCurrent(manager, id, Math.min(...waiting.map(({ base }) => base)))
   if (!locked) throw notFound('What you are working on')
+  const all = waiting.flatMap(({ entries }) => entries)
   const known = await manager.find(EntryEntity, {
-    where: { id: In(acts.map(({ entry }) => entry.id)) },
+    where: { id: In(all.map((entry) => entry.id)) },
     select: { id: true, document: true, revision: true },
   })
-  const before = new Map(known.map((row) => [row.id, row]))
+  const there = new Map(known.map((row) => [row.id, row]))
   const writing = await Writing.begin(
     manager,
     locked,
-    acts.flatMap(({ entry }) => entry.steps),
+    all.flatMap(({ steps }) => steps),
   )
-  const verdicts: Taken['verdicts'] = []
-  for (const { base, entry } of acts) {
-    const since = writing.log.filter(({ revision }) => revision > base)
-    const there = before.get(entry.id) ?? writing.fresh.find((one) => one.id === entry.id)
-    if (there && 'document' in there && there.document !== id)
-      verdicts.push(new Refusal(409, 'Twice the same', 'That act belongs to something else.'))
-    else if (there) verdicts.push({ taken: true, revision: there.revision, since })
-    else verdicts.push(await verdictOn(writing, entry, since))
-  }
-  return { current: await writing.end(), fresh: writing.fresh, verdicts }
+  const verdicts: Verdicts = []
+  for (const one of waiting) verdicts.push(await verdictOn(writing, one, there))
+  return { verdicts, written: await writing.end() }
 }
 
-/** Takes an act in, past what came since, or says why not. */
-async function verdictOn(writing: Writing, entry: Submitted, since: LoggedEntry[]): Promise<Verdict | Refusal> {
-  let steps = entry.steps
-  for (const other of since) {
-    const rebased = exchange(documentTypes[writing.current.kind], steps, other.steps)
-    if (!rebased) return { taken: false, reason: 'Somebody changed the same place first, so your last edit was not applied.', since }
-    steps = rebased.mine
+/** Takes acts in as far as they can be, past what came since. */
+async function verdictOn(
+  writing: Writing,
+  { base, entries }: Waiting,
+  there: ReadonlyMap<string, { document: string; revision: number }>,
+): Promise<Verdict | Refusal> {
+  const since = writing.current.log.filter(({ revision }) => revision > base)
+  const taken: number[] = []
+  const { ready, conflict } = rebasedOver(writing.current.kind, entries, since)
+  for (const entry of ready) {
+    const before = there.get(entry.id) ?? writing.current.log.find(({ id }) => id === entry.id)
+    const elsewhere = before && 'document' in before && before.document !== writing.current.id
+    try {
+      if (elsewhere) throw new Refusal(409, 'Twice the same', 'That act belongs to something else.')
+      if (!before) await writing.checkReferences(entry.steps)
+      taken.push(before ? before.revision : writing.take(entry, entry.steps))
+    } catch (error) {
+      if (error instanceof RangeError) return { taken, refused: `That cannot be done: ${error.message}.`, since }
+      if (!(error instanceof Refusal)) throw error
+      // the others are in; sent again, it comes first, and is told why
+      return taken.length ? { taken, refused: null, since } : error
+    }
   }
-  try {
-    await writing.checkReferences(steps)
-    return { taken: true, revision: writing.take(entry, steps), since }
-  } catch (error) {
-    if (error instanceof RangeError) return { taken: false, reason: `That cannot be done: ${error.message}.`, since }
-    if (error instanceof Refusal) return error
-    throw error
+  return { taken, refused: conflict ? REFUSED : null, since }
+}
+
+/** Acts past what came since, which may hold the first of them, up to the first that touches the same place. */
+function rebasedOver(kind: Kind, entries: readonly Submitted[], since: readonly LoggedEntry[]): { ready: Submitted[]; conflict: boolean } {
+  const type = documentTypes[kind]
+  const own: Submitted[] = []
+  let left = [...entries]
+  let conflict = false
+  for (const logged of since) {
+    if (left[0]?.id === logged.id) {
+      own.push(left.shift()!)
+      continue
+    }
+    let theirs = logged.steps
+    const past: Submitted[] = []
+    for (const entry of left) {
+      const swapped = exchange(type, entry.steps, theirs)
+      if (!swapped) {
+        conflict = true
+        break
+      }
+      past.push({ ...entry, steps: swapped.mine })
+      theirs = swapped.theirs
+    }
+    left = past
   }
+  return { ready: [...own, ...left], conflict }
 }
 
 /**
@@ -145,12 +176,13 @@ export const changed = ({ id, kind, revision, tape }: Pick<Current, 'id' | 'kind
 
 /** Acts that go into a locked document within one transaction: applied one after the other, written together at the end. */
 class Writing {
-  readonly fresh: LoggedEntry[] = []
+  private readonly fresh: LoggedEntry[] = []
   private readonly references: References
 
   private constructor(
     private readonly manager: EntityManager,
     private readonly before: Current,
+    /** With what was taken so far. */
     public current: Current,
   ) {
     this.references = new References(manager)
@@ -160,10 +192,6 @@ class Writing {
   static async begin(manager: EntityManager, locked: Current, steps: readonly AnyStep[]): Promise<Writing> {
     const kept = locked.kind === 'actuality' ? await keptFor(manager, locked.id, steps) : {}
     return new Writing(manager, locked, { ...locked, body: { ...locked.body, ...kept } as Body })
-  }
-
-  get log(): readonly LoggedEntry[] {
-    return this.current.log
   }
 
   /** Throws Refusal where steps refer to what is not there, or is off the record. */
@@ -195,11 +223,11 @@ class Writing {
     return logged.revision
   }
 
-  /** Writes what was taken; returns the document as it is then. */
-  async end(): Promise<Current> {
-    const { manager, fresh, before } = this
+  /** Writes what was taken; resolves to the document as it is then, or null if nothing was. */
+  async end(): Promise<Current | null> {
+    const { manager, fresh } = this
     const { id, kind, revision, body } = this.current
-    if (!fresh.length) return before
+    if (!fresh.length) return null
     await manager.insert(
       EntryEntity,
       fresh.map(({ steps, inverse, at, undoes, quiet, together, ...one }) => ({

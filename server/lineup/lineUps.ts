@@ -426,8 +426,8 @@ export async function movePiece(services: Services, joined: string, piece: strin
   const source = sources.find(({ tape: id }) => row.piece.spans.some((span) => span.tape === id))
   const steps = source && movedOver(row.piece, source.tape, { id: joined, frames: tape.frames, sides: tape.sides }, source)
   if (!steps) throw new Refusal(409, 'Nothing to move', 'That piece holds nothing of the tapes that this one was made of.')
-  const verdict = await submit(database, piece, row.revision, { id: randomUUID(), author, label: 'move over', steps })
-  if (!verdict.taken) throw new Refusal(409, 'Not moved', verdict.reason)
+  const verdict = await submit(database, piece, row.revision, [{ id: randomUUID(), author, label: 'move over', steps }])
+  if (!verdict.taken.length) throw new Refusal(409, 'Not moved', verdict.refused ?? '')
 }
 
 /** Those that an end of the server cut short go on. */

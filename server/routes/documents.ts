@@ -1,9 +1,19 @@
 import { Router } from 'express'
 import type { EntityManager } from 'typeorm'
 import * as yup from 'yup'
+import type { InferType } from 'yup'
+import type { Entry } from '../../core/steps/history'
 import type { StoryDocument } from '../../core/page/story'
 import { realign } from '../align/realign'
-import { checkedBody, checkedSteps, submissionSchema, type Body, type StoredDocument } from '../../contract/documents'
+import {
+  checkedBody,
+  checkedSteps,
+  submissionSchema,
+  type AnyStep,
+  type Body,
+  type Kind,
+  type StoredDocument,
+} from '../../contract/documents'
 import { id, revision } from '../../contract/ids'
 import { DocumentEntity } from '../entities'
 import { logSince, ownFrom } from '../documents/log'
@@ -16,6 +26,22 @@ import type { Services } from '../services'
 
 /** What is asked of a row where its body is not needed. */
 const KNOWN = { id: true, kind: true, revision: true, tape: true } as const
+
+type Sent = InferType<typeof submissionSchema>['entries']
+
+/** Acts with their steps checked, up to the first that makes no sense; throws ValidationError where that is the first of all. */
+async function checkedEntries(kind: Kind, entries: Sent): Promise<Omit<Entry<AnyStep>, 'inverse'>[]> {
+  const checked: Omit<Entry<AnyStep>, 'inverse'>[] = []
+  for (const entry of entries) {
+    try {
+      checked.push({ ...entry, steps: await checkedSteps(kind, entry.steps) })
+    } catch (error) {
+      if (!checked.length) throw error
+      break
+    }
+  }
+  return checked
+}
 
 /** Keeps a new story; false if one of this id is there. */
 async function insertStory(manager: EntityManager, id: string, body: StoryDocument): Promise<boolean> {
@@ -81,13 +107,12 @@ export function documentRoutes(services: Services): Router {
   })
 
   routes.post('/:id/steps', async (request, response) => {
-    const { base, entry } = await submissionSchema.validate(request.body, { strict: true })
+    const { base, entries } = await submissionSchema.validate(request.body, { strict: true })
     const row = await database.manager.findOne(DocumentEntity, { where: { id: request.params.id }, select: KNOWN })
     if (!row) throw notFound('What you are working on')
-    const steps = await checkedSteps(row.kind, entry.steps)
-    const verdict = await submit(database, row.id, base, { ...entry, steps })
+    const verdict = await submit(database, row.id, base, await checkedEntries(row.kind, entries))
     response.json(verdict)
-    if (verdict.taken && row.kind === 'transcript') void realign(services, row.id, row.tape!)
+    if (verdict.taken.length && row.kind === 'transcript') void realign(services, row.id, row.tape!)
   })
 
   return routes

@@ -14,20 +14,31 @@ const server = {
   up: true,
   /** What an answer waits for before it arrives. */
   onTheWay: Promise.resolve() as Promise<void>,
-  take(base: number, entry: { id: string; author: string; label: string; steps: AnyStep[]; undoes?: string }): Verdict {
+  take(base: number, entries: { id: string; author: string; label: string; steps: AnyStep[]; undoes?: string }[]): Verdict {
     const since = server.log.slice(base)
-    if (server.log.some((one) => one.id === entry.id))
-      return { taken: true, revision: server.log.findIndex((one) => one.id === entry.id) + 1, since }
-    let steps = entry.steps
-    for (const other of since) {
-      const swapped = exchange(server.type, steps, other.steps)
-      if (!swapped) return { taken: false, reason: 'Somebody was first.', since }
-      steps = swapped.mine
+    const others = since.map((one) => one.steps)
+    const taken: number[] = []
+    for (const entry of entries) {
+      const before = server.log.findIndex((one) => one.id === entry.id)
+      if (before >= 0) {
+        taken.push(before + 1)
+        if (before >= base) others[before - base] = []
+        continue
+      }
+      let steps = entry.steps
+      for (const [i, other] of others.entries()) {
+        const swapped = exchange(server.type, steps, other)
+        if (!swapped) return { taken, refused: 'Somebody was first.', since }
+        steps = swapped.mine
+        // the next one was made on top of this one
+        others[i] = swapped.theirs
+      }
+      const { document, inverse } = applyAndInvert(server.type, server.document, steps)
+      server.document = document as Actuality | StoryDocument
+      server.log.push({ ...entry, steps, inverse, revision: server.log.length + 1 })
+      taken.push(server.log.length)
     }
-    const { document, inverse } = applyAndInvert(server.type, server.document, steps)
-    server.document = document as Actuality | StoryDocument
-    server.log.push({ ...entry, steps, inverse, revision: server.log.length + 1 })
-    return { taken: true, revision: server.log.length, since }
+    return { taken, refused: null, since }
   },
 }
 const kept = vi.hoisted(() => ({ last: null as { entries: unknown[] } | null, forgotten: [] as string[] }))
@@ -59,10 +70,10 @@ vi.mock('../api/client', () => {
         body: structuredClone(server.document),
       } satisfies StoredDocument)
     },
-    post: async (_path: string, { base, entry }: { base: number; entry: Parameters<typeof server.take>[1] }) => {
+    post: async (_path: string, { base, entries }: { base: number; entries: Parameters<typeof server.take>[1] }) => {
       await Promise.resolve()
       reach()
-      const verdict = structuredClone(server.take(base, entry))
+      const verdict = structuredClone(server.take(base, entries))
       await server.onTheWay
       return verdict
     },
@@ -102,7 +113,7 @@ const open = async (left: WaitingActs[] = []) => {
   return live
 }
 const until = (test: () => boolean) => vi.waitFor(() => expect(test()).toBe(true), 3000)
-const other = (steps: AnyStep[]) => server.take(server.log.length, { id: crypto.randomUUID(), author: 'you', label: '', steps })
+const other = (steps: AnyStep[]) => server.take(server.log.length, [{ id: crypto.randomUUID(), author: 'you', label: '', steps }])
 const told = () => notices.tell!({ about: 'document', id: 'doc', kind: 'actuality', revision: server.log.length })
 
 beforeEach(() => {
@@ -201,10 +212,10 @@ describe('a live document', () => {
     other([cut(100, 200)])
     told()
     await until(() => (live.body as Actuality).spans.length === 3)
-    expect(live.takeBack('undo')).toEqual({ label: 'mine' })
+    expect(live.takeBack('undo')).toEqual({ label: 'mine', refused: false })
     expect((live.body as Actuality).spans).toHaveLength(2)
     expect(live.takeBack('undo')).toBeNull()
-    expect(live.takeBack('redo')).toEqual({ label: 'mine' })
+    expect(live.takeBack('redo')).toEqual({ label: 'mine', refused: false })
     await until(() => live.state === 'saved')
     expect(server.document).toEqual(live.body)
   })
@@ -230,9 +241,9 @@ describe('a live document', () => {
     expect(await rough).toBe(false)
     await until(() => live.state === 'saved')
     expect(server.log.map(({ label }) => label)).toEqual(['take out', 'rough', 'another'])
-    expect(live.takeBack('undo')).toEqual({ label: 'another' })
-    expect(live.takeBack('undo')).toEqual({ label: 'rough' })
-    expect(live.takeBack('undo')).toEqual({ label: 'take out' })
+    expect(live.takeBack('undo')).toEqual({ label: 'another', refused: false })
+    expect(live.takeBack('undo')).toEqual({ label: 'rough', refused: false })
+    expect(live.takeBack('undo')).toEqual({ label: 'take out', refused: false })
     expect((live.body as Actuality).spans).toHaveLength(1)
   })
 
@@ -267,7 +278,7 @@ describe('a live document', () => {
       steps,
       inverse: applyAndInvert(actualityType, start, steps).inverse,
     })
-    server.take(0, entry('taken', [cut(100, 200)]))
+    server.take(0, [entry('taken', [cut(100, 200)])])
     const left: WaitingActs = {
       key: 'doc/old',
       document: 'doc',
@@ -281,6 +292,62 @@ describe('a live document', () => {
     expect(server.log.map((one) => one.id)).toEqual(['taken', 'waiting'])
     expect(kept.forgotten).toEqual(['doc/old'])
     expect(live.body).toEqual(applyAll(actualityType, start, [cut(100, 200), cut(4000, 5000)]))
+  })
+})
+
+describe('acts that came from one decision', () => {
+  const passages = [500, 2500, 4500]
+  const each = passages.map((from) => () => [cut(from, from + 100)])
+
+  it('go out together, and are undone as one', async () => {
+    const live = await open()
+    const start = live.body
+    expect(live.actEach(each, { label: 'take out 3 pauses' })).toBe(3)
+    await until(() => live.state === 'saved')
+    expect(server.log.map(({ label }) => label)).toEqual(Array(3).fill('take out 3 pauses'))
+    expect(clipLength(live.body as Actuality)).toBe(9700)
+    expect(live.takeBack('undo')).toEqual({ label: 'take out 3 pauses', refused: false })
+    expect(live.body).toEqual(start)
+    expect(live.takeBack('redo')).toEqual({ label: 'take out 3 pauses', refused: false })
+    expect(clipLength(live.body as Actuality)).toBe(9700)
+    await until(() => live.state === 'saved')
+    expect(live.body).toEqual(server.document)
+  })
+
+  it('go in without the one that somebody else’s work refuses, which is said', async () => {
+    const live = await open()
+    const said: string[] = []
+    live.onRefusal = (reason) => said.push(reason)
+    other([cut(2550, 2650)])
+    live.actEach(each, { label: 'take out 3 pauses' })
+    await until(() => live.state === 'saved')
+    expect(said).toHaveLength(1)
+    expect(said[0]).toMatch(/^One edit of “take out 3 pauses” was not applied, the others were\./)
+    expect(clipLength(live.body as Actuality)).toBe(10_000 - 300)
+    expect(live.body).toEqual(server.document)
+    expect(live.takeBack('undo')).toEqual({ label: 'take out 3 pauses', refused: false })
+    expect(clipLength(live.body as Actuality)).toBe(9900)
+  })
+})
+
+describe('undo', () => {
+  it('says what somebody has changed since, and then reaches what lies before it', async () => {
+    const live = await open()
+    live.act([cut(1000, 2000)], { label: 'take out one' })
+    live.act([cut(5000, 6000)], { label: 'take out another' })
+    await until(() => live.state === 'saved')
+    other([cut(4900, 5100)])
+    told()
+    await until(() => server.log.length === 3 && clipLength(live.body as Actuality) === 7800)
+    expect(live.takeBack('undo')).toEqual({ label: 'take out another', refused: true })
+    expect(live.takeBack('undo')).toEqual({ label: 'take out one', refused: false })
+    expect(live.takeBack('undo')).toBeNull()
+    expect(clipLength(live.body as Actuality)).toBe(8800)
+    // what is done next is undone first, and the refused one is met again
+    live.act([cut(0, 100)], { label: 'a third' })
+    expect(live.takeBack('undo')).toEqual({ label: 'a third', refused: false })
+    expect(live.takeBack('undo')).toEqual({ label: 'take out another', refused: true })
+    expect(live.takeBack('undo')).toBeNull()
   })
 })
 
@@ -316,7 +383,7 @@ describe('copy', () => {
     told()
     await until(() => live.state === 'saved' && line(live.body) === 'At midnight the boat left. Nobody came.')
     expect(line(server.document)).toBe(line(live.body))
-    expect(live.takeBack('undo')).toEqual({ label: 'write' })
+    expect(live.takeBack('undo')).toEqual({ label: 'write', refused: false })
     await until(() => live.state === 'saved')
     expect([line(live.body), line(server.document)]).toEqual(['At midnight the boat left.', 'At midnight the boat left.'])
     live.takeBack('redo')

@@ -1,4 +1,5 @@
 import type { AnyStep, Body, Kind, LoggedEntry, StoredDocument, Verdict } from '../../contract/documents'
+import { SENT_AT_ONCE } from '../../contract/limits'
 import { actualityType } from '../../core/edits/actuality'
 import { storyType } from '../../core/page/story'
 import type { DocumentType } from '../../core/steps/document'
@@ -31,6 +32,10 @@ const GATHERED_MS = 250
 /** Answers that refuse the act itself. All others (not allowed in, too many, too large, a gateway) say nothing of it: it waits. */
 const ABOUT_THE_ACT = new Set([400, 404, 409, 410, 422])
 
+/** Of several that were done together, it is said that it is one of them. */
+const aboutOne = ({ together, label, steps }: Entry<AnyStep>, reason: string): string =>
+  together && steps[0]?.type !== 'write' ? `One edit of “${label}” was not applied, the others were. ${reason}` : reason
+
 type WriteStep = Extract<RecordStep<Identified>, { type: 'write' }>
 
 /**
@@ -46,8 +51,12 @@ export class LiveDocument {
   /** Acts that are still being made better. */
   private readonly held = new Set<string>()
   private sending = false
-  /** The act that is being sent: it stays as it is. */
-  private onItsWay: string | null = null
+  /** The acts that are being sent: they stay as they are. */
+  private onTheirWay: readonly string[] = []
+  /** So many acts are sent at once; after a failure one, so that it is known which it is about. */
+  private atOnce = SENT_AT_ONCE
+  /** Own acts that undo could not take back: it goes on with what lies before them, until something else is done. */
+  private readonly passed = new Set<string>()
   /** Whether the browser's own storage takes what waits. */
   private kept = true
   /** The newest revision that anybody told of. */
@@ -124,7 +133,9 @@ export class LiveDocument {
   }
 
   act(steps: readonly AnyStep[], { label, quiet }: ActOptions): void {
-    if (steps.length) this.put(steps, { id: crypto.randomUUID(), author, label, ...(quiet ? { quiet } : {}) })
+    if (!steps.length) return
+    if (!quiet) this.passed.clear()
+    this.put(steps, { id: crypto.randomUUID(), author, label, ...(quiet ? { quiet } : {}) })
   }
 
   /**
@@ -169,7 +180,7 @@ export class LiveDocument {
     const [before, ...more] = last?.steps ?? []
     const goesOn =
       last &&
-      last.id !== this.onItsWay &&
+      !this.onTheirWay.includes(last.id) &&
       last.together === together &&
       !last.undoes &&
       !more.length &&
@@ -195,33 +206,69 @@ export class LiveDocument {
       this.onRefusal(`That cannot be done: ${error.message}.`)
       return false
     }
+    this.acted(steps)
+    return true
+  }
+
+  private acted(steps: readonly AnyStep[]): void {
     this.map([...steps])
     this.stored = this.store()
     this.changed()
     void this.send()
-    return true
   }
 
-  /** Takes back or does again, with all that was done together; says what it was, or why it could not be. */
-  takeBack(which: 'undo' | 'redo'): { label: string } | 'conflict' | null {
+  /**
+   * Does several things that came from one decision: each is an act of its own, so that one which somebody else's work
+   * refuses leaves the others, and they are undone as one. Each is made on the document as those before it left it; one
+   * that cannot be done is left out. Returns how many were done.
+   */
+  actEach(makes: readonly ((body: Body) => readonly AnyStep[])[], { label }: ActOptions): number {
+    const together = crypto.randomUUID()
+    const at = new Date().toISOString()
+    const done: AnyStep[] = []
+    let count = 0
+    for (const make of makes) {
+      try {
+        const steps = make(this.replica!.current)
+        if (!steps.length) continue
+        this.replica!.act(steps, { id: crypto.randomUUID(), author, label, together, at })
+        done.push(...steps)
+        count++
+      } catch (error) {
+        if (!(error instanceof RangeError)) throw error
+      }
+    }
+    if (count) this.acted(done)
+    return count
+  }
+
+  /**
+   * Takes back or does again, with all that was done together; says what it was. What somebody has since changed stays
+   * as it is: `refused` if that is all of it. The next call then goes on with what lies before it.
+   */
+  takeBack(which: 'undo' | 'redo'): { label: string; refused: boolean } | null {
     const first = this.takeBackOne(which)
-    if (first === null || first === 'conflict') return first
+    if (!first) return null
     const { label, together } = first
-    while (together && this.replica!.next(which, author)?.together === together) if (typeof this.takeBackOne(which) === 'string') break
-    return { label }
+    let { refused } = first
+    while (together && this.replica!.next(which, author, this.passed)?.together === together)
+      if (!this.takeBackOne(which)!.refused) refused = false
+    return { label, refused }
   }
 
-  private takeBackOne(which: 'undo' | 'redo'): { label: string; together?: string } | 'conflict' | null {
-    const found = this.replica!.takingBack(which, author)
-    if (found === null || found === 'conflict') return found
+  private takeBackOne(which: 'undo' | 'redo'): { label: string; together?: string; refused: boolean } | null {
+    const found = this.replica!.takingBack(which, author, this.passed)
+    if (!found) return null
     const { id, label, together } = found.target
-    const done = this.put(found.steps, { id: crypto.randomUUID(), author, label, undoes: id, ...(together ? { together } : {}) })
-    return done ? { label, together } : 'conflict'
+    const meta = { id: crypto.randomUUID(), author, label, undoes: id, ...(together ? { together } : {}) }
+    const done = found.steps !== null && this.put(found.steps, meta)
+    if (!done) this.passed.add(id)
+    return { label, refused: !done, ...(together ? { together } : {}) }
   }
 
   /** When that was done which undo or redo would take back now; null where there is none. */
   nextAt(which: 'undo' | 'redo'): string | null {
-    const next = this.replica!.next(which, author)
+    const next = this.replica!.next(which, author, this.passed)
     return next && (next.at ?? '')
   }
 
@@ -235,49 +282,53 @@ export class LiveDocument {
       )
     })
 
+  /** What waits, in its order, up to the first that is held. */
+  private toSend(): Entry<AnyStep>[] {
+    const { waiting } = this.replica!
+    const held = waiting.findIndex(({ id }) => this.held.has(id))
+    return waiting.slice(0, Math.min(this.atOnce, held < 0 ? waiting.length : held))
+  }
+
   private async send(): Promise<void> {
     if (this.sending) return
     this.sending = true
     clearTimeout(this.retry)
     try {
       while (this.replica!.waiting.length && !this.held.has(this.replica!.waiting[0].id)) {
-        const { id, author: by, label, steps, undoes, quiet, together } = this.replica!.waiting[0]
-        this.onItsWay = id
+        const sent = this.toSend()
+        this.onTheirWay = sent.map(({ id }) => id)
         await this.stored
-        const entry = {
-          id,
-          author: by,
-          label,
-          steps,
-          ...(undoes ? { undoes } : {}),
-          ...(quiet ? { quiet } : {}),
-          ...(together ? { together } : {}),
-        }
-        const verdict = await post<Verdict>(`/documents/${this.id}/steps`, { base: this.replica!.revision, entry })
+        const entries = sent.map(({ inverse: _, at: __, ...entry }) => entry)
+        const verdict = await post<Verdict>(`/documents/${this.id}/steps`, { base: this.replica!.revision, entries })
         this.unreachable = false
+        this.atOnce = SENT_AT_ONCE
         this.take(this.replica!.receive(verdict.since))
-        const first = this.replica!.waiting[0]
-        if (verdict.taken) {
-          if (first?.id === id) this.take(this.replica!.receive([{ ...first, revision: verdict.revision }]))
-        } else if (first?.id === id) {
+        verdict.taken.forEach((revision, i) => {
+          const first = this.replica!.waiting[0]
+          if (first?.id === sent[i].id) this.take(this.replica!.receive([{ ...first, revision }]))
+        })
+        const refused = sent[verdict.taken.length]
+        if (verdict.refused !== null && this.replica!.waiting[0]?.id === refused.id) {
           // else it ran into the same thing here already, and that was said
-          this.replica!.drop(id).delta.forEach((step) => this.map([step]))
-          this.onRefusal(verdict.reason)
+          this.replica!.drop(refused.id).delta.forEach((step) => this.map([step]))
+          this.onRefusal(aboutOne(refused, verdict.refused))
         }
         this.stored = this.store()
         this.changed()
       }
     } catch (error) {
-      if (error instanceof Refused && ABOUT_THE_ACT.has(error.status)) {
+      const alone = this.onTheirWay.length === 1
+      this.atOnce = 1
+      if (alone && error instanceof Refused && ABOUT_THE_ACT.has(error.status)) {
         this.onRefusal(error.message)
         this.take(this.replica!.drop(this.replica!.waiting[0].id))
         this.stored = this.store()
-      } else this.unreachable = true
+      } else if (alone) this.unreachable = true
       this.retry = setTimeout(() => void this.send(), 700)
       this.changed()
     } finally {
       this.sending = false
-      this.onItsWay = null
+      this.onTheirWay = []
     }
     // what was told of while an act was on its way, and is not in its answer
     if (this.behind && !this.replica!.waiting.length) void this.catchUp()
@@ -304,10 +355,14 @@ export class LiveDocument {
 
   private take({ delta, dropped }: Received<AnyStep>): void {
     if (delta.length) this.map(delta)
-    if (dropped.length) {
-      this.stored = this.store()
-      this.onRefusal('Somebody changed the same place first, so your last edit was not applied.')
-    }
+    if (!dropped.length) return
+    this.stored = this.store()
+    const reason = 'Somebody changed the same place first, so your last edit was not applied.'
+    this.onRefusal(
+      dropped.length === 1
+        ? aboutOne(dropped[0], reason)
+        : `Somebody changed the same places first: ${dropped.length} of your edits were not applied.`,
+    )
   }
 
   private map(steps: AnyStep[]): void {

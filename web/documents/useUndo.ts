@@ -9,7 +9,11 @@ export function useFollowedUndo(...lives: LiveDocument[]): void {
     const done = latest.live.takeBack(which)
     const word = which === 'undo' ? 'Undone' : 'Redone'
     if (done === null) toast(which === 'undo' ? 'Nothing to undo.' : 'Nothing to redo.', { duration: 1500 })
-    else if (done === 'conflict') toast.warning('Can’t undo that: somebody has changed the same place since.')
+    else if (done.refused)
+      toast.warning(
+        `Can’t ${which} “${done.label}”: somebody has changed that place since. ${which === 'undo' ? 'Undo' : 'Redo'} again for what was done before it.`,
+        { duration: 6000 },
+      )
     else toast(`${word}: ${done.label}`, { duration: 1500 })
   }
   const none = (which: 'undo' | 'redo') => (lives.some((live) => live.nextAt(which)) ? null : `Nothing to ${which}.`)
