@@ -25,26 +25,29 @@ import { Paging1765000000000 } from './migrations/1765000000000-paging'
 import { Takes1765100000000 } from './migrations/1765100000000-takes'
 import { Pieces1765200000000 } from './migrations/1765200000000-pieces'
 
+/** In their order: what was there is brought over step by step. */
+export const MIGRATIONS = [
+  Beginning1764000000000,
+  Arrivals1764200000000,
+  Library1764300000000,
+  LineUps1764400000000,
+  Lines1764500000000,
+  Transcripts1764600000000,
+  Heard1764700000000,
+  Room1764800000000,
+  SendFigures1764900000000,
+  Paging1765000000000,
+  Takes1765100000000,
+  Pieces1765200000000,
+]
+
 /** Connects and brings the schema up to date. */
 export async function openDatabase(url: string): Promise<DataSource> {
   const database = new DataSource({
     type: 'postgres',
     url,
     entities: [DocumentEntity, EditListEntity, KeptEntity, EntryEntity, TapeEntity, SendEntity, LineUpEntity, CallEntity, CardFileEntity],
-    migrations: [
-      Beginning1764000000000,
-      Arrivals1764200000000,
-      Library1764300000000,
-      LineUps1764400000000,
-      Lines1764500000000,
-      Transcripts1764600000000,
-      Heard1764700000000,
-      Room1764800000000,
-      SendFigures1764900000000,
-      Paging1765000000000,
-      Takes1765100000000,
-      Pieces1765200000000,
-    ],
+    migrations: MIGRATIONS,
     poolSize: 8,
     // all that is asked is short; compiling it takes longer than answering it
     extra: { options: '-c jit=off' },

@@ -6,7 +6,6 @@ import { unsplit } from '../../core/edits/fades'
 import { mute, muted } from '../../core/edits/mute'
 import { dropOffcut, offcutsOf, takeBack } from '../../core/edits/offcuts'
 import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
-import { overEach } from '../../core/edits/several'
 import { overlaps, RATE, type Frames, type Stretch } from '../../core/time'
 import { copied, type Bench } from './bench'
 import { withPlacedJoins } from './placedJoins'
@@ -77,9 +76,9 @@ export function useOrderActs(
         first ? 'Select a passage to mute, or move the playhead into a muted one to unmute it.' : 'Select a passage to mute.',
       )
     const silent = muted(now()).some((one) => over.some((passage) => overlaps(one, passage)))
-    act(
-      overEach(now(), over, (piece, stretch) => mute(piece, stretch, !silent)),
-      silent ? 'unmute' : 'mute',
+    live.actEach(
+      over.map((passage) => (body) => mute(body as Actuality, passage, !silent)),
+      { label: silent ? 'unmute' : 'mute' },
     )
   }
 
