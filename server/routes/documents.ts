@@ -30,11 +30,11 @@ const KNOWN = { id: true, kind: true, revision: true, tape: true } as const
 type Sent = InferType<typeof submissionSchema>['entries']
 
 /** Acts with their steps checked, up to the first that makes no sense; throws ValidationError where that is the first of all. */
-async function checkedEntries(kind: Kind, entries: Sent): Promise<Omit<Entry<AnyStep>, 'inverse'>[]> {
+function checkedEntries(kind: Kind, entries: Sent): Omit<Entry<AnyStep>, 'inverse'>[] {
   const checked: Omit<Entry<AnyStep>, 'inverse'>[] = []
   for (const entry of entries) {
     try {
-      checked.push({ ...entry, steps: await checkedSteps(kind, entry.steps) })
+      checked.push({ ...entry, steps: checkedSteps(kind, entry.steps) })
     } catch (error) {
       if (!checked.length) throw error
       break
@@ -110,7 +110,7 @@ export function documentRoutes(services: Services): Router {
     const { base, entries } = await submissionSchema.validate(request.body, { strict: true })
     const row = await database.manager.findOne(DocumentEntity, { where: { id: request.params.id }, select: KNOWN })
     if (!row) throw notFound('What you are working on')
-    const verdict = await submit(database, row.id, base, await checkedEntries(row.kind, entries))
+    const verdict = await submit(database, row.id, base, checkedEntries(row.kind, entries))
     response.json(verdict)
     if (verdict.taken.length && row.kind === 'transcript') void realign(services, row.id, row.tape!)
   })

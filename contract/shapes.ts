@@ -1,0 +1,100 @@
+import * as yup from 'yup'
+import { frames, id } from './ids'
+
+/** What schemas of documents share. Each is made once: making one costs more than checking by it. */
+
+/** Nothing is taken for something else, and the first fault is enough. */
+export const STRICT = { strict: true, abortEarly: true } as const
+
+/** What an object itself holds under a name that came from outside; never what it inherits. */
+export const own = <T>(object: Record<string, T>, key: string | undefined): T | undefined =>
+  key !== undefined && Object.hasOwn(object, key) ? object[key] : undefined
+
+export const name = () => yup.string().max(200)
+export const copy = () => yup.string().max(20_000)
+
+export const truth = () =>
+  yup
+    .boolean()
+    .oneOf([true] as const)
+    .optional()
+export const slipped = () => yup.number().integer().min(-480_000).max(480_000)
+export const dB = () => yup.number().min(-60).max(24)
+export const gain = () => yup.number().min(-60).max(60).optional()
+export const line = () => yup.array(yup.object({ at: frames().required(), dB: dB().required() }).noUnknown().required())
+
+/** From a frame to a later one. */
+export const stretch = (what: string) => ({
+  from: frames().required(),
+  to: frames()
+    .required()
+    .test('after', `${what} ends after it begins`, function (to) {
+      return to > (this.parent as { from: number }).from
+    }),
+})
+
+const side = yup
+  .object({
+    name: name().defined(),
+    channels: yup.array(yup.number().integer().min(0).max(7).required()).min(1).max(2).required(),
+    level: yup.number().min(-60).max(40).optional(),
+    flip: yup.boolean().optional(),
+    slip: slipped().optional(),
+    hush: yup
+      .array(yup.object({ from: frames().required(), to: frames().required() }).noUnknown().required())
+      .max(20_000)
+      .optional(),
+  })
+  .noUnknown()
+export const sides = () => yup.array(side.required()).min(1).max(8)
+
+type Schema = yup.ISchema<unknown>
+export type RecordSchemas = Readonly<Record<string, yup.ObjectSchema<object>>>
+
+const never = (message: string): Schema => yup.mixed().test('known', message, () => false)
+
+type Choose = (value: unknown) => yup.Schema
+
+/** Chooses one of several schemas by what stands under a key, or by a further choice; `otherwise` says what is wrong where none fits. */
+export function choiceBy(key: string, schemas: Readonly<Record<string, Schema | Choose>>, otherwise: string): Choose {
+  const none = never(otherwise)
+  return (value) => {
+    const found = own<Schema | Choose>(schemas, (value as Record<string, string> | null | undefined)?.[key]) ?? none
+    return typeof found === 'function' ? found(value) : (found as yup.Schema)
+  }
+}
+
+/** A schema that is chosen for each value: see `choiceBy`. */
+export const chosenBy = (...choice: Parameters<typeof choiceBy>) => yup.lazy(choiceBy(...choice))
+
+/** A record of one of several kinds. */
+export const recordOf = (schemas: RecordSchemas) => chosenBy('kind', schemas, 'no such kind of record')
+
+const recordId = yup.string().max(36).required()
+const TEXT = yup.string().max(20_000).required()
+const [kept, put, cut] = [
+  yup.number().integer().min(1).required(),
+  yup.object({ put: TEXT }).noUnknown().required(),
+  yup.object({ cut: TEXT }).noUnknown().required(),
+]
+const textPart = yup.lazy((part: unknown) =>
+  typeof part === 'number' ? (kept as yup.Schema) : Object.hasOwn((part ?? {}) as object, 'put') ? put : cut,
+)
+
+/** A schema for the steps of a bag of records, from the schema of each kind of record; `texts` are the properties that can be written in. */
+export function recordStep(schemas: RecordSchemas, texts: readonly string[] = []) {
+  const fields = Object.assign({}, ...Object.values(schemas).map((schema) => schema.fields)) as Record<string, Schema>
+  const type = yup.string().required()
+  const settable = Object.entries(fields).filter(([key]) => key !== 'id' && key !== 'kind')
+  const set = settable.map(([key, value]) => [key, yup.object({ type, id: recordId, key: type, value }).noUnknown()])
+  const write = yup
+    .object({ type, id: recordId, key: yup.string().oneOf(texts).required(), change: yup.array(textPart).max(2000).defined() })
+    .noUnknown()
+  const steps = {
+    put: yup.object({ type, record: recordOf(schemas) }).noUnknown(),
+    drop: yup.object({ type, id: id().required() }).noUnknown(),
+    set: choiceBy('key', Object.fromEntries(set) as Record<string, Schema>, 'that cannot be set'),
+    ...(texts.length ? { write } : {}),
+  }
+  return chosenBy('type', steps, 'no such step')
+}

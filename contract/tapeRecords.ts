@@ -1,0 +1,44 @@
+import * as yup from 'yup'
+import { MARK_COLOURS } from '../core/tape/tape'
+import { realDay } from '../core/tape/waveFile'
+import { frames, id } from './ids'
+import { line, name, sides } from './shapes'
+
+/** The records that a tape's document is made of, each kind with its schema. */
+export const tapeRecords = {
+  tape: yup
+    .object({
+      id: yup.string().oneOf(['tape']).required(),
+      kind: yup.string().required(),
+      name: name().defined(),
+      speaker: name().defined(),
+      role: name().defined(),
+      day: yup
+        .string()
+        .test('day', 'a day reads 2026-11-25', (value) => !value || realDay(value) === value)
+        .defined(),
+      tags: yup.array(yup.string().trim().min(1).max(60).required()).max(50).required(),
+      stories: yup.array(id().required()).max(100).required(),
+      sides: sides().required(),
+      language: yup
+        .string()
+        .matches(/^[a-z]{2,3}$/)
+        .optional(),
+    })
+    .noUnknown(),
+  strike: yup
+    .object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() })
+    .noUnknown(),
+  off: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
+  level: yup.object({ id: id().required(), kind: yup.string().required(), points: line().max(20_000).required() }).noUnknown(),
+  mark: yup
+    .object({
+      id: id().required(),
+      kind: yup.string().required(),
+      at: frames().required(),
+      text: name().defined(),
+      colour: yup.string().oneOf(MARK_COLOURS).optional(),
+      star: yup.boolean().optional(),
+    })
+    .noUnknown(),
+}
