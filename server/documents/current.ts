@@ -37,11 +37,7 @@ export function remember(current: Current): void {
 
 /** A document, locked until the transaction ends; null if it is not there. Its log reaches back to `since` at least. */
 export async function lockCurrent(manager: EntityManager, id: string, since?: number): Promise<Current | null> {
-  const row = await manager.findOne(DocumentEntity, {
-    where: { id },
-    select: { id: true, kind: true, revision: true, tape: true },
-    lock: { mode: 'pessimistic_write' },
-  })
+  const [row] = await manager.query<Row[]>('select id, kind, revision, tape from document where id = $1 for update', [id])
   if (!row) return null
   const known = remembered.get(id)
   const current = known?.revision === row.revision ? known : await read(manager, row)
@@ -49,7 +45,9 @@ export async function lockCurrent(manager: EntityManager, id: string, since?: nu
   return { ...current, log: await logSince(manager, id, since), logged: since }
 }
 
-async function read(manager: EntityManager, row: Pick<Current, 'id' | 'kind' | 'revision' | 'tape'>): Promise<Current> {
+type Row = Pick<Current, 'id' | 'kind' | 'revision' | 'tape'>
+
+async function read(manager: EntityManager, row: Row): Promise<Current> {
   const { id, kind, revision, tape } = row
   const known = { id, kind, revision, tape, log: [], logged: revision }
   if (kind !== 'actuality') {

@@ -151,11 +151,12 @@ export async function keptFor(manager: EntityManager, piece: string, steps: read
 /** Writes what steps have changed in a piece that is locked; returns the revision at which its list was last written. */
 export async function writePiece(manager: EntityManager, { id, before, after, steps, revision, listed }: PieceChange): Promise<number> {
   const set = steps.some((step) => step.type === 'set')
-  await manager.update(
-    DocumentEntity,
-    { id },
-    { revision, changed: new Date(), frames: clipLength(after), ...(set ? { body: headOf(after) as object } : {}) },
-  )
+  await manager.query(`update document set revision = $2, changed = now(), frames = $3${set ? ', body = $4' : ''} where id = $1`, [
+    id,
+    revision,
+    clipLength(after),
+    ...(set ? [JSON.stringify(headOf(after))] : []),
+  ])
   const ids = recordIds(steps)
   const gone = ids.filter((one) => !after.kept || !Object.hasOwn(after.kept, one))
   await writeKept(

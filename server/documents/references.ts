@@ -1,14 +1,21 @@
-import { In, type EntityManager } from 'typeorm'
+import type { EntityManager } from 'typeorm'
 import type { AnyStep, Kind } from '../../contract/documents'
 import type { ActualityStep } from '../../core/edits/actuality'
 import type { EditList } from '../../core/edits/editList'
-import { meets, offRecord, type TapeDocument } from '../../core/tape/tape'
+import { united } from '../../core/tape/skipping'
+import { meets } from '../../core/tape/tape'
 import type { Stretch } from '../../core/time'
 import type { TranscriptStep } from '../../core/transcript/transcript'
-import { DocumentEntity, TapeEntity } from '../entities'
 import { Refusal } from '../problem'
 
 /** What refers to a tape must lie on it, and on the record. */
+
+interface Row {
+  id: string
+  state: 'arriving' | 'ready' | 'failed'
+  frames: string
+  off: Stretch[]
+}
 
 interface Known {
   /** Null where it is not there, or was refused on arrival. */
@@ -66,20 +73,18 @@ export class References {
   private async lookUp(tapes: readonly string[]): Promise<void> {
     if (!tapes.length) return
     // held until the piece is there: a tape that is here already is not refused from under it
-    const rows = await this.manager.find(TapeEntity, {
-      where: { id: In(tapes) },
-      select: { id: true, state: true, frames: true },
-      order: { id: 'ASC' },
-      lock: { mode: 'pessimistic_read' },
-    })
-    const documents = await this.manager.findBy(DocumentEntity, { id: In(tapes), kind: 'tape' })
+    const rows = await this.manager.query<Row[]>(
+      `select t.id, t.state, t.frames, jsonb_path_query_array(d.body, 'lax $.records.* ? (@.kind == "off")') as off
+       from tape t join document d on d.id = t.id where t.id = any($1) order by t.id for share of t`,
+      [tapes],
+    )
+    const there = new Map(rows.map((row) => [row.id, row]))
     for (const tape of tapes) {
-      const row = rows.find(({ id, state }) => id === tape && state !== 'failed')
-      const document = documents.find(({ id }) => id === tape)
+      const row = there.get(tape)
       this.known.set(tape, {
-        frames: row ? row.frames : null,
+        frames: row && row.state !== 'failed' ? Number(row.frames) : null,
         whole: row?.state === 'ready',
-        off: document ? offRecord(document.body as TapeDocument) : [],
+        off: united(row?.off ?? []),
       })
     }
   }

@@ -1,11 +1,11 @@
-import { In, type DataSource, type EntityManager } from 'typeorm'
+import type { DataSource, EntityManager } from 'typeorm'
 import type { Notice } from '../../contract/desk'
 import { faultsIn, type AnyStep, type Body, type Kind, type LoggedEntry, type Verdict } from '../../contract/documents'
 import type { Actuality, ActualityStep } from '../../core/edits/actuality'
 import type { Transcript } from '../../core/transcript/transcript'
 import { applyAndInvert, exchange } from '../../core/steps/document'
 import type { Entry } from '../../core/steps/history'
-import { DocumentEntity, EntryEntity } from '../entities'
+import { EntryEntity } from '../entities'
 import { filePhrases } from '../find/phrases'
 import { tell } from '../notices'
 import { notFound, Refusal } from '../problem'
@@ -78,10 +78,10 @@ async function takeIn(
   const locked = await lockCurrent(manager, id, Math.min(...waiting.map(({ base }) => base)))
   if (!locked) throw notFound('What you are working on')
   const all = waiting.flatMap(({ entries }) => entries)
-  const known = await manager.find(EntryEntity, {
-    where: { id: In(all.map((entry) => entry.id)) },
-    select: { id: true, document: true, revision: true },
-  })
+  const known = await manager.query<{ id: string; document: string; revision: number }[]>(
+    'select id, document, revision from entry where id = any($1)',
+    [all.map((entry) => entry.id)],
+  )
   const there = new Map(known.map((row) => [row.id, row]))
   const writing = await Writing.begin(
     manager,
@@ -228,21 +228,20 @@ class Writing {
     const { manager, fresh } = this
     const { id, kind, revision, body } = this.current
     if (!fresh.length) return null
-    await manager.insert(
-      EntryEntity,
-      fresh.map(({ steps, inverse, at, undoes, quiet, together, ...one }) => ({
-        ...one,
-        document: id,
-        steps: steps as object[],
-        inverse: inverse as object[],
-        undoes: undoes ?? null,
-        quiet: quiet ?? false,
-        together: together ?? null,
-        at: new Date(at!),
-      })),
+    await manager.query(
+      `insert into entry (id, document, revision, author, label, steps, inverse, undoes, quiet, together, at)
+       select id, $1, revision, author, label, steps, inverse, undoes, coalesce(quiet, false), together, at
+       from jsonb_to_recordset($2) as fresh (id uuid, revision int, author uuid, label text, steps jsonb, inverse jsonb, undoes uuid,
+         quiet boolean, together text, at timestamptz)`,
+      [id, JSON.stringify(fresh)],
     )
     if (kind === 'actuality') await this.endPiece()
-    else await manager.update(DocumentEntity, { id }, { body: body as object, revision, changed: new Date() })
+    else
+      await manager.query('update document set body = $2, revision = $3, changed = now() where id = $1', [
+        id,
+        JSON.stringify(body),
+        revision,
+      ])
     if (kind === 'transcript') await filePhrases(manager, this.current.tape!, body as Transcript)
     await tell(manager, changed(this.current))
     return this.current

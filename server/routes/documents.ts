@@ -16,6 +16,7 @@ import {
 } from '../../contract/documents'
 import { id, revision } from '../../contract/ids'
 import { DocumentEntity } from '../entities'
+import { knownDocument } from '../documents/kinds'
 import { logSince, ownFrom } from '../documents/log'
 import { insertPiece, readPiece } from '../documents/pieces'
 import { References } from '../documents/references'
@@ -108,11 +109,12 @@ export function documentRoutes(services: Services): Router {
 
   routes.post('/:id/steps', async (request, response) => {
     const { base, entries } = await submissionSchema.validate(request.body, { strict: true })
-    const row = await database.manager.findOne(DocumentEntity, { where: { id: request.params.id }, select: KNOWN })
-    if (!row) throw notFound('What you are working on')
-    const verdict = await submit(database, row.id, base, checkedEntries(row.kind, entries))
+    const { id } = request.params
+    const known = await knownDocument(database, id)
+    if (!known) throw notFound('What you are working on')
+    const verdict = await submit(database, id, base, checkedEntries(known.kind, entries))
     response.json(verdict)
-    if (verdict.taken.length && row.kind === 'transcript') void realign(services, row.id, row.tape!)
+    if (verdict.taken.length && known.kind === 'transcript') void realign(services, id, known.tape!)
   })
 
   return routes
