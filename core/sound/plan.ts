@@ -6,6 +6,7 @@ import type { Side } from '../tape/tape'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import type { FadeShape, Ramp } from './fade'
 import { factor, type LevelPoint } from './level'
+import type { StageOrder } from './stage'
 import { toneGrains } from './tone'
 
 /** A run of frames of one channel of one sound, laid on the time line of what is rendered. */
@@ -28,6 +29,8 @@ export interface Plan {
   length: Frames
   channels: 1 | 2
   strips: Strip[]
+  /** What is done to the sum, in this order. */
+  stages?: readonly StageOrder[]
 }
 
 /** What must be known of a tape to render from it. */

@@ -1,7 +1,8 @@
-import { RATE, type Frames } from '../time'
+import { RATE, type Frames, type Stretch } from '../time'
 import { rise } from './fade'
 import { factor, lineAt } from './level'
 import type { Plan, Strip } from './plan'
+import { stageOf } from './stage'
 
 /**
  * Reads `[from, to)` of one channel of a sound into a run of exactly that many frames; silence
@@ -18,8 +19,14 @@ export interface Renderer {
   readonly plan: Plan
   /** Fills `out[channel]` with `[from, from + out[0].length)`. Needs as many channels as the plan has. */
   pull(from: Frames, out: Float32Array[]): void
-  /** The strips that sound in `[from, to)`. */
-  sounding(from: Frames, to: Frames): Strip[]
+  /** The frames of sounds that `[from, to)` is made of. */
+  needs(from: Frames, to: Frames): Need[]
+}
+
+/** Frames of one channel of a sound. */
+export interface Need extends Stretch {
+  sound: string
+  channel: number
 }
 
 export function renderer(plan: Plan, read: ReadSound): Renderer {
@@ -44,27 +51,49 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
       .filter((strip) => strip.at < to && strip.at + strip.length > from)
   }
 
+  const stages = (plan.stages ?? []).map(stageOf)
+  const back = stages.reduce((sum, stage) => sum + stage.back, 0)
+  const ahead = stages.reduce((sum, stage) => sum + stage.ahead, 0)
+
+  /** The sum of all strips, before any stage. */
+  function sum(from: Frames, out: Float32Array[]): void {
+    const count = out[0].length
+    for (const channel of out) channel.fill(0)
+    if (gains.length < count) gains = new Float64Array(count)
+    for (const strip of sounding(from, from + count)) {
+      const a = Math.max(strip.at, from)
+      const b = Math.min(strip.at + strip.length, from + count)
+      const source = strip.from + a - strip.at
+      const samples = read(strip.sound, strip.channel, source, source + b - a)
+      const even = gainsOf(strip, a, b, gains)
+      for (const [i, channel] of out.entries()) {
+        if (strip.pan === 'both' || out.length === 1 || (strip.pan === 'left') === (i === 0)) {
+          // a stereo sound heard through one channel is halved, so that it does not clip
+          const share = out.length === 1 && strip.pan !== 'both' ? 0.5 : 1
+          if (even) addEven(channel, a - from, samples, b - a, strip.gain * share)
+          else addShaped(channel, a - from, samples, b - a, gains, share)
+        }
+      }
+    }
+  }
+
   return {
     plan,
-    sounding,
+    needs: (from, to) =>
+      sounding(from - back, to + ahead).map((strip) => {
+        const [a, b] = [Math.max(strip.at, from - back), Math.min(strip.at + strip.length, to + ahead)]
+        return { sound: strip.sound, channel: strip.channel, from: strip.from + a - strip.at, to: strip.from + b - strip.at }
+      }),
     pull(from, out) {
-      const count = out[0].length
-      for (const channel of out) channel.fill(0)
-      if (gains.length < count) gains = new Float64Array(count)
-      for (const strip of sounding(from, from + count)) {
-        const a = Math.max(strip.at, from)
-        const b = Math.min(strip.at + strip.length, from + count)
-        const source = strip.from + a - strip.at
-        const samples = read(strip.sound, strip.channel, source, source + b - a)
-        const even = gainsOf(strip, a, b, gains)
-        for (const [i, channel] of out.entries()) {
-          if (strip.pan === 'both' || out.length === 1 || (strip.pan === 'left') === (i === 0)) {
-            // a stereo sound heard through one channel is halved, so that it does not clip
-            const share = out.length === 1 && strip.pan !== 'both' ? 0.5 : 1
-            if (even) addEven(channel, a - from, samples, b - a, strip.gain * share)
-            else addShaped(channel, a - from, samples, b - a, gains, share)
-          }
-        }
+      if (!stages.length) return sum(from, out)
+      // each stage takes what it looks back and ahead for off the ends of what it is given
+      let wide: Float32Array[] = out.map((channel) => new Float32Array(channel.length + back + ahead))
+      sum(from - back, wide)
+      for (const [i, stage] of stages.entries()) {
+        const length = wide[0].length - stage.back - stage.ahead
+        const made = i === stages.length - 1 ? out : wide.map(() => new Float32Array(length))
+        stage.process(wide, made)
+        wide = made
       }
     },
   }

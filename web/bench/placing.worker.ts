@@ -35,9 +35,7 @@ async function heard(edge: EdgeOrder, { facts, words }: PlacingSide): Promise<He
     planOf([{ tape: facts.id, from, to, sound: 'tape' }], () => facts),
     cache.read,
   )
-  await Promise.all(
-    pulled.sounding(0, to - from).map((strip) => cache.ensure(strip.sound, strip.channel, strip.from, strip.from + strip.length)),
-  )
+  await Promise.all(pulled.needs(0, to - from).map((need) => cache.ensure(need.sound, need.channel, need.from, need.to)))
   const out = Array.from({ length: pulled.plan.channels }, () => new Float32Array(to - from))
   pulled.pull(0, out)
   if (out[1]) for (let i = 0; i < out[0].length; i++) out[0][i] = (out[0][i] + out[1][i]) / 2

@@ -19,13 +19,7 @@ self.onmessage = async ({ data: { plan, from, to } }: MessageEvent<HearingOrder>
   const ear = new Ear(plan.channels, false)
   for (let at = from; at < to; at += BLOCK) {
     const end = Math.min(to, at + BLOCK)
-    const waits: (Promise<unknown> | null)[] = []
-    for (const strip of pulled.sounding(at, end)) {
-      const a = Math.max(strip.at, at)
-      const b = Math.min(strip.at + strip.length, end)
-      if (b > a) waits.push(cache.ensure(strip.sound, strip.channel, strip.from + a - strip.at, strip.from + b - strip.at))
-    }
-    await Promise.all(waits)
+    await Promise.all(pulled.needs(at, end).map((need) => cache.ensure(need.sound, need.channel, need.from, need.to)))
     const out = Array.from({ length: plan.channels }, () => new Float32Array(end - at))
     pulled.pull(at, out)
     ear.add(out)

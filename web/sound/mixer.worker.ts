@@ -70,10 +70,8 @@ function tell(counter: number, place: number, fresh: boolean): void {
 
 function ensure(pulled: Renderer, from: number, to: number): Promise<unknown> | null {
   const waits: Promise<unknown>[] = []
-  for (const strip of pulled.sounding(from, Math.max(from + 1, to))) {
-    const a = Math.max(strip.at, from)
-    const b = Math.min(strip.at + strip.length, to)
-    const wait = b > a ? cache.ensure(strip.sound, strip.channel, strip.from + a - strip.at, strip.from + b - strip.at) : null
+  for (const need of pulled.needs(from, Math.max(from + 1, to))) {
+    const wait = cache.ensure(need.sound, need.channel, need.from, need.to)
     if (wait) waits.push(wait)
   }
   return waits.length ? Promise.all(waits) : null

@@ -1,0 +1,61 @@
+import { expect, it } from 'vitest'
+import { ceiling } from './ceiling'
+import { factor } from './level'
+import type { Plan } from './plan'
+import { random } from './random'
+import { renderAll, renderer, type ReadSound } from './render'
+
+const LENGTH = 20_000
+const next = random(5)
+/** Noise that is now and then far louder. */
+const loud = Float32Array.from({ length: LENGTH }, (_, i) => (next() - 0.5) * (i % 3000 < 40 ? 2.4 : 0.4))
+const read: ReadSound = (_, __, from, to) => {
+  const out = new Float32Array(to - from)
+  for (let i = Math.max(0, -from); i < out.length && from + i < LENGTH; i++) out[i] = loud[from + i]
+  return out
+}
+const strip = { sound: 'a', channel: 0, pan: 'both' as const, at: 0, length: LENGTH, from: 0, gain: 1, ramps: [] }
+const plan = (...dB: number[]): Plan => ({
+  length: LENGTH,
+  channels: 1,
+  strips: [strip],
+  stages: dB.map((one) => ({ kind: 'ceiling', dB: one })),
+})
+const peak = (sound: Float32Array) => sound.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0)
+
+it('holds every sample at or below its level, and leaves what is far from a peak untouched', () => {
+  const [out] = renderAll(plan(-6), read)
+  expect(peak(loud)).toBeGreaterThan(1)
+  expect(peak(out)).toBeLessThanOrEqual(factor(-6) + 1e-7)
+  const { back, ahead } = ceiling(-6)
+  for (let i = 0; i < LENGTH; i++) {
+    const near = loud.subarray(Math.max(0, i - back), i + ahead + 1)
+    if (peak(near) <= factor(-6)) expect(out[i]).toBe(loud[i])
+  }
+})
+
+it('turns all channels down alike', () => {
+  const { back, ahead, process } = ceiling(-6)
+  const low = loud.map((sample) => sample / 4)
+  const out = [0, 1].map(() => new Float32Array(LENGTH - back - ahead))
+  process([loud, low], out)
+  out[0].forEach((sample, i) => expect(out[1][i]).toBeCloseTo(sample / 4, 6))
+})
+
+it('gives the same frames from wherever it is begun, in blocks of whatever size, two of them too', () => {
+  const two = plan(-6, -9)
+  const [whole] = renderAll(two, read)
+  const pulled = renderer(two, read)
+  for (let run = 0; run < 60; run++) {
+    const from = Math.floor(next() * LENGTH)
+    const block = [new Float32Array(Math.min(LENGTH - from, 1 + Math.floor(next() * 900)))]
+    pulled.pull(from, block)
+    expect(block[0]).toEqual(whole.slice(from, from + block[0].length))
+  }
+})
+
+it('says which frames of a sound it needs, with what its stages look back and ahead for', () => {
+  const { back, ahead } = ceiling(-6)
+  expect(renderer(plan(), read).needs(5000, 6000)).toEqual([{ sound: 'a', channel: 0, from: 5000, to: 6000 }])
+  expect(renderer(plan(-6), read).needs(5000, 6000)).toEqual([{ sound: 'a', channel: 0, from: 5000 - back, to: 6000 + ahead }])
+})

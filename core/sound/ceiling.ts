@@ -1,0 +1,60 @@
+import { milliseconds, type Frames } from '../time'
+import { factor } from './level'
+import type { Stage } from './stage'
+
+/** The gain begins to fall so long before a peak, and is back so long after it. */
+const LOOK: Frames = milliseconds(2.5)
+
+/** Weights of the mean, largest in the middle: a parabola, which every engine works out to the same bits. */
+const WEIGHTS = Float64Array.from({ length: 2 * LOOK + 1 }, (_, i) => 1 - ((i - LOOK) / (LOOK + 1)) ** 2)
+const SUM = WEIGHTS.reduce((sum, weight) => sum + weight, 0)
+
+/**
+ * Keeps every sample at or below a level. The gain that each frame asks for holds for `LOOK` around it; the mean of
+ * these, over as long, is a curve that never lies above what any frame asks for. Sound that is low enough is left
+ * untouched, to the bit. All channels get the same gain.
+ */
+export function ceiling(dB: number): Stage {
+  const most = factor(dB)
+  const reach = 2 * LOOK
+  return {
+    back: reach,
+    ahead: reach,
+    process(mix, out) {
+      const count = out[0].length
+      for (const [c, channel] of out.entries()) channel.set(mix[c].subarray(reach, reach + count))
+      const asked = new Float64Array(count + 2 * reach)
+      let quiet = true
+      for (let i = 0; i < asked.length; i++) {
+        let peak = 0
+        for (const channel of mix) peak = Math.max(peak, Math.abs(channel[i]))
+        asked[i] = peak > most ? most / peak : 1
+        if (peak > most) quiet = false
+      }
+      if (quiet) return
+      const held = leastAround(asked, LOOK)
+      for (let i = 0; i < count; i++) {
+        const gain = meanAround(held, i + reach)
+        if (gain < 1) for (const channel of out) channel[i] *= gain
+      }
+    },
+  }
+}
+
+/** The least value within `reach` of each place. */
+function leastAround(values: Float64Array, reach: number): Float64Array {
+  const least = new Float64Array(values.length).fill(1)
+  for (let i = 0; i < values.length; i++) {
+    if (values[i] === 1) continue
+    const end = Math.min(values.length, i + reach + 1)
+    for (let j = Math.max(0, i - reach); j < end; j++) if (values[i] < least[j]) least[j] = values[i]
+  }
+  return least
+}
+
+/** The weighted mean of what lies around a place: exactly 1 if all of it is. */
+function meanAround(held: Float64Array, place: number): number {
+  let short = 0
+  for (let k = 0; k < WEIGHTS.length; k++) short += WEIGHTS[k] * (1 - held[place - LOOK + k])
+  return 1 - short / SUM
+}

@@ -1,0 +1,26 @@
+import type { Frames } from '../time'
+import { ceiling } from './ceiling'
+
+/**
+ * What is done to the whole of a mix, after the sum. A stage remembers, but only so far: what it makes of a frame depends
+ * on so many frames before it and after it, and on nothing else. So a mix that is played from anywhere is the file, to the bit.
+ */
+export interface Stage {
+  /** How far it looks back, and ahead. */
+  back: Frames
+  ahead: Frames
+  /**
+   * Fills `out` with frames made of `mix`, which holds as many, with `back` more before and `ahead` more after them. Both have a
+   * run for each channel. Every frame is worked out in the same way, wherever a run begins.
+   */
+  process(mix: readonly Float32Array[], out: readonly Float32Array[]): void
+}
+
+/** A stage as a plan names it. */
+export interface StageOrder {
+  kind: 'ceiling'
+  /** No sample goes beyond this, in dBFS. */
+  dB: number
+}
+
+export const stageOf = ({ dB }: StageOrder): Stage => ceiling(dB)
