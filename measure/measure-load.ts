@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs'
-import type { AnyStep, LoggedEntry, StoredDocument, Verdict } from '../contract/documents'
-import { actualityType, type Actuality, type ActualityStep } from '../core/edits/actuality'
+import type { Actuality, ActualityStep } from '../core/edits/actuality'
 import { holdTime, takeOut } from '../core/edits/acts'
 import { bringBack } from '../core/edits/bringBack'
 import { nicks } from '../core/edits/gone'
@@ -8,8 +7,8 @@ import { shapeLevel } from '../core/edits/levelLine'
 import { toggleMute } from '../core/edits/mute'
 import { listLength } from '../core/edits/editList'
 import { random } from '../core/sound/random'
-import { applyAll } from '../core/steps/document'
 import { toFrames, type Stretch } from '../core/time'
+import { canonical, Copies } from './copies'
 import { report } from './figure'
 import { makeTape, openNewsroom } from './newsroom'
 import { words } from './speechlike'
@@ -26,41 +25,30 @@ const length = toFrames(300)
 const tape = await makeTape(newsroom, length, words(length, 700))
 const server = await newsroom.start()
 
-async function ask<T>(path: string, init?: RequestInit): Promise<T> {
-  const answer = await fetch(`${newsroom.address}/api${path}`, { ...init, headers: { 'Content-Type': 'application/json' } })
-  if (!answer.ok) throw new Error(`${answer.status} ${await answer.text()}`)
-  return (await answer.json()) as T
-}
-const stored = (id: string) => ask<StoredDocument & { body: Actuality }>(`/documents/${id}`)
-const since = (id: string, revision: number) => ask<LoggedEntry[]>(`/documents/${id}/log?since=${revision}`)
+const editor = new Copies(newsroom.address)
 
 /** Resident memory of the server, in MB. */
 const memory = (): number => Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${server.child.pid}/status`, 'utf8'))![1]) / 1024
 
 const ids = Array.from({ length: PIECES }, () => crypto.randomUUID())
 for (const id of ids)
-  await ask(`/documents/${id}`, {
-    method: 'PUT',
-    body: JSON.stringify({
-      kind: 'actuality',
-      slug: 'Cut by twenty',
-      speaker: '',
-      role: '',
-      story: null,
-      head: 0,
-      tail: 0,
-      spans: [{ tape, from: 0, to: length, sound: 'tape' }],
-    } satisfies Actuality),
+  await editor.put(id, {
+    kind: 'actuality',
+    slug: 'Cut by twenty',
+    speaker: '',
+    role: '',
+    story: null,
+    head: 0,
+    tail: 0,
+    spans: [{ tape, from: 0, to: length, sound: 'tape' }],
   })
 
-type Copy = { body: Actuality; revision: number }
 const accepted = new Map<string, string>()
 let refused = 0
 
-async function write(seed: number, until: number): Promise<Map<string, Copy>> {
+async function write(seed: number, until: number): Promise<Copies> {
   const next = random(seed)
-  const author = crypto.randomUUID()
-  const copies = new Map<string, Copy>()
+  const copies = new Copies(newsroom.address)
   const passage = ({ spans }: Actuality): Stretch => {
     const from = Math.floor(next() * (listLength(spans) - toFrames(1)))
     return { from, to: from + toFrames(0.05 + next() * 0.4) }
@@ -78,24 +66,13 @@ async function write(seed: number, until: number): Promise<Map<string, Copy>> {
   ]
   while (Date.now() < until) {
     const id = ids[Math.floor(next() * ids.length)]
-    if (!copies.has(id)) copies.set(id, await stored(id))
-    const copy = copies.get(id)!
-    const steps = acts[Math.floor(next() * acts.length)](copy.body)
+    const steps = acts[Math.floor(next() * acts.length)]((await copies.body(id)) as Actuality)
     if (!steps.length) continue
-    const entry = { id: crypto.randomUUID(), author, label: 'an act', steps }
-    const verdict = await ask<Verdict>(`/documents/${id}/steps`, { method: 'POST', body: JSON.stringify({ base: copy.revision, entry }) })
-    if (verdict.taken) accepted.set(entry.id, id)
+    const act = await copies.act(id, steps)
+    if (act) accepted.set(act, id)
     else refused++
-    await catchUp(id, copy)
   }
   return copies
-}
-
-async function catchUp(id: string, copy: Copy): Promise<void> {
-  for (const entry of await since(id, copy.revision)) {
-    copy.body = applyAll(actualityType, copy.body, entry.steps as AnyStep[] as ActualityStep[])
-    copy.revision = entry.revision
-  }
 }
 
 // what a server takes up once, whatever is asked of it, is not of the load
@@ -109,13 +86,12 @@ const top = memory()
 let [lost, diverged] = [0, 0]
 const logs = new Map<string, Set<string>>()
 for (const id of ids) {
-  const { body } = await stored(id)
-  logs.set(id, new Set((await since(id, 0)).map((entry) => entry.id)))
+  const { body } = await editor.stored(id)
+  logs.set(id, new Set((await editor.since(id, 0)).map((entry) => entry.id)))
   for (const copies of all) {
-    const copy = copies.get(id)
-    if (!copy) continue
-    await catchUp(id, copy)
-    if (JSON.stringify(sorted(copy.body)) !== JSON.stringify(sorted(body))) diverged++
+    if (!copies.ids.includes(id)) continue
+    await copies.catchUp(id)
+    if (canonical(await copies.body(id)) !== canonical(body)) diverged++
   }
 }
 for (const [entry, id] of accepted) if (!logs.get(id)!.has(entry)) lost++
@@ -132,14 +108,3 @@ report({ measure: 'load', name: 'load.top', value: Math.round(top - before), uni
 report({ measure: 'load', name: 'load.memory', value: Math.round(memory() - before), unit: `MB over the start, ${AFTER} s after` })
 await server.stop()
 await newsroom.close()
-
-/** The same whatever the order of its fields. */
-function sorted(value: unknown): unknown {
-  if (Array.isArray(value)) return value.map(sorted)
-  if (value === null || typeof value !== 'object') return value
-  return Object.fromEntries(
-    Object.entries(value)
-      .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([key, inner]) => [key, sorted(inner)]),
-  )
-}
