@@ -1,5 +1,5 @@
 import * as yup from 'yup'
-import { realDay } from '../core/tape/waveFile'
+import { realDay } from '../core/sound/waveFile'
 import { frames, id } from './ids'
 import { copy, name } from './shapes'
 

@@ -1,6 +1,6 @@
 import * as yup from 'yup'
 import { MARK_COLOURS } from '../core/tape/tape'
-import { realDay } from '../core/tape/waveFile'
+import { realDay } from '../core/sound/waveFile'
 import { frames, id } from './ids'
 import { line, name, sides } from './shapes'
 

@@ -1,6 +1,6 @@
 import type { Finding } from '../core/hearing/findings'
 import type { Side } from '../core/tape/tape'
-import type { Origin } from '../core/tape/waveFile'
+import type { Origin } from '../core/sound/waveFile'
 import type { Stretch } from '../core/time'
 
 /** A tape's sound, as the server knows it. */

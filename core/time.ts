@@ -50,5 +50,3 @@ export function parseTime(text: string): Frames | null {
 }
 
 export const clamp = (value: number, low: number, high: number): number => Math.min(high, Math.max(low, value))
-
-export const overlaps = (a: Stretch, b: Stretch): boolean => a.from < b.to && b.from < a.to

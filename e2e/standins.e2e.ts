@@ -7,7 +7,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it, onTestFinished } 
 import type { CallInfo } from '../contract/calls'
 import type { LineUpInfo } from '../contract/lineups'
 import type { TapeInfo } from '../contract/tapes'
-import { LINE_RATE } from '../core/phone/jitter'
+import { LINE_RATE } from '../server/phone/jitter'
 import { RATE } from '../core/time'
 import { freePort } from '../scripts/cluster'
 import { serve, type Serving } from '../scripts/serving'

@@ -1,7 +1,7 @@
 import FFT from 'fft.js'
-import { planOf, type TapeFacts } from '../core/sound/plan'
+import { planOf, type TapeFacts } from '../core/render/plan'
 import { random } from '../core/sound/random'
-import { renderer } from '../core/sound/render'
+import { renderer } from '../core/render/render'
 import { RATE, toFrames, type Frames } from '../core/time'
 import { report } from './figure'
 

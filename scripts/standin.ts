@@ -1,6 +1,6 @@
 import { join, resolve } from 'node:path'
 import { Upload } from 'tus-js-client'
-import { LINE_RATE } from '../core/phone/jitter'
+import { LINE_RATE } from '../server/phone/jitter'
 import { RATE, toFrames } from '../core/time'
 import { configFromEnvironment } from '../server/config'
 import { call } from '../server/standins/caller'

@@ -2,14 +2,15 @@ import { In, type DataSource, type EntityManager } from 'typeorm'
 import { toneSound, type TapeInfo, type Use } from '../contract/tapes'
 import { isRoom } from '../core/edits/editList'
 import { clipLength, wordsLength } from '../core/edits/actuality'
-import type { TapeFacts } from '../core/sound/plan'
-import { offRecord, SPOKEN, tapeHead, without, type TapeDocument } from '../core/tape/tape'
+import type { TapeFacts } from '../core/render/plan'
+import { offRecord, SPOKEN, tapeHead, type TapeDocument } from '../core/tape/tape'
 import { runs, stemOf } from '../core/tape/runOn'
 import { RATE } from '../core/time'
 import { readPieces } from './documents/pieces'
 import { DocumentEntity, TapeEntity, type DocumentRow, type TapeRow } from './entities'
 import { log } from './log'
 import { notFound } from './problem'
+import { without } from '../core/stretches'
 
 interface TranscriptFacts {
   transcript: string

@@ -2,10 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { random } from '../sound/random'
 import { RATE, toFrames } from '../time'
 import type { Transcript } from '../transcript/transcript'
-import { placed, unplaced } from './around'
+import { placed, unplaced } from '../transcript/around'
 import { refined } from './edges'
 import { lastSound } from './lastSound'
-import { grammarOf } from './grammar'
 import { pronounced } from './pronounce'
 import { pausesIn } from './room'
 import { spoken } from './spoken'
@@ -39,16 +38,6 @@ describe('what is written', () => {
       ['brackle', 'tamsin', 'aldous', 'ferris', 'quay', 'knight', 'shed', 'phoner', 'xqz'].map((word) => pronounced(word).join(' ')),
     ).toEqual(['B R AE K AH L', 'T AE M S IH N', 'AE L D AH S', 'F EH R IH S', 'K W EY', 'N AY T', 'SH EH D', 'F OW N ER', 'Z K Z'])
     for (const word of ['', '123', '…']) expect(pronounced(word)).toEqual(['AH'])
-  })
-
-  it('becomes a grammar in which each spoken word tells whose it is', () => {
-    const ways: Record<string, string[]> = { the: ['DH AH', 'DH IY'], boat: ['B OW T'] }
-    const { fsg, dict, owner } = grammarOf(['The', '21', 'boat'], (word) => ways[word] ?? [])
-    expect(owner).toEqual([0, 1, 1, 2])
-    expect(dict.split('\n').slice(0, 2)).toEqual(['w0 DH AH', 'w0(2) DH IY'])
-    expect(fsg).toContain('NUM_STATES 5')
-    expect(fsg).not.toMatch(/TRANSITION 0 1 1e/)
-    expect(grammarOf(['The'], () => [], { loose: true }).fsg).toMatch(/TRANSITION 0 1 1e-8\n/)
   })
 })
 

@@ -1,5 +1,5 @@
 import { clamp, milliseconds, RATE, type Frames, type Stretch } from '../time'
-import { BANDS, HOP, SoundLooks } from './bands'
+import { BANDS, LOOK_STEP, SoundLooks } from './bands'
 import { lastsUnheard } from './lastSound'
 import { Room, STANDS_OUT } from './room'
 
@@ -36,7 +36,7 @@ const ROOM_AFTER = milliseconds(1500)
 /** How fast tails fall, in dB a second, and how long one that nobody hears may be. */
 const SLOPE_OVER = milliseconds(150)
 const NEAR_END = milliseconds(20)
-const COVERED_AFTER = milliseconds(16) / HOP
+const COVERED_AFTER = milliseconds(16) / LOOK_STEP
 const SLOWEST_FALL = 120
 const FASTEST_FALL = 900
 const LONGEST_HIDDEN = milliseconds(75)
@@ -52,7 +52,7 @@ export function refined(sound: Float32Array, words: readonly Stretch[], lasts: r
     const before = words[i - 1]
     const apart = !before || words[i].from - before.to >= APART
     if (apart) word.from = onset(levels, words[i], before?.to ?? 0)
-    else if (words[i].from - before.to <= HOP) {
+    else if (words[i].from - before.to <= LOOK_STEP) {
       word.from = change(levels, words[i].from)
       // where the word before has ended long before, it stays so
       if (edges[i - 1].to === before.to) edges[i - 1].to = word.from
@@ -69,7 +69,7 @@ export function refined(sound: Float32Array, words: readonly Stretch[], lasts: r
   return edges.map(({ from, to }, i) => (to - from >= milliseconds(10) ? { from, to } : { from: words[i].from, to: words[i].to }))
 }
 
-const look = (levels: SoundLooks, frame: Frames): number => clamp(Math.round(frame / HOP), 0, levels.count - 1)
+const look = (levels: SoundLooks, frame: Frames): number => clamp(Math.round(frame / LOOK_STEP), 0, levels.count - 1)
 
 function quantile(levels: SoundLooks, from: number, to: number, share: number): number {
   const sorted = levels.level.slice(from, Math.max(from + 1, to)).sort()
@@ -97,7 +97,7 @@ function onset(levels: SoundLooks, word: Stretch, roomFrom: Frames): Frames {
   while (at > first && levels.level[at - 1] >= limit) at--
   // inside a soft beginning there may be room before the word: forward to where it rises
   while (at < last && levels.level[at] < limit) at++
-  return at === first && levels.level[first] >= limit ? word.from : at * HOP
+  return at === first && levels.level[first] >= limit ? word.from : at * LOOK_STEP
 }
 
 /**
@@ -117,11 +117,11 @@ function offset(levels: SoundLooks, word: Stretch, roomTo: Frames, lastSound: st
   if (!heard(end)) return word.to
   for (let at = end + 1; at <= last; at++) {
     if (heard(at)) end = at
-    else if ((at - end) * HOP > (at <= aligned ? STOP_GAP : GAP)) break
+    else if ((at - end) * LOOK_STEP > (at <= aligned ? STOP_GAP : GAP)) break
   }
   // where it is the room that is as loud, the tail may go on under it
   const covered = levels.level[Math.min(levels.count - 1, end + COVERED_AFTER)] >= least
-  return Math.min(roomTo, end * HOP + (covered ? hidden(levels, room, word, end, lastSound) : 0))
+  return Math.min(roomTo, end * LOOK_STEP + (covered ? hidden(levels, room, word, end, lastSound) : 0))
 }
 
 /**
@@ -129,10 +129,10 @@ function offset(levels: SoundLooks, word: Stretch, roomTo: Frames, lastSound: st
  * where it would have ended. Of a breathed sound (s, f, th) noise may hide everything: then as long as such sounds last.
  */
 function hidden(levels: SoundLooks, room: Room, word: Stretch, end: number, lastSound: string | null): Frames {
-  const band = room.clearest(Math.max(0, end - Math.round(NEAR_END / HOP)))
-  const begin = Math.max(look(levels, word.from), end - Math.round(SLOPE_OVER / HOP))
+  const band = room.clearest(Math.max(0, end - Math.round(NEAR_END / LOOK_STEP)))
+  const begin = Math.max(look(levels, word.from), end - Math.round(SLOPE_OVER / LOOK_STEP))
   const tail = Array.from({ length: end - begin + 1 }, (_, i) => room.smooth(begin + i, band))
-  const inWord = Array.from({ length: Math.max(1, Math.floor((word.to - word.from) / HOP / 4)) }, (_, i) =>
+  const inWord = Array.from({ length: Math.max(1, Math.floor((word.to - word.from) / LOOK_STEP / 4)) }, (_, i) =>
     room.smooth(look(levels, word.from) + 4 * i, band),
   ).sort((x, y) => x - y)
   const top = inWord[Math.floor((inWord.length - 1) * 0.9)]
@@ -141,7 +141,7 @@ function hidden(levels: SoundLooks, room: Room, word: Stretch, end: number, last
   if (left <= 0) return 0
   const most = Math.max(...tail)
   const since = tail.findLastIndex((level) => level >= most - 4)
-  const seconds = Math.max(1, tail.length - 1 - since) * (HOP / RATE)
+  const seconds = Math.max(1, tail.length - 1 - since) * (LOOK_STEP / RATE)
   const fall = clamp((tail[since] - last) / seconds, SLOWEST_FALL, FASTEST_FALL)
   const dying = Math.round((left / fall) * RATE)
   const unheard = lastsUnheard(lastSound)
@@ -153,7 +153,7 @@ function hidden(levels: SoundLooks, room: Room, word: Stretch, end: number, last
 
 /** Where the spectrum differs most between just before and just after, not far from `frame`. */
 function change(levels: SoundLooks, frame: Frames): Frames {
-  const by = Math.round(AROUND / HOP)
+  const by = Math.round(AROUND / LOOK_STEP)
   let best = frame
   let most = 0
   for (let at = look(levels, frame - BETWEEN); at <= look(levels, frame + BETWEEN); at++) {
@@ -162,10 +162,10 @@ function change(levels: SoundLooks, frame: Frames): Frames {
     let difference = 0
     for (let band = 0; band < BANDS; band++) difference += (late[band] - early[band]) ** 2
     // nearer is likelier
-    difference *= 1 - 0.5 * Math.abs((at * HOP - frame) / BETWEEN)
+    difference *= 1 - 0.5 * Math.abs((at * LOOK_STEP - frame) / BETWEEN)
     if (difference > most) {
       most = difference
-      best = at * HOP
+      best = at * LOOK_STEP
     }
   }
   return best

@@ -1,5 +1,5 @@
 import { milliseconds, type Frames } from '../time'
-import type { Dictionary } from './grammar'
+import type { Dictionary } from './pronounce'
 import { pronounced } from './pronounce'
 import { spoken } from './spoken'
 

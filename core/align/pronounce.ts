@@ -3,6 +3,9 @@
  * (ARPAbet, without stress): English spelling read by rule, the longest spelling first.
  */
 
+/** The ways in which a word of the dictionary is said, each as sounds with blanks between; none where it is not there. */
+export type Dictionary = (word: string) => readonly string[]
+
 type Rule = readonly [spelling: RegExp, sounds: string]
 
 const rule = (spelling: string, sounds: string): Rule => [new RegExp(spelling, 'y'), sounds]

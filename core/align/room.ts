@@ -1,5 +1,5 @@
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
-import { BANDS, HOP, SoundLooks } from './bands'
+import { BANDS, LOOK_STEP, SoundLooks } from './bands'
 
 /** What stands out of a room, band by band, and where nothing does. */
 
@@ -57,7 +57,7 @@ export class Room {
 }
 
 /** Pauses are looked for every 10 ms, and nothing is one that is shorter than 0.2 s. */
-const PAUSE_STEP = milliseconds(10) / HOP
+const PAUSE_STEP = milliseconds(10) / LOOK_STEP
 const SHORTEST = 20
 /** So much of a pause after and before speech is left alone: what dies away, and what begins softly. In steps. */
 const AFTER = 8
@@ -71,7 +71,7 @@ export function pausesIn(sound: Float32Array): Stretch[] {
   const levels = new SoundLooks(sound)
   const room = new Room(levels, 0, levels.count)
   const count = Math.floor(levels.count / PAUSE_STEP)
-  const frame = (step: number): Frames => step * PAUSE_STEP * HOP
+  const frame = (step: number): Frames => step * PAUSE_STEP * LOOK_STEP
   const found: Stretch[] = []
   for (let at = 0, start = -1; at <= count; at++) {
     const quiet = at < count && room.over(at * PAUSE_STEP) < STANDS_OUT

@@ -1,4 +1,4 @@
-import { HOP, type SoundLooks } from '../align/bands'
+import { LOOK_STEP, type SoundLooks } from '../align/bands'
 import type { Join } from '../edits/editList'
 import { clamp, milliseconds, type Frames } from '../time'
 import type { Edge } from './edge'
@@ -27,7 +27,7 @@ export function joinAlong(
   const [old, laid] = side === 'left' ? [goes, comes] : [comes, goes]
   const room = { old: roomOf(looks.target), laid: roomOf(looks.candidate) }
   const ear = milliseconds(5)
-  const look = (of: SoundLooks, { start }: Edge, frame: Frames) => clamp(Math.round((frame - start) / HOP), 0, of.count - 1)
+  const look = (of: SoundLooks, { start }: Edge, frame: Frames) => clamp(Math.round((frame - start) / LOOK_STEP), 0, of.count - 1)
   const after = side === 'left' ? 1 : -1
   let best = { pair: pairs[0], cost: Infinity, quiet: false }
   for (const pair of pairs) {

@@ -1,5 +1,5 @@
 import { milliseconds, type Frames, type Stretch } from '../time'
-import { HOP, SoundLooks } from '../align/bands'
+import { LOOK_STEP, SoundLooks } from '../align/bands'
 
 /** One edge of a cut, with the sound around it. Places are frames of its tape. */
 export interface Edge {
@@ -77,9 +77,9 @@ export function speechIn(sound: Float32Array, start: Frames): Stretch[] {
   for (let i = 0; i < count; i++) {
     if (level[i] < room + OVER_ROOM) continue
     const last = runs[runs.length - 1]
-    const at = start + i * HOP
-    if (last && at - last.to <= BRIDGED) last.to = at + HOP
-    else runs.push({ from: at, to: at + HOP })
+    const at = start + i * LOOK_STEP
+    if (last && at - last.to <= BRIDGED) last.to = at + LOOK_STEP
+    else runs.push({ from: at, to: at + LOOK_STEP })
   }
   return runs.filter(({ from, to }) => to - from >= SHORTEST)
 }

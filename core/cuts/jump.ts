@@ -1,4 +1,4 @@
-import { BANDS, HOP, SoundLooks } from '../align/bands'
+import { BANDS, LOOK_STEP, SoundLooks } from '../align/bands'
 import { clamp, milliseconds, RATE, type Frames } from '../time'
 
 /** The differences in level, pitch and spectrum across a join. */
@@ -43,7 +43,7 @@ function spectrumOf(sound: Float32Array, side: 'start' | 'end'): Float32Array {
   const near = sound.length > 4 * LOOK ? (side === 'end' ? sound.subarray(sound.length - 4 * LOOK) : sound.subarray(0, 4 * LOOK)) : sound
   const looks = new SoundLooks(near)
   const sum = new Float32Array(BANDS)
-  const middle = side === 'end' ? looks.count - Math.round(LOOK / 2 / HOP) : Math.round(LOOK / 2 / HOP)
+  const middle = side === 'end' ? looks.count - Math.round(LOOK / 2 / LOOK_STEP) : Math.round(LOOK / 2 / LOOK_STEP)
   for (const by of [-2, 0, 2]) {
     const bands = looks.bands(clamp(middle + by, 0, looks.count - 1))
     for (let band = 0; band < BANDS; band++) sum[band] += Math.max(SILENT, bands[band]) / 3

@@ -1,4 +1,4 @@
-import { BANDS, HOP, SoundLooks } from '../align/bands'
+import { BANDS, LOOK_STEP, SoundLooks } from '../align/bands'
 import type { Join } from '../edits/editList'
 import { rise, type FadeShape } from '../sound/fade'
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
@@ -102,11 +102,11 @@ export function roomOf({ level, count }: SoundLooks): number {
 }
 
 function places(looks: SoundLooks, { start }: Edge, { from, to }: Stretch, ear: Frames, room: number): Place[] {
-  const step = Math.max(HOP, Math.ceil((to - from) / PLACES / HOP) * HOP)
+  const step = Math.max(LOOK_STEP, Math.ceil((to - from) / PLACES / LOOK_STEP) * LOOK_STEP)
   const out: Place[] = []
   for (let frame = from; frame <= to; frame += step) {
-    const at = clamp(Math.round((frame - start) / HOP), 0, looks.count - 1)
-    const bands = looks.bands(clamp(Math.round((frame + ear - start) / HOP), 0, looks.count - 1))
+    const at = clamp(Math.round((frame - start) / LOOK_STEP), 0, looks.count - 1)
+    const bands = looks.bands(clamp(Math.round((frame + ear - start) / LOOK_STEP), 0, looks.count - 1))
     out.push({ frame, loud: Math.max(0, looks.level[at] - room), bands })
   }
   return out

@@ -1,5 +1,4 @@
-import { without } from '../tape/tape'
-import { clamp, overlaps, type Stretch } from '../time'
+import { clamp, type Stretch } from '../time'
 import { clipLength, type Actuality, type ActualityStep } from './actuality'
 import { beside, replacing } from './acts'
 import {
@@ -21,6 +20,7 @@ import {
   type Span,
 } from './editList'
 import { betweenSides, type Nick } from './gone'
+import { overlaps, without } from '../stretches'
 
 /** What was taken out comes back, with all that it had. Positions are frames of the piece, parts are frames of a tape. */
 

@@ -1,5 +1,4 @@
 import { applyAll } from '../steps/document'
-import { meets } from '../tape/tape'
 import { firstWordAfter, type Word } from '../tape/words'
 import { clamp, toFrames, type Frames, type Stretch } from '../time'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
@@ -9,6 +8,7 @@ import { withoutJoin, type Span } from './editList'
 import { nicks } from './gone'
 import { changeHandle, endSpan, handlesByWords } from './handles'
 import { pieceWords, type WordsOf } from './pieceWords'
+import { overlapsAny } from '../stretches'
 
 /** The ends of a piece, taken further in or out again into its tape, word by word. */
 
@@ -77,7 +77,7 @@ export function endOut(piece: Actuality, end: End, wordsOf: WordsOf, beyond: Bey
   const word = end === 'head' ? words.filter((one) => middle(one) < span.from).at(-1) : words.find((one) => middle(one) > span.to)
   if (!word || span.sound !== 'tape' || span.patch) return []
   const part = end === 'head' ? { from: word.from, to: span.from } : { from: span.to, to: word.to }
-  if (meets(beyond.barred(span.tape), part)) return []
+  if (overlapsAny(beyond.barred(span.tape), part)) return []
   const steps = [...trimmed, ...comesBack(bare, end, span, part)]
   return [...steps, ...withHandle(applyAll(actualityType, piece, steps), end, beyond, wordsOf)]
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { renderAll } from '../sound/render'
-import { planOf, type TapeFacts } from '../sound/plan'
+import { renderAll } from '../render/render'
+import { planOf, type TapeFacts } from '../render/plan'
 import { piecePlan } from '../page/plan'
 import { applyAll } from '../steps/document'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'

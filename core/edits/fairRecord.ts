@@ -5,6 +5,7 @@ import { edits, isRoom, spanLength, stands, standsFor, underneath, type Span } f
 import { allOf, nicks, type Nick } from './gone'
 import { isSideMuted, pieceWords, type PieceWord, type WordsOf } from './pieceWords'
 import { knowsLanguage, sentenceAround, warningsOf, type Warning } from './warnings'
+import type { TapeStretch } from '../stretches'
 
 /**
  * What an edit did to what was said, read from the document itself: nothing in it is a verdict.
@@ -15,7 +16,7 @@ export type RecordPart =
       kind: 'said'
       text: string
       speaker: string
-      place: Place
+      place: TapeStretch
       level: number | null
       /** What a muted side says under it. */ muted: string
       slips: Slip[]
@@ -24,7 +25,7 @@ export type RecordPart =
   | {
       kind: 'out'
       text: string
-      place: Place
+      place: TapeStretch
       how: Nick['how'] | 'muted'
       warnings: Warning[]
       off: boolean
@@ -34,15 +35,11 @@ export type RecordPart =
    * Sound of another place laid over what was said at `place`, or in time that was held or added. `text`: what it says
    * there; `replaced`: what is no longer heard for it.
    */
-  | { kind: 'patched'; text: string; replaced: string; place: Place; laid: Place; filled: boolean }
+  | { kind: 'patched'; text: string; replaced: string; place: TapeStretch; laid: TapeStretch; filled: boolean }
   /** What follows was moved here: it comes from earlier on the tape, or from another tape. */
-  | { kind: 'moved'; place: Place; otherTape: boolean }
+  | { kind: 'moved'; place: TapeStretch; otherTape: boolean }
   /** Room tone that was put in, so many frames of it: a pause that was made longer. */
-  | { kind: 'added'; place: Place; room: Frames }
-
-export interface Place extends Stretch {
-  tape: string
-}
+  | { kind: 'added'; place: TapeStretch; room: Frames }
 
 /** A side that is heard later than it was said, or earlier. */
 export interface Slip {
@@ -77,10 +74,10 @@ const LOUD_CHANGE = 6
 
 const textOf = (words: readonly Word[]): string => words.map((word) => word.text).join(' ')
 const keyOf = ({ tape, from, speaker = '' }: { tape: string; from: Frames; speaker?: string }): string => `${tape}/${from}/${speaker}`
-const placeOf = ({ tape, from, to }: Place): Place => ({ tape, from, to })
+const placeOf = ({ tape, from, to }: TapeStretch): TapeStretch => ({ tape, from, to })
 
 /** Where a word is told that is not heard: of all places that it lies in, the one that holds most of it. */
-function tellWords(places: readonly (readonly Place[])[], wordsOf: WordsOf, heard: ReadonlySet<string>): Word[][] {
+function tellWords(places: readonly (readonly TapeStretch[])[], wordsOf: WordsOf, heard: ReadonlySet<string>): Word[][] {
   const most = new Map<string, { index: number; held: Frames }>()
   const told = new Map<string, Word>()
   const all = places.flatMap((parts, index) => parts.map((part) => ({ ...part, index })))
@@ -115,7 +112,7 @@ export function fairRecord(
     ...replaced.flatMap((parts) => (parts ? [parts] : [])),
   ]
   const told = tellWords(places, wordsOf, heard)
-  const isOff = (parts: readonly Place[]) =>
+  const isOff = (parts: readonly TapeStretch[]) =>
     parts.some((place) => offOf(place.tape).some((stretch) => stretch.from < place.to && stretch.to > place.from))
 
   /** The kept words of a tape before and after a place of the piece. */
@@ -123,7 +120,7 @@ export function fairRecord(
     const next = words.findIndex((word) => word.at >= at - 1)
     return next < 0 ? { before: words, after: [] } : { before: words.slice(0, next), after: words.slice(next) }
   }
-  const out = (index: number, at: Frames, until: Frames, how: Nick['how'] | 'muted', nick: Nick | null, place: Place): RecordPart => {
+  const out = (index: number, at: Frames, until: Frames, how: Nick['how'] | 'muted', nick: Nick | null, place: TapeStretch): RecordPart => {
     const off = isOff(places[index])
     const went = off ? [] : told[index]
     const [{ before }, { after }] = [around(at), around(until)]
@@ -234,5 +231,5 @@ export function fairRecord(
 const laidBare = (span: Span): Span => ({ ...placeOf(standsFor(span)), sound: 'tape' })
 
 /** The muted spans of a piece, and what of their tapes they stand for. */
-const mutedPlaces = (spans: readonly Span[]): { index: number; place: Place }[] =>
+const mutedPlaces = (spans: readonly Span[]): { index: number; place: TapeStretch }[] =>
   spans.flatMap((span, index) => (span.mute && span.sound === 'tape' ? [{ index, place: placeOf(standsFor(span)) }] : []))

@@ -1,7 +1,8 @@
-import type { Frames, Stretch } from '../time'
+import type { Frames } from '../time'
 import { Coverage } from '../tape/coverage'
 import type { Actuality } from './actuality'
 import { edits, listLength, spanLength, stands, standsFor, underneath, type Edit, type EditList, type Span } from './editList'
+import type { TapeStretch } from '../stretches'
 
 /** What a piece no longer says of its tapes: what was taken out at its edits, held, muted, or cut off its ends. */
 
@@ -18,13 +19,11 @@ export interface Nick {
   from: Frames
   to: Frames
   /** What of it is not kept elsewhere in the piece; it may lie on several tapes. */
-  parts: readonly Place[]
+  parts: readonly TapeStretch[]
 }
 
-export type Place = Stretch & { tape: string }
-
 /** The stretches of tape that spans stand for. */
-export const placesOf = (spans: EditList): Place[] =>
+export const placesOf = (spans: EditList): TapeStretch[] =>
   spans.filter(stands).flatMap((span) => {
     const under = underneath(span)
     if (under) return placesOf(under)
@@ -33,10 +32,10 @@ export const placesOf = (spans: EditList): Place[] =>
   })
 
 /** Lists never change, so what was worked out for one is kept with it. */
-const known = new WeakMap<EditList, readonly Place[]>()
+const known = new WeakMap<EditList, readonly TapeStretch[]>()
 
 /** What spans stand for, and what had been taken out within them before. */
-export function allOf(spans: EditList): readonly Place[] {
+export function allOf(spans: EditList): readonly TapeStretch[] {
   let all = known.get(spans)
   if (!all) {
     all = spans.length ? [...placesOf(spans), ...nicks({ spans }).flatMap(({ parts }) => parts)] : []
@@ -49,11 +48,11 @@ export function allOf(spans: EditList): readonly Place[] {
 class Told {
   private readonly byTape = new Map<string, Coverage>()
 
-  constructor(places: readonly Place[]) {
+  constructor(places: readonly TapeStretch[]) {
     this.add(places)
   }
 
-  add(places: readonly Place[]): void {
+  add(places: readonly TapeStretch[]): void {
     for (const { tape, from, to } of places) {
       const covered = this.byTape.get(tape) ?? new Coverage()
       this.byTape.set(tape, covered)
@@ -62,16 +61,16 @@ class Told {
   }
 
   /** The parts of a place that nobody has told yet. */
-  less({ tape, from, to }: Place): Place[] {
+  less({ tape, from, to }: TapeStretch): TapeStretch[] {
     const covered = this.byTape.get(tape)
     return covered ? covered.less({ from, to }).map((part) => ({ tape, ...part })) : [{ tape, from, to }]
   }
 }
 
 /** Places in order of their tapes' time, none over another. */
-function inOrder(places: readonly Place[]): readonly Place[] {
+function inOrder(places: readonly TapeStretch[]): readonly TapeStretch[] {
   if (places.length < 2) return places
-  const out: Place[] = []
+  const out: TapeStretch[] = []
   for (const place of [...places].sort((a, b) => (a.tape === b.tape ? a.from - b.from : a.tape < b.tape ? -1 : 1))) {
     const last = out[out.length - 1]
     if (last && last.tape === place.tape && place.from <= last.to) last.to = Math.max(last.to, place.to)
@@ -81,7 +80,7 @@ function inOrder(places: readonly Place[]): readonly Place[] {
 }
 
 /** The stretch of tape between the two sides of an edit. Null where they do not lie in order on one tape. */
-export function betweenSides({ left, right }: Pick<Edit, 'left' | 'right'>): Place | null {
+export function betweenSides({ left, right }: Pick<Edit, 'left' | 'right'>): TapeStretch | null {
   const [before, after] = [standsFor(left), standsFor(right)]
   return before.tape === after.tape && after.from > before.to ? { tape: before.tape, from: before.to, to: after.from } : null
 }
@@ -92,8 +91,8 @@ export function nicks({ spans, cutHead, cutTail }: Piece): Nick[] {
   const all = edits(spans)
   const [head, tail] = [cutHead?.spans ?? [], cutTail?.spans ?? []]
   // each in its turn may tell what nothing before it told: what went is told where it is known best
-  const gone = new Map<Edit | 'head' | 'tail', Place[]>()
-  const tell = (where: Edit | 'head' | 'tail', places: readonly Place[]) => {
+  const gone = new Map<Edit | 'head' | 'tail', TapeStretch[]>()
+  const tell = (where: Edit | 'head' | 'tail', places: readonly TapeStretch[]) => {
     if (!places.length) return
     const parts = inOrder(places).flatMap((one) => told.less(one))
     if (!parts.length) return
@@ -122,7 +121,7 @@ export function nicks({ spans, cutHead, cutTail }: Piece): Nick[] {
   for (const { edit, between } of apart) tell(edit, [between])
 
   const found: Nick[] = []
-  const add = (how: Nick['how'], at: Frames, held: Frames, parts: readonly Place[] | undefined) => {
+  const add = (how: Nick['how'], at: Frames, held: Frames, parts: readonly TapeStretch[] | undefined) => {
     if (!parts) return
     const { tape, from, to } = hullOf(parts)
     found.push({ how, at, held, tape, from, to, parts: inOrder(parts) })
@@ -139,21 +138,21 @@ export function nicks({ spans, cutHead, cutTail }: Piece): Nick[] {
 }
 
 /** What lies between what was cut off an end and the piece: it had been taken out before the cut. */
-function betweenEnds(before: EditList, after: EditList): Place[] {
+function betweenEnds(before: EditList, after: EditList): TapeStretch[] {
   const [left, right] = [before.findLast(stands), after.find(stands)]
   const between = left && right && betweenSides({ left, right })
   return between ? [between] : []
 }
 
 /** From the first frame to the last of those places that lie on the tape of the first. */
-function hullOf(parts: readonly Place[]): Place {
+function hullOf(parts: readonly TapeStretch[]): TapeStretch {
   const [{ tape }] = parts
   if (parts.length === 1) return parts[0]
   const own = parts.filter((part) => part.tape === tape)
   return { tape, from: Math.min(...own.map(({ from }) => from)), to: Math.max(...own.map(({ to }) => to)) }
 }
 
-const heldPlace = (span: Span): Place => {
+const heldPlace = (span: Span): TapeStretch => {
   const { tape, from, to } = standsFor(span)
   return { tape, from, to }
 }

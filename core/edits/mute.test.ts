@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { planOf, type TapeFacts } from '../sound/plan'
+import { planOf, type TapeFacts } from '../render/plan'
 import { applyAll } from '../steps/document'
 import { actualityType, clipLength, type Actuality } from './actuality'
 import { nicks } from './gone'

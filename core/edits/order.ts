@@ -1,8 +1,8 @@
 import type { Side } from '../tape/tape'
-import { without } from '../tape/tape'
 import type { Frames, Stretch } from '../time'
 import { clipLength, type Actuality, type ActualityStep, type Kept } from './actuality'
 import { joinAt, normal, plainJoin, runsOn, slice, stands, type EditList, type Join, type Span, type Taken } from './editList'
+import { without } from '../stretches'
 
 /** The order of what is said in a piece. Positions are frames of the piece. */
 

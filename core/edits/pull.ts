@@ -1,9 +1,11 @@
-import { meets, unstruck, type Side } from '../tape/tape'
+import type { Side } from '../tape/tape'
 import { firstWordAfter, suggestSlug, wordAround, wordsIn, type Word } from '../tape/words'
 import type { LevelPoint } from '../sound/level'
 import { clamp, toFrames, type Frames, type Stretch } from '../time'
 import type { Actuality } from './actuality'
 import { normal, type Span } from './editList'
+import { unstruck } from './ofTape'
+import { overlapsAny } from '../stretches'
 
 /** Room that a piece is given at head and tail, where the tape has it. */
 const HANDLE = toFrames(0.3)
@@ -44,7 +46,7 @@ export function pull({
   sides,
 }: Pulling): Actuality | null {
   const kept = unstruck(tape, stretch, struck, level)
-  if (!kept.length || kept.some((span) => meets(off, span))) return null
+  if (!kept.length || kept.some((span) => overlapsAny(off, span))) return null
   const first = kept[0].from
   const last = kept[kept.length - 1].to
   const after = firstWordAfter(words, first)

@@ -4,6 +4,7 @@ import { isRoom, listLength } from './editList'
 import { overKeep } from './keeping'
 import { reachOfMove, throughMove } from './movement'
 import { clipped, collide, reachOfPaint } from './painting'
+import { touches } from '../stretches'
 
 /** Rebases a step on a piece over another that was made for the same piece and applied first. Steps that change the same place conflict. */
 
@@ -21,7 +22,6 @@ export function rebased(step: ActualityStep, over: ActualityStep): ActualityStep
 }
 
 const within = ({ from, to }: Stretch, frame: Frames): boolean => frame >= from && frame <= to
-const meets = (a: Stretch, b: Stretch): boolean => a.from <= b.to && b.from <= a.to
 const inside = (inner: Stretch, outer: Stretch): boolean => inner.from > outer.from && inner.to < outer.to
 const points = ({ from, to, at }: Move): Frames[] => [from, to, at]
 
@@ -55,7 +55,7 @@ function overPaint(step: PlacedStep, over: PaintStep): PlacedStep | null {
     case 'paint': {
       const [mine, theirs] = [reachOfPaint(step), reachOfPaint(over)]
       const restored = step.joins?.length || over.joins?.length
-      if (restored && mine && theirs && meets(mine, theirs)) return null
+      if (restored && mine && theirs && touches(mine, theirs)) return null
       return step.parts.some((a) => over.parts.some((b) => collide(a, b))) ? null : step
     }
   }
@@ -99,7 +99,7 @@ function overMove(step: PlacedStep, over: Move): PlacedStep | null {
         ...(step.joins ? { joins: step.joins.map(({ at, join }) => ({ at: through(at), join })) } : {}),
       }
     case 'move': {
-      if (meets(reachOfMove(step), reachOfMove(over)) && !nested(step, over) && !nested(over, step)) return null
+      if (touches(reachOfMove(step), reachOfMove(over)) && !nested(step, over) && !nested(over, step)) return null
       return { ...step, from: through(step.from), to: end(step.to), at: through(step.at) }
     }
   }
@@ -121,7 +121,7 @@ function overReplace(step: PlacedStep, over: Replace): PlacedStep | null {
     case 'join':
       return within(over, step.at) ? null : { ...step, at: shift(step.at) }
     case 'replace':
-      return meets(step, over) ? null : { ...step, from: shift(step.from), to: shift(step.to) }
+      return touches(step, over) ? null : { ...step, from: shift(step.from), to: shift(step.to) }
     case 'move':
       return points(step).some((point) => within(over, point))
         ? null

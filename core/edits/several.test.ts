@@ -1,13 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyAll, applyAndInvert } from '../steps/document'
-import { united } from '../tape/skipping'
 import { takeOut } from './acts'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from './actuality'
 import { piece, shareOf } from './arbitrary'
 import { shapeLevel } from './levelLine'
 import { mute, muted } from './mute'
 import { overEach } from './several'
+import { united } from '../stretches'
 
 const whole: Actuality = {
   kind: 'actuality',

@@ -1,10 +1,11 @@
-import { meets, type Side } from '../tape/tape'
+import type { Side } from '../tape/tape'
 import { wordsIn, type Word } from '../tape/words'
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import type { Actuality, ActualityStep } from './actuality'
 import type { PaintPart } from './actualitySteps'
 import { heldLevel } from './levelLine'
 import { slice, spanLength, type Span } from './editList'
+import { overlapsAny } from '../stretches'
 
 /**
  * Two speakers, each on a side of its own: what one of them says can be muted where it is, or moved
@@ -38,7 +39,7 @@ function onTape({ spans }: Piece, { from, to }: Stretch): Placed[] {
 }
 
 /** Whether a side is muted on the tape itself somewhere in a span. */
-const mutedOnTape = ({ sides }: Piece, span: Span, side: number): boolean => meets(sides?.[span.tape]?.[side]?.hush ?? [], span)
+const mutedOnTape = ({ sides }: Piece, span: Span, side: number): boolean => overlapsAny(sides?.[span.tape]?.[side]?.hush ?? [], span)
 
 /** Whether a side is muted somewhere in a span: by the span itself, else by the tape. */
 const isMuted = (piece: Piece, span: Span, side: number): boolean => span.mutes?.[side] ?? mutedOnTape(piece, span, side)

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { random as seeded } from '../sound/random'
 import { RATE, toFrames, type Stretch } from '../time'
 import { Clipping } from './clipping'
-import { Ear, SILENCE, union } from './ear'
+import { Ear, SILENCE } from './ear'
 import { findingsOf, inWords, say } from './findings'
 import { humOf } from './hum'
 import { Levels } from './levels'
@@ -139,20 +139,4 @@ describe('in words', () => {
     expect(say({ what: 'empty', channel: 1 })).toBe('Channel 2 is empty.')
     expect(say({ what: 'low', level: -47.2 })).toBe('Recorded very low: speech lies at -47 dB.')
   })
-  it('lists that touch become one', () =>
-    expect(
-      union([
-        [
-          { from: 0, to: 5 },
-          { from: 9, to: 12 },
-        ],
-        [
-          { from: 4, to: 7 },
-          { from: 12, to: 13 },
-        ],
-      ]),
-    ).toEqual([
-      { from: 0, to: 7 },
-      { from: 9, to: 13 },
-    ]))
 })

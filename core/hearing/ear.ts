@@ -1,5 +1,5 @@
 import { decibels } from '../sound/level'
-import type { Frames, Stretch } from '../time'
+import type { Stretch } from '../time'
 import { Clipping } from './clipping'
 import type { Hum } from './hum'
 import { Levels } from './levels'
@@ -7,6 +7,7 @@ import { Likeness } from './likeness'
 import { loudnessOf, together, type Loudness } from './loudness'
 import { speechOf } from './speech'
 import { TruePeak } from './truePeak'
+import { united } from '../stretches'
 
 /** Silence, in whatever dB: a figure that can be written down where there is nothing to be heard. */
 export const SILENCE = -120
@@ -114,21 +115,10 @@ export class Ear {
         count: this.channels.reduce((sum, { clipping }) => sum + clipping.count, 0),
         places: this.channels.flatMap(({ clipping }) => clipping.places).sort((a, b) => a.from - b.from),
       },
-      speech: union(said.map(({ speech }) => speech)),
+      speech: united(said.flatMap(({ speech }) => speech)),
       hum: null,
       correlation: Math.round(this.likeness.correlation * 1000) / 1000,
       same: this.likeness.same,
     }
   }
-}
-
-/** Stretches of any of several lists, those that touch made one. */
-export function union(lists: readonly (readonly Stretch[])[]): Stretch[] {
-  const out: { from: Frames; to: Frames }[] = []
-  for (const { from, to } of lists.flat().sort((a, b) => a.from - b.from)) {
-    const last = out.at(-1)
-    if (last && from <= last.to) last.to = Math.max(last.to, to)
-    else out.push({ from, to })
-  }
-  return out
 }

@@ -1,4 +1,5 @@
 import { RATE } from '../time'
+import { hann } from '../sound/window'
 
 export interface Hum {
   /** Of the mains, in Hz. */
@@ -22,14 +23,14 @@ function powerAt(samples: Float32Array, from: number, frequency: number): number
   let s1 = 0
   let s2 = 0
   for (let i = 0; i < WINDOW; i++) {
-    const s = samples[from + i] * hann[i] + turn * s1 - s2
+    const s = samples[from + i] * window[i] + turn * s1 - s2
     s2 = s1
     s1 = s
   }
   const power = s1 * s1 + s2 * s2 - turn * s1 * s2
   return (2 * power) / (WINDOW / 2) ** 2
 }
-const hann = Float64Array.from({ length: WINDOW }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / WINDOW))
+const window = hann(WINDOW)
 
 /** Mains hum in a stretch of room tone: lines at 50 or 60 Hz and above that stand out from what lies beside them. */
 export function humOf(room: Float32Array): Hum | null {

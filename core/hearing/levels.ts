@@ -3,6 +3,8 @@ import { RATE, type Frames } from '../time'
 
 /** Frames of one look: 20 ms. */
 export const LOOK: Frames = RATE / 50
+/** What is below this is a gap in the recording and no room, in dBFS. */
+export const DIGITAL_SILENCE = -84
 /** Frames of one step of a loudness reading: a tenth of a second. */
 export const STEP: Frames = RATE / 10
 const LOOKS_A_STEP = STEP / LOOK

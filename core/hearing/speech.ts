@@ -1,8 +1,6 @@
 import type { Stretch } from '../time'
-import { LOOK, type Levels } from './levels'
+import { DIGITAL_SILENCE, LOOK, type Levels } from './levels'
 
-/** What is below this is a gap in the recording and no room, in dB of full scale. */
-const DIGITAL_SILENCE = -84
 const OVER_FLOOR = 9
 const SOFTEST = -62
 /** Of the sound of speech so much lies where speech does; of rumble, wind and handling less. */

@@ -1,5 +1,6 @@
 import FFT from 'fft.js'
 import { NARROW, NARROW_RATE, narrowed, type Source } from './source'
+import { hann } from '../sound/window'
 
 const SIZE = 256
 /** Narrow frames between two looks: 16 ms. */
@@ -19,7 +20,7 @@ export function changesOf(source: Source): Float32Array[] {
   const levels = EDGES.slice(1).map(() => new Float32Array(count))
   const fft = new FFT(SIZE)
   const out = new Float64Array(2 * SIZE)
-  const window = Float64Array.from({ length: SIZE }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SIZE))
+  const window = hann(SIZE)
   const input = new Float64Array(SIZE)
   const bins = EDGES.map((hertz) => Math.round((hertz * SIZE) / NARROW_RATE))
   for (let first = 0; first < count; first += BLOCK) {

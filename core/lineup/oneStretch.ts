@@ -5,7 +5,7 @@ export interface Loudness {
 }
 
 /** A place at which two recordings were held against each other, how loud each is there, and whether they agree. */
-export interface Place {
+export interface ComparedPlace {
   /** Where it lies in the second, in any unit. */
   at: number
   first: Loudness
@@ -23,7 +23,7 @@ const MOST_ELSEWHERE = 0.3
  * Whether two recordings agree in one stretch only, and are unlike elsewhere though both sound there: something was
  * played in both, or said again. Where one of them is silent elsewhere, nothing speaks against it. Places in order.
  */
-export function onlyInOneStretch(places: readonly Place[]): boolean {
+export function onlyInOneStretch(places: readonly ComparedPlace[]): boolean {
   const agreeing = places.filter(({ agrees }) => agrees)
   if (!agreeing.length) return false
   const [early, late] = [0.1, 0.9].map((share) => agreeing[Math.round(share * (agreeing.length - 1))].at)

@@ -1,6 +1,6 @@
 import type { Actuality } from '../edits/actuality'
 import { endFades } from '../edits/fades'
-import { planOf, shifted, roomPlan, withSides, type FactsOf, type Plan, type Strip } from '../sound/plan'
+import { planOf, shifted, roomPlan, withSides, type FactsOf, type Plan, type Strip } from '../render/plan'
 import type { Layout } from './timing'
 
 export type PieceOf = (id: string) => Actuality | undefined

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { RATE, toFrames } from '../time'
 import type { Actuality } from '../edits/actuality'
-import type { TapeFacts } from '../sound/plan'
+import type { TapeFacts } from '../render/plan'
 import { pagePlan } from './plan'
 import type { Block } from './story'
 import { figures, inFile, lacks, onAir, readingTime } from './timing'

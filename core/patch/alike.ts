@@ -1,5 +1,5 @@
 import type { Stretch } from '../time'
-import { BANDS, HOP, type Looks } from './sound'
+import { BANDS, PATCH_STEP, type Looks } from './sound'
 
 /**
  * How alike two looks are where the one may be spoilt. What covers it only adds to its sound, so of
@@ -29,8 +29,8 @@ export interface Spoilt {
 }
 
 export function spoiltBy(looks: Looks, { from, to }: Stretch): Spoilt {
-  const first = Math.max(0, Math.floor(from / HOP))
-  const last = Math.min(looks.count - 1, Math.ceil(to / HOP))
+  const first = Math.max(0, Math.floor(from / PATCH_STEP))
+  const last = Math.min(looks.count - 1, Math.ceil(to / PATCH_STEP))
   const inSpot = (band: number) => Array.from({ length: last - first + 1 }, (_, i) => looks.values[(first + i) * BANDS + band])
   const step = Math.max(5, Math.floor(looks.count / HEARD))
   const usual = (band: number) => {

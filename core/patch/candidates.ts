@@ -1,8 +1,9 @@
 import { bare } from '../find/bare'
 import { firstWordAfter, type Word } from '../tape/words'
-import { milliseconds, overlaps, type Frames, type Stretch } from '../time'
+import { milliseconds, type Frames, type Stretch } from '../time'
 import { Alike, type Spoilt } from './alike'
-import { HOP, type Looks } from './sound'
+import { PATCH_STEP, type Looks } from './sound'
+import { overlaps } from '../stretches'
 
 /** Where else on its tape the same may be said. */
 
@@ -77,8 +78,8 @@ const DROP = 25
  * Smith and Waterman, 1981). `score`: what speaks for it, in dB times looks.
  */
 export function bySound(looks: Looks, { sought }: Sought, spoilt: Spoilt, count: number): (Stretch & { score: number })[] {
-  const from = Math.max(0, Math.round(sought.from / HOP))
-  const to = Math.min(looks.count, Math.round(sought.to / HOP))
+  const from = Math.max(0, Math.round(sought.from / PATCH_STEP))
+  const to = Math.min(looks.count, Math.round(sought.to / PATCH_STEP))
   const rows = to - from
   const [left, right] = [Math.max(0, spoilt.first - from), Math.min(rows - 1, spoilt.last - from)]
   const alike = new Alike(looks, spoilt, from, rows)
@@ -139,7 +140,7 @@ export function bySound(looks: Looks, { sought }: Sought, spoilt: Spoilt, count:
   return ranked
     .sort((a, b) => b.score - a.score)
     .slice(0, count)
-    .map((one) => ({ from: Math.max(0, one.from) * HOP, to: one.to * HOP, score: one.score }))
+    .map((one) => ({ from: Math.max(0, one.from) * PATCH_STEP, to: one.to * PATCH_STEP, score: one.score }))
 }
 
 /** Of every so many looks one is tried, and so many places are looked at more closely. */

@@ -6,7 +6,7 @@ import type { Join } from '../edits/editList'
 import { clamp, milliseconds, type Frames, type Stretch } from '../time'
 import { Alike, type Spoilt } from './alike'
 import { weightAt, type Sought } from './candidates'
-import { BANDS, HOP, type Looks } from './sound'
+import { BANDS, PATCH_STEP, type Looks } from './sound'
 import { warp } from './warp'
 
 /** A stretch of sound that may be laid over a spot, put in step with it: as short as will do. */
@@ -43,15 +43,15 @@ const PITCH = milliseconds(36)
 
 /** `looks` of the whole tape; null where the two cannot be laid on each other. */
 export function fit({ spot, sought }: Sought, spoilt: Spoilt, looks: Looks, target: Part, candidate: Part, at: Stretch): Fit | null {
-  const first = Math.max(0, Math.round(sought.from / HOP))
-  const rows = Math.min(looks.count, Math.round(sought.to / HOP)) - first
-  const begin = Math.max(0, Math.round((at.from - LOOSE) / HOP))
-  const columns = Math.min(looks.count, Math.round((at.to + LOOSE) / HOP)) - begin
+  const first = Math.max(0, Math.round(sought.from / PATCH_STEP))
+  const rows = Math.min(looks.count, Math.round(sought.to / PATCH_STEP)) - first
+  const begin = Math.max(0, Math.round((at.from - LOOSE) / PATCH_STEP))
+  const columns = Math.min(looks.count, Math.round((at.to + LOOSE) / PATCH_STEP)) - begin
   if (rows < 2 || columns < 2) return null
-  const frameOf = (row: number) => (first + row) * HOP
+  const frameOf = (row: number) => (first + row) * PATCH_STEP
   const alike = new Alike(looks, spoilt, first, rows)
   const weight = (row: number) => (alike.tells(row) ? weightAt(frameOf(row), spot) : 0)
-  const loose = Math.round((2 * LOOSE) / HOP)
+  const loose = Math.round((2 * LOOSE) / PATCH_STEP)
   const path = warp(
     rows,
     columns,
@@ -64,7 +64,7 @@ export function fit({ spot, sought }: Sought, spoilt: Spoilt, looks: Looks, targ
   const level = levelBetween(looks, spoilt, path.path, first, begin)
 
   const along = (frame: Frames): Frames => {
-    const place = (frame - frameOf(0)) / HOP
+    const place = (frame - frameOf(0)) / PATCH_STEP
     const row = clamp(Math.floor(place), 0, Math.max(0, rows - 2))
     const [a, b] = [path.path[row], path.path[Math.min(rows - 1, row + 1)]]
     // beyond what was compared it goes on at the same pace
@@ -74,7 +74,7 @@ export function fit({ spot, sought }: Sought, spoilt: Spoilt, looks: Looks, targ
           ? path.path[0] + place
           : path.path[rows - 1] + place - (rows - 1)
         : a + (b - a) * (place - row)
-    return Math.round((begin + column) * HOP)
+    return Math.round((begin + column) * PATCH_STEP)
   }
   const gained = candidate.sound.map((sample) => sample * 10 ** (level / 20))
   const old = (low: Frames, high: Frames): Edge => ({

@@ -1,9 +1,10 @@
 import FFT from 'fft.js'
 import { RATE, type Frames } from '../time'
+import { hann } from '../sound/window'
 
 /** A tape's sound as what patches are looked for in: levels in bands of the mel scale, every 10 ms. */
 
-export const HOP: Frames = RATE / 100
+export const PATCH_STEP: Frames = RATE / 100
 export const BANDS = 18
 const SIZE = 1024
 const [LOW, HIGH] = [80, 8000]
@@ -18,7 +19,7 @@ const EDGES = Array.from({ length: BANDS + 1 }, (_, i) => {
 
 export interface Looks {
   count: number
-  /** `BANDS` levels in dB a look; the look at index `i` is centred on frame `i * HOP`. */
+  /** `BANDS` levels in dB a look; the look at index `i` is centred on frame `i * PATCH_STEP`. */
   values: Float32Array
   /** The mean of each look's levels, in dB. */
   means: Float32Array
@@ -38,7 +39,7 @@ export function looksFrom(values: Float32Array): Looks {
 /** Takes sound block by block, so that a tape of any length can be looked at. */
 export class LooksOf {
   private readonly fft = new FFT(SIZE)
-  private readonly window = Float64Array.from({ length: SIZE }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / SIZE))
+  private readonly window = hann(SIZE, 0.5)
   private readonly input = new Float64Array(SIZE)
   private readonly out = new Float64Array(2 * SIZE)
   /** Begins half a window before the first frame, so that the first look is centred on it. */
@@ -51,7 +52,7 @@ export class LooksOf {
     all.set(this.rest)
     all.set(sound, this.rest.length)
     let at = 0
-    for (; at + SIZE <= all.length; at += HOP) this.look(all, at)
+    for (; at + SIZE <= all.length; at += PATCH_STEP) this.look(all, at)
     this.rest = all.slice(at)
   }
 

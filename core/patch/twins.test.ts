@@ -4,7 +4,7 @@ import type { Word } from '../tape/words'
 import { RATE, toFrames, type Stretch } from '../time'
 import { spoiltBy } from './alike'
 import { bySound, byWords, soughtAt } from './candidates'
-import { HOP, looksFrom, looksOf } from './sound'
+import { PATCH_STEP, looksFrom, looksOf } from './sound'
 import { twins, type FoundBy } from './twins'
 import { warp } from './warp'
 
@@ -84,7 +84,7 @@ describe('the same said elsewhere', () => {
     // far along, so that it does not lie where a glance begins
     values.set(looks.values, times * filler.values.length)
     const long = looksFrom(values)
-    const later = times * filler.count * HOP
+    const later = times * filler.count * PATCH_STEP
     const sought = {
       spot: { from: spot.from + later, to: spot.to + later },
       sought: { from: words[0].from + later, to: words[0].to + later },

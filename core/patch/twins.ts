@@ -1,10 +1,11 @@
 import { bare } from '../find/bare'
 import { wordsIn, type Word } from '../tape/words'
-import { overlaps, type Frames, type Stretch } from '../time'
+import type { Frames, Stretch } from '../time'
 import { spoiltBy } from './alike'
 import { bySound, byWords, soughtAt } from './candidates'
 import { fit, FIT_AROUND, type Fit, type Part } from './fit'
 import type { Looks } from './sound'
+import { overlaps } from '../stretches'
 
 /** The same said elsewhere on a tape, ranked by how well it would stand for a bad spot. */
 

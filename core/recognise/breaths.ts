@@ -1,4 +1,4 @@
-import { BANDS, HOP, SoundLooks } from '../align/bands'
+import { BANDS, LOOK_STEP, SoundLooks } from '../align/bands'
 import { milliseconds, type Frames, type Stretch } from '../time'
 
 /**
@@ -6,7 +6,7 @@ import { milliseconds, type Frames, type Stretch } from '../time'
  * under the talk. What lies against a word and is short is the word's own end, and no breath.
  */
 
-const STEP = milliseconds(10) / HOP
+const STEP = milliseconds(10) / LOOK_STEP
 /** From here on, some 1 kHz, a breath has its noise; below lie voices and rumble. */
 const HIGH = 5
 const SHORTEST = milliseconds(110)

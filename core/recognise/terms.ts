@@ -1,7 +1,6 @@
 import { bare } from '../find/bare'
-import { pronounced } from '../align/pronounce'
+import { pronounced, type Dictionary } from '../align/pronounce'
 import { spoken } from '../align/spoken'
-import type { Dictionary } from '../align/grammar'
 
 /** A name or a term that a story's reporter keeps, and how it is said where its spelling does not tell. */
 export interface Term {

@@ -1,6 +1,7 @@
 import FFT from 'fft.js'
 import type { Frames } from '../time'
 import { random } from './random'
+import { hann } from './window'
 
 const SIZE = 2048
 
@@ -40,7 +41,7 @@ export class FloorSpectrum {
 function shapedNoise(fft: FFT, power: Float32Array, length: Frames, seed: number): Float32Array {
   const next = random(seed)
   const out = new Float32Array(length)
-  const window = hann(SIZE)
+  const window = Float32Array.from(hann(SIZE))
   const hop = SIZE / 2
   const spectrum = fft.createComplexArray() as number[]
   const time = fft.createComplexArray() as number[]
@@ -62,5 +63,3 @@ function shapedNoise(fft: FFT, power: Float32Array, length: Frames, seed: number
   }
   return out
 }
-
-const hann = (size: number): Float32Array => Float32Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size))

@@ -1,4 +1,4 @@
-import type { WaveFile } from '../tape/waveFile'
+import type { WaveFile } from './waveFile'
 
 export type Shape = Pick<WaveFile, 'channels' | 'float' | 'plain' | 'sampleBytes'>
 

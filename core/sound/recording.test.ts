@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { readWaveFile } from '../tape/waveFile'
+import { readWaveFile } from './waveFile'
 import { readSamples } from './pcm'
 import { recordingBytes, recordingHeader, RECORDED_HERE, zone } from './recording'
 

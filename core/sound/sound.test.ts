@@ -2,12 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { RATE } from '../time'
 import { Levels } from '../hearing/levels'
 import { rise } from './fade'
-import { FloorSpectrum } from './floor'
 import { factor, lineAt } from './level'
 import { levelFor, PEAK_LEVELS, PER_BIN } from './peaks'
-import { quietStretches } from './quiet'
 import { random } from './random'
-import { toneGrains } from './tone'
 import { packer, wavHeader } from './wav'
 import { quietZero } from './zero'
 
@@ -65,63 +62,6 @@ describe('peaks', () => {
     expect(levels[1][PER_BIN + 2] / 32767).toBeCloseTo(rms(second), 3)
   })
   it('are chosen finer than the pixel', () => expect([10, 127, 128, 1024, 500_000].map(levelFor)).toEqual([0, 0, 0, 1, 3]))
-})
-
-describe('room tone', () => {
-  const looksOf = (samples: Float32Array) => {
-    const levels = new Levels()
-    levels.add(samples)
-    return levels.all
-  }
-  it('is found in the quiet between loud stretches, and never in a gap', () => {
-    const samples = new Float32Array(10 * RATE)
-    samples.set(noise(3 * RATE, 0.4), 0)
-    samples.set(noise(2 * RATE, 0.004), 3 * RATE)
-    samples.set(noise(3 * RATE, 0.4), 5 * RATE) // then two seconds of digital silence
-    const found = quietStretches([looksOf(samples)])
-    expect(found.length).toBe(1)
-    expect(found[0].from).toBeGreaterThanOrEqual(3 * RATE)
-    expect(found[0].to).toBeLessThanOrEqual(5 * RATE)
-    expect(found[0].to - found[0].from).toBeGreaterThan(1.8 * RATE)
-  })
-  it('is not found where it is loud all along, or where there is nothing', () => {
-    expect(quietStretches([looksOf(noise(5 * RATE, 0.5))])).toEqual([])
-    expect(quietStretches([looksOf(new Float32Array(RATE))])).toEqual([])
-  })
-  it('covers any stretch with grains on a fixed grid', () => {
-    const quiet = [{ from: 1000, to: 40_000 }]
-    const all = toneGrains('t', quiet, 0, 200_000)
-    expect(toneGrains('t', quiet, 50_000, 200_000).at(-1)).toEqual(all.at(-1))
-    for (const grain of all) {
-      expect(grain.from).toBeGreaterThanOrEqual(1000)
-      expect(grain.from + grain.length).toBeLessThanOrEqual(40_000)
-    }
-    expect(new Set(all.map((grain) => grain.from)).size).toBeGreaterThan(all.length / 2)
-  })
-  it('is of the room at that place, where a tape goes from one to another', () => {
-    const samples = noise(120 * RATE, 0.3)
-    const rooms = [
-      [20, 0.001],
-      [90, 0.012],
-    ] as const
-    for (const [second, level] of rooms) for (let i = 0; i < 4; i++) samples.set(noise(RATE, level), (second + 3 * i) * RATE)
-    const quiet = quietStretches([looksOf(samples)])
-    const around = (second: number) => quiet.filter(({ from }) => from > (second - 5) * RATE && from < (second + 15) * RATE)
-    expect([around(20).length, around(90).length]).toEqual([4, 4])
-    for (const [second] of rooms)
-      for (const { from } of toneGrains('t', quiet, second * RATE, (second + 8) * RATE))
-        expect(Math.abs(from / RATE - second)).toBeLessThan(20)
-    // further off where there is none near
-    expect(toneGrains('t', quiet, 55 * RATE, 56 * RATE).length).toBeGreaterThan(0)
-  })
-  it('is made from the noise floor where a tape has no quiet', () => {
-    const floor = new FloorSpectrum()
-    const source = noise(60 * 2048, 0.01)
-    for (let at = 0; at < source.length; at += 2048) floor.look(source.subarray(at, at + 2048))
-    const made = floor.tone(5 * RATE, 1)
-    expect(20 * Math.log10(rms(made) / rms(source))).toBeCloseTo(0, -0.5)
-    expect(floor.tone(5 * RATE, 1)).toEqual(made)
-  })
 })
 
 describe('zero crossings', () => {

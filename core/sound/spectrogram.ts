@@ -1,11 +1,13 @@
 import FFT from 'fft.js'
 import { RATE, type Frames } from '../time'
+import { hann } from './window'
 
 /** Time by frequency, to be looked at: a look every so many frames, up to what tells voices and noises apart. */
 
 const SIZE = 1024
 export const HIGHEST_HERTZ = 8000
 const FLOOR = 1e-12
+const WINDOW = hann(SIZE, 0.5)
 
 /**
  * Levels in dB of `columns` looks, the first centred on frame `from`, the others `per` frames
@@ -20,7 +22,7 @@ export function spectrogram(sound: Float32Array, from: Frames, per: number, colu
   const bins = (HIGHEST_HERTZ / RATE) * SIZE
   for (let column = 0; column < columns; column++) {
     const start = Math.round(from + column * per) - SIZE / 2
-    for (let i = 0; i < SIZE; i++) input[i] = (sound[start + i] ?? 0) * (0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / SIZE))
+    for (let i = 0; i < SIZE; i++) input[i] = (sound[start + i] ?? 0) * WINDOW[i]
     fft.realTransform(out as unknown as number[], input)
     for (let row = 0; row < rows; row++) {
       const [a, b] = [Math.floor((row * bins) / rows), Math.max(Math.floor((row * bins) / rows) + 1, Math.floor(((row + 1) * bins) / rows))]

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { RATE } from '../time'
 import { random } from './random'
-import { HOP, Stretcher, type ReadSound } from './stretch'
+import { STRETCH_BLOCK, Stretcher, type ReadFrames } from './stretch'
 
-function readerOf(sound: Float32Array): ReadSound {
+function readerOf(sound: Float32Array): ReadFrames {
   return (from, to) => [Float32Array.from({ length: to - from }, (_, i) => sound[from + i] ?? 0)]
 }
 
@@ -11,12 +11,12 @@ function stretched(sound: Float32Array, speed: number): Float32Array {
   const stretcher = new Stretcher(readerOf(sound), 1, speed, 0)
   const blocks: Float32Array[] = []
   while (stretcher.at < sound.length) {
-    const out = [new Float32Array(HOP)]
+    const out = [new Float32Array(STRETCH_BLOCK)]
     stretcher.next(out)
     blocks.push(out[0])
   }
-  const all = new Float32Array(blocks.length * HOP)
-  blocks.forEach((block, i) => all.set(block, i * HOP))
+  const all = new Float32Array(blocks.length * STRETCH_BLOCK)
+  blocks.forEach((block, i) => all.set(block, i * STRETCH_BLOCK))
   return all
 }
 
@@ -82,8 +82,8 @@ describe('sound at another speed', () => {
     for (const tone of [97, 1000]) {
       const sound = Float32Array.from({ length: 3 * RATE }, (_, i) => 0.3 * Math.sin((2 * Math.PI * tone * i) / RATE))
       const out = stretched(sound, speed)
-      expect(Math.abs(out.length - sound.length / speed)).toBeLessThanOrEqual(HOP)
-      const body = out.subarray(HOP, out.length - 2 * HOP)
+      expect(Math.abs(out.length - sound.length / speed)).toBeLessThanOrEqual(STRETCH_BLOCK)
+      const body = out.subarray(STRETCH_BLOCK, out.length - 2 * STRETCH_BLOCK)
       expect(Math.abs(1200 * Math.log2(frequency(body, tone) / tone))).toBeLessThan(5)
       expect(Math.abs(dB(rms(body) / rms(sound)))).toBeLessThan(1)
     }
@@ -92,7 +92,7 @@ describe('sound at another speed', () => {
   it.each(SPEEDS)('%d times keeps the level of noise', (speed) => {
     const next = random(4)
     const sound = Float32Array.from({ length: 3 * RATE }, () => next() - 0.5)
-    expect(Math.abs(dB(rms(stretched(sound, speed).subarray(HOP)) / rms(sound)))).toBeLessThan(1)
+    expect(Math.abs(dB(rms(stretched(sound, speed).subarray(STRETCH_BLOCK)) / rms(sound)))).toBeLessThan(1)
   })
 
   it.each(SPEEDS)('%d times keeps a voice’s level, and doubles none of its pulses', (speed) => {
@@ -126,7 +126,7 @@ describe('sound at another speed', () => {
     )
     for (let i = 0; i < 30; i++) {
       allowed = stretcher.needs
-      stretcher.next([new Float32Array(HOP)])
+      stretcher.next([new Float32Array(STRETCH_BLOCK)])
     }
   })
 })

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { Coverage } from './coverage'
-import { without } from './tape'
+import { without } from '../stretches'
 
 const stretch = fc
   .tuple(fc.integer({ min: 0, max: 60 }), fc.integer({ min: 0, max: 20 }))

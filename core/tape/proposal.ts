@@ -1,4 +1,4 @@
-import { plain, realDay, type Origin } from './waveFile'
+import { plain, realDay, type Origin } from '../sound/waveFile'
 
 /** What a tape may be called, by its file's name and what its recorder noted; the reporter decides. */
 export interface Proposal {

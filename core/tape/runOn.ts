@@ -1,5 +1,5 @@
-import type { Origin } from './waveFile'
-import { plain } from './waveFile'
+import type { Origin } from '../sound/waveFile'
+import { plain } from '../sound/waveFile'
 
 /** What tells whether one file goes on where another ended. */
 export interface RecordedFile {

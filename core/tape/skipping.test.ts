@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Stretch } from '../time'
-import { frameOf, keptBefore, united } from './skipping'
-import { without } from './tape'
+import { frameOf, keptBefore } from './skipping'
+import { united, without } from '../stretches'
 
 const LENGTH = 10_000
 const stretch: fc.Arbitrary<Stretch> = fc

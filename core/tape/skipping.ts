@@ -15,14 +15,3 @@ export function frameOf(parts: readonly Stretch[], position: Frames): Frames {
   }
   return parts.at(-1)?.to ?? 0
 }
-
-/** Stretches in order, those that overlap or touch as one. */
-export function united(stretches: readonly Stretch[]): Stretch[] {
-  const out: Stretch[] = []
-  for (const { from, to } of [...stretches].sort((a, b) => a.from - b.from)) {
-    const last = out[out.length - 1]
-    if (last && from <= last.to) out[out.length - 1] = { from: last.from, to: Math.max(last.to, to) }
-    else out.push({ from, to })
-  }
-  return out
-}

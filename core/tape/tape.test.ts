@@ -1,8 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { pieceWords } from '../edits/pieceWords'
-import { normal } from '../edits/editList'
-import { unstruck, without } from './tape'
 import { endsPhrase, firstWordAfter, inCue, outCue, suggestSlug, wordsIn, type Word } from './words'
+import { without } from '../stretches'
 
 const text = 'um, so nobody told us. Nobody told anybody on the quay'
 const words: Word[] = text
@@ -22,23 +20,6 @@ describe('words', () => {
     expect(suggestSlug(words)).toBe('Nobody told us')
     expect(suggestSlug([])).toBe('')
   })
-  it('follow a piece’s edits', () => {
-    const list = normal([
-      { tape: 't', from: 1000, to: 2900, sound: 'tape' },
-      { tape: 't', from: 5000, to: 6900, sound: 'tape' },
-      { tape: 't', from: 7000, to: 7900, sound: 'tone' },
-    ])
-    const kept = pieceWords(list, () => words)
-    expect(kept.map((word) => word.text)).toEqual(['so', 'nobody', 'Nobody', 'told'])
-    expect(kept[2].at).toBe(1900)
-  })
-  it('of a word cut in two show once', () => {
-    const list = normal([
-      { tape: 't', from: 1000, to: 1400, sound: 'tape' },
-      { tape: 't', from: 1400, to: 2900, sound: 'tape', join: { fade: 0, shape: 'gain', origin: 'split', heard: false } },
-    ])
-    expect(pieceWords(list, () => words).map((word) => word.text)).toEqual(['so', 'nobody'])
-  })
 })
 
 describe('strikes', () => {
@@ -52,12 +33,6 @@ describe('strikes', () => {
     ).toEqual([
       { from: 0, to: 20 },
       { from: 40, to: 90 },
-    ])
-    expect(
-      normal(unstruck('t', { from: 10, to: 50 }, [{ from: 20, to: 30 }])).map((span) => [span.from, span.to, Boolean(span.join)]),
-    ).toEqual([
-      [10, 20, false],
-      [30, 50, true],
     ])
   })
 })

@@ -1,8 +1,7 @@
 import { recordsType, type Bag, type RecordStep } from '../steps/records'
-import type { EditList, Span } from '../edits/editList'
-import { lineWithin, type LevelPoint } from '../sound/level'
+import type { LevelPoint } from '../sound/level'
 import type { Frames, Stretch } from '../time'
-import { united } from './skipping'
+import { united } from '../stretches'
 
 /** Colours that a mark can have; what they mean is everybody’s own. */
 export const MARK_COLOURS = ['tape', 'voice', 'cut', 'ink'] as const
@@ -80,37 +79,7 @@ export const offRecord = (document: TapeDocument): Stretch[] =>
       .map(({ from, to }) => ({ from, to })),
   )
 
-export const meets = (stretches: readonly Stretch[], { from, to }: Stretch): boolean =>
-  stretches.some((one) => one.from < to && one.to > from)
-
 export const marksOf = (document: TapeDocument): Mark[] =>
   Object.values(document.records)
     .filter((record) => record.kind === 'mark')
     .sort((a, b) => a.at - b.at)
-
-/** What is left of a stretch once others are taken from it. */
-export function without(stretch: Stretch, struck: readonly Stretch[]): Stretch[] {
-  let left: Stretch[] = [{ from: stretch.from, to: stretch.to }]
-  for (const { from, to } of struck)
-    left = left.flatMap((part) =>
-      [
-        { from: part.from, to: Math.min(part.to, from) },
-        { from: Math.max(part.from, to), to: part.to },
-      ].filter((rest) => rest.to > rest.from),
-    )
-  return left
-}
-
-/** A stretch of tape as spans, the struck parts left out. Joins are set by bringing it to normal form. */
-export const unstruck = (tape: string, stretch: Stretch, struck: readonly Stretch[], level: readonly LevelPoint[] = []): Span[] =>
-  without(stretch, struck).map((part) => ofTape(tape, part, level))
-
-function ofTape(tape: string, { from, to }: Stretch, level: readonly LevelPoint[]): Span {
-  const line = lineWithin(level, from, to)
-  return { tape, from, to, sound: 'tape', ...(line ? { level: line } : {}) }
-}
-
-/** A whole tape as an edit list: what the Sheet plays. */
-export const wholeTape = (tape: string, frames: Frames, level: readonly LevelPoint[] = []): EditList => [
-  ofTape(tape, { from: 0, to: frames }, level),
-]

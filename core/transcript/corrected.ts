@@ -1,4 +1,4 @@
-import { inPlaceOf } from '../align/around'
+import { inPlaceOf } from './around'
 import { bare } from '../find/bare'
 import { isFiller } from '../recognise/heard'
 import { firstWhere } from '../search'

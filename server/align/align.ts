@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises'
 import { refined } from '../../core/align/edges'
-import { grammarOf } from '../../core/align/grammar'
+import { grammarOf } from './grammar'
 import { lastSound } from '../../core/align/lastSound'
 import { pausesIn } from '../../core/align/room'
 import { toFrames, type Stretch } from '../../core/time'

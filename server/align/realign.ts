@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { placed, unplaced } from '../../core/align/around'
+import { placed, unplaced } from '../../core/transcript/around'
 import { timingOf, type Transcript, type TranscriptStep } from '../../core/transcript/transcript'
 import { amend } from '../documents/submit'
 import { log } from '../log'

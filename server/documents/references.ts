@@ -2,11 +2,10 @@ import type { EntityManager } from 'typeorm'
 import type { AnyStep, Kind } from '../../contract/documents'
 import type { ActualityStep } from '../../core/edits/actuality'
 import type { EditList } from '../../core/edits/editList'
-import { united } from '../../core/tape/skipping'
-import { meets } from '../../core/tape/tape'
 import type { Stretch } from '../../core/time'
 import type { TranscriptStep } from '../../core/transcript/transcript'
 import { Refusal } from '../problem'
+import { overlapsAny, united } from '../../core/stretches'
 
 /** What refers to a tape must lie on it, and on the record. */
 
@@ -49,7 +48,7 @@ export class References {
     }
     await this.reachesTo(ends)
     const taken = spans.flatMap((span) => [...(span.sound === 'tape' ? [span] : []), ...(span.patch ? [span.patch] : [])])
-    if (taken.some((one) => meets(this.known.get(one.tape)!.off, one)))
+    if (taken.some((one) => overlapsAny(this.known.get(one.tape)!.off, one)))
       throw new Refusal(409, 'Off the record', 'Some of that is off the record, so it cannot go into a piece.')
   }
 

@@ -2,10 +2,10 @@ import type { DataSource, EntityManager } from 'typeorm'
 import type { FindQuery, Found } from '../../contract/find'
 import { bare } from '../../core/find/bare'
 import { hitsIn, type Wanted } from '../../core/find/hits'
-import { meets } from '../../core/tape/tape'
 import { OFF_THE_RECORD } from '../../core/transcript/masked'
 import type { Stretch } from '../../core/time'
 import type { FiledWord } from './phrases'
+import { overlapsAny } from '../../core/stretches'
 
 /** Whoever looks for more asks more narrowly. */
 const MOST = 100
@@ -83,7 +83,7 @@ async function search(manager: EntityManager, wanted: readonly Wanted[], tape?: 
     [query, tape ?? null, story ?? null],
   )
   const hits = rows.flatMap(({ words, own, off, ...row }) => {
-    const hidden = words.map(([, from, to]) => meets(off, { from, to }))
+    const hidden = words.map(([, from, to]) => overlapsAny(off, { from, to }))
     const said = words.map(([text], i) => (hidden[i] ? '' : bare(text)))
     return hitsIn(said, own, wanted).map(({ at, exact }): Found => {
       const last = at + wanted.length

@@ -1,6 +1,6 @@
 import type { TapeFigures } from '../../core/hearing/ear'
 import type { Finding } from '../../core/hearing/findings'
-import type { Origin } from '../../core/tape/waveFile'
+import type { Origin } from '../../core/sound/waveFile'
 import type { Frames, Stretch } from '../../core/time'
 
 /** What is said between whoever tends to an arriving tape and the thread that takes it in. */

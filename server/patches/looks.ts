@@ -1,13 +1,13 @@
 import { existsSync, readFileSync, renameSync, statSync, writeFileSync } from 'node:fs'
 import { threadId } from 'node:worker_threads'
-import { BANDS, HOP, looksFrom, LooksOf, type Looks } from '../../core/patch/sound'
+import { BANDS, PATCH_STEP, looksFrom, LooksOf, type Looks } from '../../core/patch/sound'
 import { RATE, type Frames } from '../../core/time'
 import type { MediaStore, SoundFiles } from '../media/store'
 
 /** Looks of one channel of a tape, in which patches are sought: made once, and kept beside its sound. For threads. */
 export function looksOn(store: MediaStore, files: SoundFiles, tape: string, channel: number, frames: Frames): Looks {
   const path = store.looks(tape, channel)
-  if (existsSync(path) && statSync(path).size >= Math.floor(frames / HOP) * BANDS * 4) {
+  if (existsSync(path) && statSync(path).size >= Math.floor(frames / PATCH_STEP) * BANDS * 4) {
     const bytes = readFileSync(path)
     return looksFrom(new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length >> 2))
   }

@@ -1,9 +1,10 @@
 import { parentPort } from 'node:worker_threads'
 import { twins, type FoundBy, type Twin } from '../../core/patch/twins'
 import type { Word } from '../../core/tape/words'
-import { overlaps, type Frames, type Stretch } from '../../core/time'
+import type { Frames, Stretch } from '../../core/time'
 import { MediaStore, SoundFiles } from '../media/store'
 import { looksOn } from './looks'
+import { overlaps } from '../../core/stretches'
 
 export interface SeekTwinsOrder {
   media: string

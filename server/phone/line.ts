@@ -1,19 +1,7 @@
 import { createSocket, type RemoteInfo, type Socket } from 'node:dgram'
 import { randomUUID } from 'node:crypto'
 import { In } from 'typeorm'
-import {
-  answer,
-  caller,
-  header,
-  method,
-  readSdp,
-  readSip,
-  status,
-  writeSdp,
-  writeSip,
-  type Media,
-  type SipMessage,
-} from '../../core/phone/sip'
+import { answer, caller, header, method, readSdp, readSip, status, writeSdp, writeSip, type Media, type SipMessage } from './sip'
 import { CallEntity } from '../entities'
 import { log } from '../log'
 import { tell } from '../notices'

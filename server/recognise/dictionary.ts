@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import type { Dictionary } from '../../core/align/grammar'
+import type { Dictionary } from '../../core/align/pronounce'
 import { MODEL } from './sphinx'
 
 let text: string | null = null

@@ -1,5 +1,5 @@
-import type { Plan } from '../../core/sound/plan'
-import { renderer } from '../../core/sound/render'
+import type { Plan } from '../../core/render/plan'
+import { renderer } from '../../core/render/render'
 import type { SoundFiles } from '../media/store'
 
 const BLOCK = 1 << 15

@@ -1,8 +1,8 @@
 import { createSocket, type Socket } from 'node:dgram'
 import { randomUUID } from 'node:crypto'
-import { LINE_RATE } from '../../core/phone/jitter'
-import { writeRtp } from '../../core/phone/rtp'
-import { header, method, readSdp, readSip, status, writeSdp, writeSip, answer } from '../../core/phone/sip'
+import { LINE_RATE } from '../phone/jitter'
+import { writeRtp } from '../phone/rtp'
+import { header, method, readSdp, readSip, status, writeSdp, writeSip, answer } from '../phone/sip'
 import { encode } from '../../core/sound/g711'
 import { random } from '../../core/sound/random'
 

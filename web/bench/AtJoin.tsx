@@ -1,6 +1,6 @@
 import { parseTime, RATE } from '../../core/time'
 import type { Prediction } from '../../core/cuts/predict'
-import type { FactsOf } from '../../core/sound/plan'
+import type { FactsOf } from '../../core/render/plan'
 import { FigureInput } from '../ui/FigureInput'
 import { CommandKey } from '../ui/parts'
 import type { JoinRow } from './benchSheet'

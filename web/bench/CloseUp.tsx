@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
 import { isRoom, type Cut } from '../../core/edits/editList'
-import type { TapeFacts } from '../../core/sound/plan'
+import type { TapeFacts } from '../../core/render/plan'
 import { milliseconds, RATE, type Frames } from '../../core/time'
 import { keyCap, keysOf } from '../commands/keys'
 import type { CommandId } from '../commands/table'

@@ -5,11 +5,12 @@ import type { AnyStep } from '../../contract/documents'
 import { clipLength, type Actuality } from '../../core/edits/actuality'
 import { tapesOf } from '../../core/edits/editList'
 import { bringBack } from '../../core/edits/bringBack'
-import { fairRecord, type FairRecord, type Place, type RecordPart } from '../../core/edits/fairRecord'
+import { fairRecord, type FairRecord, type RecordPart } from '../../core/edits/fairRecord'
 import type { Nick } from '../../core/edits/gone'
 import type { Warning } from '../../core/edits/warnings'
-import { planOf } from '../../core/sound/plan'
-import { SPOKEN, wholeTape } from '../../core/tape/tape'
+import { planOf } from '../../core/render/plan'
+import { wholeTape } from '../../core/edits/ofTape'
+import { SPOKEN } from '../../core/tape/tape'
 import { masked } from '../../core/transcript/masked'
 import { clock, inSeconds, RATE, tradeLength } from '../../core/time'
 import { useFacts } from '../api/queries'
@@ -17,6 +18,7 @@ import { useDocument } from '../documents/useDocument'
 import { player } from '../sound/player'
 import { usePlaying } from '../sound/usePlayer'
 import { Button, Empty } from '../ui/parts'
+import type { TapeStretch } from '../../core/stretches'
 
 const OWNER = 'record of edits'
 /** What is heard before and after a place, so that it is heard in context. */
@@ -57,7 +59,7 @@ export function FairRecordView() {
   const bringBackNow = (nick: Nick) =>
     document && 'live' in document && document.live.act(bringBack(body, nick) as AnyStep[], { label: 'bring back' })
   const nameOf = (tape: string) => facts.tapes.find((one) => one.id === tape)?.name ?? 'a tape'
-  const hear = ({ tape, from, to }: Place) => {
+  const hear = ({ tape, from, to }: TapeStretch) => {
     if (playing) return player.stop()
     const { frames } = facts.factsOf(tape)
     player.load(OWNER, planOf(wholeTape(tape, frames), facts.factsOf))

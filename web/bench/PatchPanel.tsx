@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import type { Twin } from '../../contract/twins'
-import type { TapeFacts } from '../../core/sound/plan'
+import type { TapeFacts } from '../../core/render/plan'
 import { clock, milliseconds, RATE, type Frames } from '../../core/time'
 import { Button, CommandKey, Key } from '../ui/parts'
 import { colour, useTheme } from '../ui/theme'

@@ -1,7 +1,7 @@
 import type { Actuality, ActualityStep } from '../../core/edits/actuality'
 import type { Span } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
-import type { FactsOf, Plan } from '../../core/sound/plan'
+import type { FactsOf, Plan } from '../../core/render/plan'
 import type { Frames, Stretch } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import type { KeptWord } from './benchSheet'

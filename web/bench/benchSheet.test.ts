@@ -4,7 +4,7 @@ import { nicks } from '../../core/edits/gone'
 import { benchLayout } from '../../core/edits/benchLayout'
 import { normal, plainJoin } from '../../core/edits/editList'
 import { piecePlan } from '../../core/page/plan'
-import type { TapeFacts } from '../../core/sound/plan'
+import type { TapeFacts } from '../../core/render/plan'
 import { benchNicks, benchPlan, benchShades, benchWords, joinRows, originalPlan, takenOut } from './benchSheet'
 
 const S = 48_000

@@ -3,7 +3,7 @@ import { actualityType, type Actuality, type ActualityStep } from '../../core/ed
 import { setEdges } from '../../core/edits/acts'
 import { edits } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
-import type { FactsOf } from '../../core/sound/plan'
+import type { FactsOf } from '../../core/render/plan'
 import { applyAll } from '../../core/steps/document'
 import type { Frames } from '../../core/time'
 import { placeCut } from './placing'

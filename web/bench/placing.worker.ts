@@ -1,6 +1,6 @@
 import { judgeCut, placeCut, soundAround, type CutOrder, type EdgeOrder, type Heard } from '../../core/cuts/cut'
-import { planOf, type TapeFacts } from '../../core/sound/plan'
-import { renderer } from '../../core/sound/render'
+import { planOf, type TapeFacts } from '../../core/render/plan'
+import { renderer } from '../../core/render/render'
 import type { Word } from '../../core/tape/words'
 import type { Frames } from '../../core/time'
 import { SoundCache } from '../sound/soundCache'

@@ -1,4 +1,4 @@
-import type { Plan } from '../../core/sound/plan'
+import type { Plan } from '../../core/render/plan'
 import { RATE, type Frames } from '../../core/time'
 import { player } from '../sound/player'
 

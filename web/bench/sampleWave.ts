@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import type { TapeFacts } from '../../core/sound/plan'
+import type { TapeFacts } from '../../core/render/plan'
 import { spectrogram } from '../../core/sound/spectrogram'
 import type { Frames } from '../../core/time'
 import { samples } from '../sound/samples'

@@ -5,7 +5,7 @@ import type { EditList } from '../../core/edits/editList'
 import { asIn, type Version } from '../../core/edits/versions'
 import { piecePlan } from '../../core/page/plan'
 import { factor } from '../../core/sound/level'
-import { planOf, SHORT_END, type FactsOf, type Plan } from '../../core/sound/plan'
+import { planOf, SHORT_END, type FactsOf, type Plan } from '../../core/render/plan'
 import { RATE } from '../../core/time'
 import { hear } from '../sound/hear'
 

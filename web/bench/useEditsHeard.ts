@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react'
 import { mapPosition, type ActualityStep } from '../../core/edits/actuality'
 import { toPiece, type BenchLayout } from '../../core/edits/benchLayout'
-import type { Plan } from '../../core/sound/plan'
+import type { Plan } from '../../core/render/plan'
 import type { Frames } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import { player } from '../sound/player'

@@ -3,7 +3,7 @@ import { joinOf } from '../../core/cuts/inPiece'
 import type { Prediction } from '../../core/cuts/predict'
 import { isRoom, type Edit } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
-import type { FactsOf } from '../../core/sound/plan'
+import type { FactsOf } from '../../core/render/plan'
 import { judgeCut } from './placing'
 
 const keyOf = ({ left, right, room }: Edit): string =>

@@ -4,7 +4,7 @@ import { nearPlaces } from '../../core/cuts/nearPlaces'
 import { otherPlaces } from '../../core/cuts/otherPlaces'
 import type { Cut } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
-import type { FactsOf } from '../../core/sound/plan'
+import type { FactsOf } from '../../core/render/plan'
 import type { Frames } from '../../core/time'
 import { placeCut } from './placing'
 

@@ -6,9 +6,10 @@ import { unsplit } from '../../core/edits/fades'
 import { mute, muted } from '../../core/edits/mute'
 import { dropOffcut, offcutsOf, takeBack } from '../../core/edits/offcuts'
 import { besidePhrase, movePassage, putIn } from '../../core/edits/order'
-import { overlaps, RATE, type Frames, type Stretch } from '../../core/time'
+import { RATE, type Frames, type Stretch } from '../../core/time'
 import { copied, type Bench } from './bench'
 import { withPlacedJoins } from './placedJoins'
+import { overlaps } from '../../core/stretches'
 
 /** The order of what is said: passages moved, copied, set aside, split, muted. `chosen`: the join that is worked on. */
 export function useOrderActs(

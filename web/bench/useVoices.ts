@@ -3,7 +3,7 @@ import { toast } from 'sonner'
 import type { Actuality } from '../../core/edits/actuality'
 import { toTape } from '../../core/edits/editList'
 import { lesserSide, sideMutedIn, slipSide, toggleSideMute } from '../../core/edits/voices'
-import { onlySide, type FactsOf, type Plan } from '../../core/sound/plan'
+import { onlySide, type FactsOf, type Plan } from '../../core/render/plan'
 import { milliseconds, type Frames } from '../../core/time'
 import type { Bench } from './bench'
 

@@ -3,7 +3,7 @@ import { useDeferredValue, useMemo, useRef, useState, type KeyboardEvent } from 
 import { matchPath, useLocation, useNavigate } from 'react-router'
 import { Pause, Play, Search } from 'lucide-react'
 import type { Found } from '../../contract/find'
-import { planOf, type Plan } from '../../core/sound/plan'
+import { planOf, type Plan } from '../../core/render/plan'
 import { clock } from '../../core/time'
 import { get } from '../api/client'
 import { useFacts } from '../api/queries'

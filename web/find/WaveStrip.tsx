@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react'
-import type { Plan } from '../../core/sound/plan'
+import type { Plan } from '../../core/render/plan'
 import { peakCache } from '../sound/peakCache'
 import { Wave } from '../sound/wave'
 import { colour, useTheme } from '../ui/theme'

@@ -1,5 +1,5 @@
 import { inWords } from '../../core/hearing/findings'
-import type { Plan } from '../../core/sound/plan'
+import type { Plan } from '../../core/render/plan'
 import { clock, type Stretch } from '../../core/time'
 import { Dialog } from '../ui/parts'
 import { FiguresTable } from './FiguresTable'

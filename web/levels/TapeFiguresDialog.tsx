@@ -1,7 +1,7 @@
 import { lazy, Suspense } from 'react'
 import type { TapeInfo } from '../../contract/tapes'
 import { inWords, say } from '../../core/hearing/findings'
-import type { Plan } from '../../core/sound/plan'
+import type { Plan } from '../../core/render/plan'
 import { clock, type Frames, type Stretch } from '../../core/time'
 import { Dialog } from '../ui/parts'
 import { useFigures } from '../tape/OnArrival'

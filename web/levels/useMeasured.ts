@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import type { TapeFigures } from '../../core/hearing/ear'
-import type { Plan } from '../../core/sound/plan'
+import type { Plan } from '../../core/render/plan'
 import type { Frames } from '../../core/time'
 import { hear } from '../sound/hear'
 

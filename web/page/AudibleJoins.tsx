@@ -2,7 +2,7 @@ import { useMemo } from 'react'
 import type { Actuality } from '../../core/edits/actuality'
 import { edits } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
-import { withSides, type FactsOf } from '../../core/sound/plan'
+import { withSides, type FactsOf } from '../../core/render/plan'
 import { audible } from '../bench/Judgement'
 import { useJudged } from '../bench/useJudged'
 

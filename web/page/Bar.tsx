@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react'
-import type { Plan } from '../../core/sound/plan'
+import type { Plan } from '../../core/render/plan'
 import type { Frames } from '../../core/time'
 import { peakCache } from '../sound/peakCache'
 import { Wave } from '../sound/wave'

@@ -1,7 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import type { Plan } from '../../core/sound/plan'
+import type { Plan } from '../../core/render/plan'
 import { pausesAround } from '../../core/tape/pauses'
-import { united } from '../../core/tape/skipping'
 import { clamp, milliseconds, RATE, toFrames, type Frames, type Stretch } from '../../core/time'
 import { useCommands } from '../commands/commands'
 import { player } from '../sound/player'
@@ -12,6 +11,7 @@ import { WAVE_HEIGHTS } from './model'
 import { filling } from './filling'
 import type { SheetHandle } from './Sheet'
 import { zoomStep } from './zoom'
+import { united } from '../../core/stretches'
 
 /** What a Sheet of a tape and one of a piece have in common: looking, playing, selecting. */
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { planOf, type TapeFacts } from '../../core/sound/plan'
-import { renderAll, renderer, type ReadSound } from '../../core/sound/render'
+import { planOf, type TapeFacts } from '../../core/render/plan'
+import { renderAll, renderer, type ReadSound } from '../../core/render/render'
 import { RATE } from '../../core/time'
 import { flowOf, type Flow } from './flow'
 import { Reading } from './reading'

@@ -1,5 +1,5 @@
-import type { Renderer } from '../../core/sound/render'
-import { HOP, Stretcher } from '../../core/sound/stretch'
+import type { Renderer } from '../../core/render/render'
+import { STRETCH_BLOCK, Stretcher } from '../../core/sound/stretch'
 import { clamp, type Frames, type Stretch } from '../../core/time'
 import { pull, Reading, sides } from './reading'
 
@@ -76,7 +76,7 @@ class AtSpeed implements Flow {
   needs = () => this.reading.onPlan(this.stretcher.needs)
 
   next(): [Float32Array, Float32Array] {
-    const out = Array.from({ length: this.reading.channels }, () => new Float32Array(HOP))
+    const out = Array.from({ length: this.reading.channels }, () => new Float32Array(STRETCH_BLOCK))
     this.stretcher.speed = Math.abs(this.speed)
     this.stretcher.next(out)
     return sides(out)

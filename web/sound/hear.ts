@@ -1,5 +1,5 @@
 import { SILENCE, type TapeFigures } from '../../core/hearing/ear'
-import type { Plan } from '../../core/sound/plan'
+import type { Plan } from '../../core/render/plan'
 import type { Stretch } from '../../core/time'
 import HearingWorker from './hearing.worker.ts?worker'
 import type { HearingOrder } from './hearing.worker'

@@ -1,6 +1,6 @@
 import { Ear, type TapeFigures } from '../../core/hearing/ear'
-import type { Plan } from '../../core/sound/plan'
-import { renderer } from '../../core/sound/render'
+import type { Plan } from '../../core/render/plan'
+import { renderer } from '../../core/render/render'
 import type { Frames } from '../../core/time'
 import { SoundCache } from './soundCache'
 

@@ -1,5 +1,5 @@
-import type { Plan } from '../../core/sound/plan'
-import { renderer, type Renderer } from '../../core/sound/render'
+import type { Plan } from '../../core/render/plan'
+import { renderer, type Renderer } from '../../core/render/render'
 import type { Stretch } from '../../core/time'
 import { flowOf, type Flow } from './flow'
 import { remapped, type Remap } from './remap'

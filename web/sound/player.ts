@@ -1,5 +1,5 @@
 import { toast } from 'sonner'
-import type { Plan } from '../../core/sound/plan'
+import type { Plan } from '../../core/render/plan'
 import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import MixerWorker from './mixer.worker.ts?worker'
 import type { FromMixer, ToMixer } from './mixer.worker'

@@ -1,4 +1,4 @@
-import type { Renderer } from '../../core/sound/render'
+import type { Renderer } from '../../core/render/render'
 import { clamp, type Frames, type Stretch } from '../../core/time'
 
 /** A plan read forwards or backwards: backwards, time is counted from its end. Silent beyond its ends. */

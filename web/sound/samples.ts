@@ -1,5 +1,5 @@
 import { factor } from '../../core/sound/level'
-import type { TapeFacts } from '../../core/sound/plan'
+import type { TapeFacts } from '../../core/render/plan'
 import { quietZero } from '../../core/sound/zero'
 import { milliseconds, type Frames } from '../../core/time'
 import { getBytes } from '../api/client'

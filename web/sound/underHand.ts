@@ -1,5 +1,5 @@
-import type { Renderer } from '../../core/sound/render'
-import { HOP, Stretcher } from '../../core/sound/stretch'
+import type { Renderer } from '../../core/render/render'
+import { STRETCH_BLOCK, Stretcher } from '../../core/sound/stretch'
 import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import type { Flow } from './flow'
 import { Reading, sides } from './reading'
@@ -39,10 +39,10 @@ export class UnderHand implements Flow {
   needs(): Stretch {
     const way = this.hand - this.at
     if (this.now) {
-      this.leaving = way < 0 !== this.now.reading.backwards || Math.abs(way) < HOP / 2 || Math.abs(way) > FAR
+      this.leaving = way < 0 !== this.now.reading.backwards || Math.abs(way) < STRETCH_BLOCK / 2 || Math.abs(way) > FAR
       if (this.leaving) return NOTHING
     } else {
-      if (Math.abs(way) < HOP) return NOTHING
+      if (Math.abs(way) < STRETCH_BLOCK) return NOTHING
       if (Math.abs(way) > FAR) this.place = this.hand - Math.sign(way) * RUN_UP
       const reading = new Reading(this.source, way < 0)
       this.now = { reading, stretcher: new Stretcher(reading.read, reading.channels, 1, reading.turned(this.place)), begun: false }
@@ -53,7 +53,7 @@ export class UnderHand implements Flow {
   }
 
   next(): [Float32Array, Float32Array] {
-    const out = Array.from({ length: this.source.plan.channels }, () => new Float32Array(HOP))
+    const out = Array.from({ length: this.source.plan.channels }, () => new Float32Array(STRETCH_BLOCK))
     if (!this.now) return sides(out)
     const { stretcher, begun } = this.now
     if (this.leaving) {
@@ -63,7 +63,7 @@ export class UnderHand implements Flow {
       this.leaving = false
     } else {
       stretcher.next(out)
-      if (!begun) for (const samples of out) for (let i = 0; i < HOP; i++) samples[i] *= i / HOP
+      if (!begun) for (const samples of out) for (let i = 0; i < STRETCH_BLOCK; i++) samples[i] *= i / STRETCH_BLOCK
       this.now.begun = true
     }
     return sides(out)

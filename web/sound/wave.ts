@@ -1,7 +1,7 @@
 import { firstWhere } from '../../core/search'
 import { levelFor } from '../../core/sound/peaks'
-import type { Plan, Strip } from '../../core/sound/plan'
-import { gainAt } from '../../core/sound/render'
+import type { Plan, Strip } from '../../core/render/plan'
+import { gainAt } from '../../core/render/render'
 import type { Frames } from '../../core/time'
 import { peakCache } from './peakCache'
 

@@ -1,8 +1,9 @@
 import { MoreHorizontal } from 'lucide-react'
-import { without, type Side } from '../../core/tape/tape'
+import type { Side } from '../../core/tape/tape'
 import { clock, milliseconds, RATE, type Stretch } from '../../core/time'
 import { EditableText } from '../ui/EditableText'
 import { Button, Menu, MenuItem } from '../ui/parts'
+import { without } from '../../core/stretches'
 
 /** So many muted stretches are listed one by one. */
 const FEW = 6

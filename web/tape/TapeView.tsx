@@ -4,13 +4,14 @@ import { format, parseISO } from 'date-fns'
 import { toast } from 'sonner'
 import type { LineUpInfo } from '../../contract/lineups'
 import type { TapeInfo, Use } from '../../contract/tapes'
+import { unstruck, wholeTape } from '../../core/edits/ofTape'
 import { normal } from '../../core/edits/editList'
 import { flattened } from '../../core/edits/levelLine'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { lineBetween } from '../../core/sound/level'
-import { planOf, withSides } from '../../core/sound/plan'
+import { planOf, withSides } from '../../core/render/plan'
 import { beyond, phraseStarts, speakerStarts } from '../../core/tape/marks'
-import { frameOf, keptBefore, united } from '../../core/tape/skipping'
+import { frameOf, keptBefore } from '../../core/tape/skipping'
 import {
   marksOf,
   offRecord,
@@ -18,9 +19,6 @@ import {
   strikesOf,
   tapeHead,
   tapeLevel,
-  unstruck,
-  wholeTape,
-  without,
   type OffRecord,
   type Side as TapeSide,
   type TapeDocument,
@@ -28,7 +26,7 @@ import {
 } from '../../core/tape/tape'
 import { cueLine, wordsIn } from '../../core/tape/words'
 import { wordsOf, type Transcript } from '../../core/transcript/transcript'
-import { clock, overlaps, toFrames, tradeLength, type Frames } from '../../core/time'
+import { clock, toFrames, tradeLength, type Frames } from '../../core/time'
 import { post, Refused } from '../api/client'
 import { useOnce } from '../api/useOnce'
 import { oneAtATime } from '../commands/oneAtATime'
@@ -70,6 +68,7 @@ import { WriteOutDialog } from '../transcript/WriteOutDialog'
 import { SidesPanel } from './SidesPanel'
 import { usePull } from './usePull'
 import { useTapeLevels } from './useTapeLevels'
+import { overlaps, united, without } from '../../core/stretches'
 
 export function TapeView() {
   const { id = '' } = useParams()

@@ -7,8 +7,8 @@ import type { Actuality } from '../../core/edits/actuality'
 import { edits } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
 import { pull } from '../../core/edits/pull'
-import type { FactsOf } from '../../core/sound/plan'
-import { meets, offRecord, strikesOf, tapeHead, tapeLevel, without, type TapeDocument } from '../../core/tape/tape'
+import type { FactsOf } from '../../core/render/plan'
+import { offRecord, strikesOf, tapeHead, tapeLevel, type TapeDocument } from '../../core/tape/tape'
 import { wordAround } from '../../core/tape/words'
 import type { Frames, Stretch } from '../../core/time'
 import { put } from '../api/client'
@@ -17,6 +17,7 @@ import { ownFades } from '../bench/ownFades'
 import { withPlacedJoins } from '../bench/placedJoins'
 import type { LiveDocument } from '../documents/liveDocument'
 import { liveDocument } from '../documents/useDocument'
+import { overlapsAny, without } from '../../core/stretches'
 
 interface Pulling {
   id: string
@@ -81,7 +82,7 @@ export function usePull({ id, frames, live, pieces, story, passages, deselect, p
       })
       if (!piece)
         return void toast(
-          parts.some((part) => meets(offRecord(there), part))
+          parts.some((part) => overlapsAny(offRecord(there), part))
             ? 'Part of that is off the record, so it can’t be pulled.'
             : 'All of that is struck: there is nothing to pull.',
         )

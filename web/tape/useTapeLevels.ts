@@ -1,7 +1,7 @@
 import { useCallback, useMemo } from 'react'
 import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
 import type { EditList } from '../../core/edits/editList'
-import { planOf, type FactsOf, type Plan } from '../../core/sound/plan'
+import { planOf, type FactsOf, type Plan } from '../../core/render/plan'
 import type { LevelPoint } from '../../core/sound/level'
 import { applyAll } from '../../core/steps/document'
 import { tapeLevel, type TapeDocument } from '../../core/tape/tape'

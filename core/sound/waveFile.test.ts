@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { propose } from './proposal'
+import { propose } from '../tape/proposal'
 import { plain, readWaveFile } from './waveFile'
 
 const bytes = (text: string, length = text.length) => Uint8Array.from({ length }, (_, i) => text.charCodeAt(i) || 0)

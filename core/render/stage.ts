@@ -1,5 +1,4 @@
 import type { Frames } from '../time'
-import { ceiling } from './ceiling'
 
 /**
  * What is done to the whole of a mix, after the sum. A stage remembers, but only so far: what it makes of a frame depends
@@ -22,5 +21,3 @@ export interface StageOrder {
   /** No sample goes beyond this, in dBFS. */
   dB: number
 }
-
-export const stageOf = ({ dB }: StageOrder): Stage => ceiling(dB)

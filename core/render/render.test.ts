@@ -5,7 +5,7 @@ import { listLength, normal, plainJoin, type EditList } from '../edits/editList'
 import { shapeLevel } from '../edits/levelLine'
 import { actualityType } from '../edits/actuality'
 import { part, planOf, withSides, type FactsOf, type TapeFacts } from './plan'
-import { random } from './random'
+import { random } from '../sound/random'
 import { renderAll, renderer, type ReadSound } from './render'
 
 const noise = (seed: number) => {

@@ -1,9 +1,7 @@
-import { LOOK } from '../hearing/levels'
+import { DIGITAL_SILENCE, LOOK } from './levels'
 import { toFrames, type Stretch } from '../time'
 
 const SHORTEST = toFrames(0.25)
-/** Below this it is a gap in the recording and no room, in dBFS. */
-const DIGITAL_SILENCE = -84
 /** Quiet reaches this far above the noise floor, in dB. */
 const ABOVE_FLOOR = 5
 /** A floor this loud is no room tone but sound all along, in dBFS. */

@@ -1,5 +1,5 @@
 import { milliseconds, type Frames } from '../time'
-import { factor } from './level'
+import { factor } from '../sound/level'
 import type { Stage } from './stage'
 
 /** The gain begins to fall so long before a peak, and is back so long after it. */

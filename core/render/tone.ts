@@ -1,7 +1,7 @@
 import { firstWhere } from '../search'
 import { milliseconds, RATE, type Frames, type Stretch } from '../time'
-import type { Ramp } from './fade'
-import { scramble } from './random'
+import type { Ramp } from '../sound/fade'
+import { scramble } from '../sound/random'
 
 /**
  * Room tone as short grains of a tape's own quiet stretches, each crossfaded into the next, and each

@@ -1,4 +1,4 @@
-import type { SaidWord, Transcript } from '../transcript/transcript'
+import type { SaidWord, Transcript } from './transcript'
 import { toFrames, type Frames, type Stretch } from '../time'
 
 /** Words that are to be put on the sound, with those of their neighbours that may move with them. */

@@ -1,8 +1,5 @@
-import { pronounced } from './pronounce'
-import { spoken } from './spoken'
-
-/** The ways in which a word of the dictionary is said, each as sounds with blanks between; none where it is not there. */
-export type Dictionary = (word: string) => readonly string[]
+import { pronounced, type Dictionary } from '../../core/align/pronounce'
+import { spoken } from '../../core/align/spoken'
 
 /** A grammar and a dictionary, as text that an aligner reads, that together allow one text and nothing else. */
 export interface Grammar {

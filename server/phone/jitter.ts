@@ -1,5 +1,5 @@
-import type { Law } from '../sound/g711'
-import { SAMPLES } from '../sound/g711'
+import type { Law } from '../../core/sound/g711'
+import { SAMPLES } from '../../core/sound/g711'
 
 /** Samples a second on the line. */
 export const LINE_RATE = 8000

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { encode, SAMPLES } from '../sound/g711'
-import { random } from '../sound/random'
+import { encode, SAMPLES } from '../../core/sound/g711'
+import { random } from '../../core/sound/random'
 import { JitterBuffer, LINE_RATE, PATIENCE } from './jitter'
 
 const PACKET = 160

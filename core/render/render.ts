@@ -1,8 +1,8 @@
 import { RATE, type Frames, type Stretch } from '../time'
-import { rise } from './fade'
-import { factor, lineAt } from './level'
+import { rise } from '../sound/fade'
+import { factor, lineAt } from '../sound/level'
 import type { Plan, Strip } from './plan'
-import { stageOf } from './stage'
+import { stageOf } from './stages'
 
 /**
  * Reads `[from, to)` of one channel of a sound into a run of exactly that many frames; silence

@@ -1,8 +1,8 @@
 import { expect, it } from 'vitest'
 import { ceiling } from './ceiling'
-import { factor } from './level'
+import { factor } from '../sound/level'
 import type { Plan } from './plan'
-import { random } from './random'
+import { random } from '../sound/random'
 import { renderAll, renderer, type ReadSound } from './render'
 
 const LENGTH = 20_000

@@ -1,0 +1,5 @@
+import { ceiling } from './ceiling'
+import type { Stage, StageOrder } from './stage'
+
+/** Makes a stage that a plan names. */
+export const stageOf = ({ dB }: StageOrder): Stage => ceiling(dB)
