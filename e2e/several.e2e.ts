@@ -5,7 +5,7 @@ import { clipLength } from '../core/edits/actuality'
 import { pieceWords } from '../core/edits/pieceWords'
 import { wordsOf, type Transcript } from '../core/transcript/transcript'
 import type { LibraryPage } from '../contract/library'
-import { ANYTHING } from '../web/tapes/filing'
+import { ANYTHING } from '../web/library/filing'
 import { api, bodyOf, dragWords, FERRY, ownPiece, pieces, press, QUAY, saved, sheetDrawn, until, useBrowser, visit, word } from './newsroom'
 
 useBrowser()

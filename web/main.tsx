@@ -9,12 +9,12 @@ import { createRoot } from 'react-dom/client'
 import { ErrorBoundary } from 'react-error-boundary'
 import { BrowserRouter, Link, Route, Routes, useLocation } from 'react-router'
 import { Toaster } from 'sonner'
-import { begin } from './api/begin'
+import { begin } from './shell/begin'
 import { FreshQueries } from './api/FreshQueries'
 import { listen } from './api/notices'
 import { Refused } from './api/client'
 import { useKeyboard } from './commands/commands'
-import { Help } from './commands/Help'
+import { Help } from './shell/Help'
 import { Desk } from './desk/Desk'
 import { sendOrphans } from './documents/useDocument'
 import { DropAnywhere } from './tapes/DropAnywhere'
@@ -27,16 +27,16 @@ import { bringInLeftBehind } from './record/recorder'
 import { TapeView } from './tape/TapeView'
 import { player } from './sound/player'
 import { Empty } from './ui/parts'
-import { Crumb, Shell } from './ui/Shell'
+import { Crumb, Shell } from './shell/Shell'
 import { Stopped } from './ui/Stopped'
 import { useTheme } from './ui/theme'
 
 // what a tape does not need to open comes when it is wanted
-const BenchView = lazy(async () => ({ default: (await import('./bench/BenchView')).BenchView }))
+const BenchView = lazy(async () => ({ default: (await import('./bench/view/BenchView')).BenchView }))
 const PageView = lazy(async () => ({ default: (await import('./page/PageView')).PageView }))
 const Tapes = lazy(async () => ({ default: (await import('./tapes/Tapes')).Tapes }))
-const FairRecordView = lazy(async () => ({ default: (await import('./bench/FairRecordView')).FairRecordView }))
-const KeysView = lazy(async () => ({ default: (await import('./commands/KeysView')).KeysView }))
+const FairRecordView = lazy(async () => ({ default: (await import('./bench/record/FairRecordView')).FairRecordView }))
+const KeysView = lazy(async () => ({ default: (await import('./shell/KeysView')).KeysView }))
 const LogView = lazy(async () => ({ default: (await import('./tape/LogView')).LogView }))
 const RecordView = lazy(async () => ({ default: (await import('./record/RecordView')).RecordView }))
 const ScriptView = lazy(async () => ({ default: (await import('./page/ScriptView')).ScriptView }))

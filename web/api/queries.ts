@@ -9,6 +9,7 @@ import type { Word } from '../../core/tape/words'
 import { wordsOf, type Transcript } from '../../core/transcript/transcript'
 import { get, Refused } from './client'
 import { useSame } from './useSame'
+import type { TapeFigures } from '../../core/hearing/ear'
 
 export const useDesk = () => useQuery({ queryKey: ['desk'], queryFn: () => get<Desk>('/desk') })
 const tapesQuery = { queryKey: ['tapes'], queryFn: () => get<TapeInfo[]>('/tapes') }
@@ -75,3 +76,12 @@ export function useFacts(
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [tapes, complete, ids.join(), key, known?.words])
 }
+
+/** What was found by listening to a tape; undefined until it is known. */
+export const useFigures = (tape: TapeInfo) =>
+  useQuery({
+    queryKey: ['figures', tape.id],
+    enabled: tape.state === 'ready',
+    staleTime: Infinity,
+    queryFn: () => get<TapeFigures | null>(`/tapes/${tape.id}/figures`),
+  }).data

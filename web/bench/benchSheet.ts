@@ -7,7 +7,7 @@ import { part, planOf, shifted, type FactsOf, type Plan, type Strip } from '../.
 import { lineBetween, type LevelPoint } from '../../core/sound/level'
 import { ENDS, wordsIn, type Word } from '../../core/tape/words'
 import { milliseconds, type Frames, type Stretch } from '../../core/time'
-import { trustOf } from '../tape/tapeSheet'
+import { trustOf } from '../sheet/trust'
 import type { Shade, SheetNick, SheetWord } from '../sheet/model'
 
 /** What the Bench's Sheet shows of a piece and its open nicks. */

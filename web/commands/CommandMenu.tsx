@@ -1,9 +1,10 @@
 import { ContextMenu as RadixContextMenu, DropdownMenu } from 'radix-ui'
 import { Menu as MenuIcon } from 'lucide-react'
 import type { ReactNode } from 'react'
-import { Button, CommandKey } from '../ui/parts'
+import { Button } from '../ui/parts'
 import { isOn, run, titleOf, unableTo, useActedOn, useAvailable } from './commands'
 import { COMMAND_IDS, COMMANDS, type CommandId } from './table'
+import { CommandKey } from './CommandButton'
 
 /** Menus that are made from the commands' own table: all that can be done on this screen, by group, and what fits what was clicked. */
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { STATE_NAMES } from '../tapes/filing'
+import { STATE_NAMES } from '../library/filing'
 import { COMMANDS } from './table'
 
 /** One word for one thing: labels of the tables never use a word that we have another for. */

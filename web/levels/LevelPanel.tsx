@@ -5,8 +5,9 @@ import { SILENCE, type TapeFigures } from '../../core/hearing/ear'
 import type { LevelPoint } from '../../core/sound/level'
 import { parseTime } from '../../core/time'
 import { FigureInput } from '../ui/FigureInput'
-import { Button, CommandButton, CommandKey } from '../ui/parts'
-import { fine } from '../ui/Transport'
+import { Button } from '../ui/parts'
+import { fine } from '../shell/Transport'
+import { CommandButton, CommandKey } from '../commands/CommandButton'
 
 /** So high peaks may go where a piece is sent, in dBTP. */
 const CEILING = -1

@@ -4,7 +4,7 @@ import { inWords, say } from '../../core/hearing/findings'
 import type { Plan } from '../../core/render/plan'
 import { clock, type Frames, type Stretch } from '../../core/time'
 import { Dialog } from '../ui/parts'
-import { useFigures } from '../tape/OnArrival'
+import { useFigures } from '../api/queries'
 import { FiguresTable } from './FiguresTable'
 import { useMeasured } from './useMeasured'
 

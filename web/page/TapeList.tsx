@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import { clock } from '../../core/time'
-import { useStoryTapes } from '../tapes/useLibrary'
+import { useStoryTapes } from '../library/useLibrary'
 
 /** The tapes that a story uses, and those that were put in it. */
 export function TapeList({ story }: { story: string }) {

@@ -7,7 +7,8 @@ import { clock, RATE } from '../../core/time'
 import { get, post } from '../api/client'
 import { orSay } from '../api/orSay'
 import { useCommands } from '../commands/commands'
-import { Button, CommandKey } from '../ui/parts'
+import { Button } from '../ui/parts'
+import { CommandKey } from '../commands/CommandButton'
 
 /** The telephone line, on every screen: it rings, is answered and recorded, and is hung up. */
 export function OnTheLine() {

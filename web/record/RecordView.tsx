@@ -7,9 +7,9 @@ import type { StoryDocument } from '../../core/page/story'
 import { get } from '../api/client'
 import { useCommands } from '../commands/commands'
 import { useDocument } from '../documents/useDocument'
-import { useStoryName } from '../page/StoryFigures'
-import { Button, CommandButton, CommandKey, Empty, Field } from '../ui/parts'
-import { Crumb, Shell } from '../ui/Shell'
+import { useStoryName } from '../story/StoryFigures'
+import { Button, Empty, Field } from '../ui/parts'
+import { Crumb, Shell } from '../shell/Shell'
 import { InputMeter } from './InputMeter'
 import {
   check,
@@ -25,6 +25,7 @@ import {
   useRecorder,
   type Take,
 } from './recorder'
+import { CommandButton, CommandKey } from '../commands/CommandButton'
 
 /** Of one channel in 32-bit float, in bytes. */
 const BYTES_A_SECOND = RATE * 4

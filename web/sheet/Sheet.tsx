@@ -4,13 +4,13 @@ import type { LevelPoint } from '../../core/sound/level'
 import { clamp, RATE, type Frames, type Stretch } from '../../core/time'
 import { useFrames } from '../sound/usePlayer'
 import type { SheetLook, SheetModel } from './model'
-import { CommandKey } from '../ui/parts'
 import { keptNow } from '../ui/useKept'
 import { EndGrips } from './EndGrips'
 import { Overview } from './Overview'
 import { PassageGrip } from './PassageGrip'
 import { inWords, mirrorWords } from './readAloud'
 import { SheetSurface, TOP, type Hit } from './surface'
+import { CommandKey } from '../commands/CommandButton'
 
 /** A tape or a piece as lines of print. One selects in it, and acts. */
 

@@ -4,7 +4,7 @@ import { keywordsOf } from '../../core/tape/marks'
 import { MARK_COLOURS, type Mark, type MarkColour, type TapeStep } from '../../core/tape/tape'
 import { clock, type Frames } from '../../core/time'
 import { EditableText } from '../ui/EditableText'
-import { CommandKey } from '../ui/parts'
+import { CommandKey } from '../commands/CommandButton'
 
 interface Props {
   tape: string

@@ -1,20 +1,10 @@
-import { useQuery } from '@tanstack/react-query'
 import type { TapeInfo } from '../../contract/tapes'
-import type { TapeFigures } from '../../core/hearing/ear'
 import { inWords, say, type Finding } from '../../core/hearing/findings'
 import type { Side } from '../../core/tape/tape'
 import { clock } from '../../core/time'
-import { get } from '../api/client'
 import { run } from '../commands/commands'
 import { Progress } from '../ui/parts'
-
-export const useFigures = (tape: TapeInfo) =>
-  useQuery({
-    queryKey: ['figures', tape.id],
-    enabled: tape.state === 'ready',
-    staleTime: Infinity,
-    queryFn: () => get<TapeFigures | null>(`/tapes/${tape.id}/figures`),
-  }).data
+import { useFigures } from '../api/queries'
 
 /** Speech is brought to about this, in dBFS. */
 const GOOD_SPEECH = -26

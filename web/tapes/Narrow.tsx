@@ -9,8 +9,8 @@ import { put, remove } from '../api/client'
 import { useOnce } from '../api/useOnce'
 import { FigureInput } from '../ui/FigureInput'
 import { Button, Menu, MenuItem } from '../ui/parts'
-import { ANYTHING, narrowed, STATE_NAMES } from './filing'
-import { useSearches } from './useLibrary'
+import { ANYTHING, narrowed, STATE_NAMES } from '../library/filing'
+import { useSearches } from '../library/useLibrary'
 
 interface Props {
   facts: LibraryFacts

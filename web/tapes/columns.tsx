@@ -5,7 +5,7 @@ import { create } from 'zustand'
 import { STATES, type LibraryRow, type Said } from '../../contract/library'
 import { clock } from '../../core/time'
 import { Progress } from '../ui/parts'
-import { dayOf, speakersOf, stateOf, STATE_NAMES } from './filing'
+import { dayOf, speakersOf, stateOf, STATE_NAMES } from '../library/filing'
 
 /** The columns that a list of tapes may have. The first always shows. */
 

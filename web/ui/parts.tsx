@@ -1,11 +1,10 @@
 import { Dialog as RadixDialog, DropdownMenu, Tooltip } from 'radix-ui'
 import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode } from 'react'
 import { X } from 'lucide-react'
-import { keyCap, keysOf, useKeys } from '../commands/keys'
-import { run, titleOf } from '../commands/commands'
-import type { CommandId } from '../commands/table'
 
 /** The small parts that every view is made of. */
+
+export type Look = keyof typeof LOOKS
 
 const LOOKS = {
   strong: 'bg-ink text-paper hover:bg-soft disabled:bg-grain',
@@ -14,11 +13,7 @@ const LOOKS = {
   cut: 'bg-cut-ink text-paper hover:opacity-90',
 }
 
-export function Button({
-  look = 'plain',
-  className = '',
-  ...rest
-}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: keyof typeof LOOKS }) {
+export function Button({ look = 'plain', className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
   return (
     <button
       type="button"
@@ -36,13 +31,6 @@ export function Key({ children }: { children: string }) {
   )
 }
 
-/** The first key of a command, as a key cap. */
-export function CommandKey({ id }: { id: CommandId }) {
-  useKeys((state) => state.reassigned[id])
-  const key = keysOf(id)[0]
-  return key ? <Key>{keyCap(key)}</Key> : null
-}
-
 export function Tip({ text, children }: { text: ReactNode; children: ReactNode }) {
   return (
     <Tooltip.Root>
@@ -53,48 +41,6 @@ export function Tip({ text, children }: { text: ReactNode; children: ReactNode }
         </Tooltip.Content>
       </Tooltip.Portal>
     </Tooltip.Root>
-  )
-}
-
-/** A button that does a command; its name and key come from the table. One that shows no words needs a label. */
-export function CommandButton({
-  id,
-  children,
-  look = 'plain',
-  disabled,
-  pressed,
-  label,
-}: {
-  id: CommandId
-  children?: ReactNode
-  look?: keyof typeof LOOKS
-  disabled?: boolean
-  pressed?: boolean
-  label?: string
-}) {
-  const title = titleOf(id)
-  useKeys((state) => state.reassigned[id])
-  const key = keysOf(id)[0]
-  return (
-    <Tip
-      text={
-        <>
-          {title}
-          {key && <span className="opacity-70">{keyCap(key)}</span>}
-        </>
-      }
-    >
-      <Button
-        look={look}
-        disabled={disabled}
-        aria-label={label}
-        aria-pressed={pressed}
-        onClick={() => run(id)}
-        className={pressed ? 'border-tape! text-tape' : ''}
-      >
-        {children ?? title}
-      </Button>
-    </Tip>
   )
 }
 

@@ -5,8 +5,8 @@ import type { Recognition } from '../../contract/recognitions'
 import type { TapeInfo } from '../../contract/tapes'
 import type { Transcript } from '../../core/transcript/transcript'
 import { get, post, remove } from '../api/client'
-import { CommandKey } from '../ui/parts'
 import { useSteady } from './useSteady'
+import { CommandKey } from '../commands/CommandButton'
 
 const recognitionQuery = (tape: string) => ({
   queryKey: ['recognition', tape],
