@@ -13,9 +13,18 @@ import { transcriptStep } from './transcriptSteps'
 
 /** Documents and the steps that change them, as they cross the wire. */
 
-export type Body = Actuality | StoryDocument | TapeDocument | Transcript
-export type Kind = Body['kind']
-export type AnyStep = ActualityStep | StoryStep | TapeStep | TranscriptStep
+/** What each kind of document is, and what changes it. */
+interface Kinds {
+  actuality: { body: Actuality; step: ActualityStep }
+  story: { body: StoryDocument; step: StoryStep }
+  tape: { body: TapeDocument; step: TapeStep }
+  transcript: { body: Transcript; step: TranscriptStep }
+}
+export type Kind = keyof Kinds
+export type BodyOf<K extends Kind> = Kinds[K]['body']
+export type StepOf<K extends Kind> = Kinds[K]['step']
+export type Body = BodyOf<Kind>
+export type AnyStep = StepOf<Kind>
 
 const stepSchemas: Record<Kind, Pick<yup.Schema, 'validateSync'>> = {
   actuality: actualityStep,
@@ -124,34 +133,34 @@ export const submissionSchema = yup
   .noUnknown()
 
 /** An act as it stands in the log. */
-export interface LoggedEntry {
+export interface LoggedEntry<K extends Kind = Kind> {
   revision: number
   id: string
   author: string
   label: string
-  steps: AnyStep[]
-  inverse: AnyStep[]
+  steps: StepOf<K>[]
+  inverse: StepOf<K>[]
   undoes?: string
   quiet?: boolean
   together?: string
   at?: string
 }
 
-export interface StoredDocument {
+export interface StoredDocument<K extends Kind = Kind> {
   id: string
-  kind: Kind
+  kind: K
   revision: number
   aside: boolean
-  body: Body
+  body: BodyOf<K>
 }
 
 /**
  * What becomes of a submission: the revisions of the acts that were taken, which are the first of those sent, and why the
  * next one was refused; null where it was not. What comes after a refused one is to be sent again, made without it.
  */
-export interface Verdict {
+export interface Verdict<K extends Kind = Kind> {
   taken: number[]
   refused: string | null
   /** What was in the log since the revision that the acts were made against. */
-  since: LoggedEntry[]
+  since: LoggedEntry<K>[]
 }

@@ -10,7 +10,7 @@ import type { KeptWord } from './benchSheet'
 export interface Bench {
   /** By whom what plays is known. */
   owner: string
-  live: LiveDocument
+  live: LiveDocument<'actuality'>
   piece: Actuality
   plan: Plan
   factsOf: FactsOf

@@ -1,5 +1,5 @@
 import { useEffect, useMemo } from 'react'
-import { mapPosition, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import { mapPosition, type ActualityStep } from '../../core/edits/actuality'
 import type { EditList } from '../../core/edits/editList'
 import type { Frames } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
@@ -11,16 +11,16 @@ const MOST = 200
  * Where a place of an earlier state of a piece lies in it now: a list beside the Sheet may be a moment old when
  * somebody clicks in it.
  */
-export function usePlacesNow(live: LiveDocument): (spans: EditList, place: Frames) => Frames {
+export function usePlacesNow(live: LiveDocument<'actuality'>): (spans: EditList, place: Frames) => Frames {
   const log = useMemo(() => ({ steps: [] as ActualityStep[], begun: 0, stood: new WeakMap<EditList, number>() }), [])
   useEffect(() => {
-    log.stood.set((live.body as Actuality).spans, log.begun + log.steps.length)
+    log.stood.set(live.body.spans, log.begun + log.steps.length)
     return live.onSteps((steps) => {
       log.steps.push(...(steps as ActualityStep[]))
       const over = Math.max(0, log.steps.length - MOST)
       log.steps.splice(0, over)
       log.begun += over
-      log.stood.set((live.body as Actuality).spans, log.begun + log.steps.length)
+      log.stood.set(live.body.spans, log.begun + log.steps.length)
     })
   }, [live, log])
   return (spans, place) => {

@@ -1,12 +1,14 @@
 import { expect, it } from 'vitest'
-import type { AnyStep } from '../../contract/documents'
+import type { ActualityStep } from '../../core/edits/actuality'
 import type { LiveDocument } from '../documents/liveDocument'
 import { followPlace, inTurn } from './whileWaiting'
 
 it('a place goes along with what is edited while something is waited for, until it is asked for', () => {
-  const hearers = new Set<(steps: AnyStep[]) => void>()
-  const live = { onSteps: (hear: (steps: AnyStep[]) => void) => (hearers.add(hear), () => hearers.delete(hear)) } as unknown as LiveDocument
-  const tell = (...steps: AnyStep[]) => hearers.forEach((hear) => hear(steps))
+  const hearers = new Set<(steps: ActualityStep[]) => void>()
+  const live = {
+    onSteps: (hear: (steps: ActualityStep[]) => void) => (hearers.add(hear), () => hearers.delete(hear)),
+  } as unknown as LiveDocument<'actuality'>
+  const tell = (...steps: ActualityStep[]) => hearers.forEach((hear) => hear(steps))
   const placeNow = followPlace(live, 1000)
   tell({ type: 'replace', from: 0, to: 300, insert: [], after: null })
   tell({ type: 'replace', from: 100, to: 100, insert: [{ tape: 't', from: 0, to: 50, sound: 'tape' }], after: null })

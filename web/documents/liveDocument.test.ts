@@ -100,6 +100,7 @@ vi.mock('./waiting', () => ({
 const { LiveDocument } = await import('./liveDocument')
 const { writeIn } = await import('./writing')
 
+const TAPE = '5e1f0c52-7a44-4d6e-9a0b-0c1d7f3b2a01'
 const cut = (from: number, to: number): ActualityStep => ({
   type: 'replace',
   from,
@@ -126,7 +127,7 @@ beforeEach(() => {
     story: null,
     head: 0,
     tail: 0,
-    spans: [{ tape: 't', from: 0, to: 10_000, sound: 'tape' }],
+    spans: [{ tape: TAPE, from: 0, to: 10_000, sound: 'tape' }],
   }
   server.log = []
   server.up = true
@@ -139,7 +140,7 @@ describe('a live document', () => {
   it('shows an act at once and is saved once the server has it', async () => {
     const live = await open()
     live.act([cut(100, 200)], { label: 'take out' })
-    expect((live.body as Actuality).spans).toHaveLength(2)
+    expect(live.body.spans).toHaveLength(2)
     expect(live.state).toBe('saving')
     await until(() => live.state === 'saved')
     expect(server.document).toEqual(live.body)
@@ -167,7 +168,7 @@ describe('a live document', () => {
     })
     other([cut(1000, 2000)])
     told()
-    await until(() => (live.body as Actuality).spans.length === 2)
+    await until(() => live.body.spans.length === 2)
     expect(place).toBe(6000)
   })
 
@@ -177,7 +178,7 @@ describe('a live document', () => {
     await new Promise((done) => setTimeout(done)) // what it asks for at its opening is here
     other([cut(1000, 2000)])
     notices.tell!(heard)
-    await until(() => (live.body as Actuality).spans.length === 2)
+    await until(() => live.body.spans.length === 2)
     expect(live.body).toEqual(server.document)
   })
 
@@ -190,7 +191,7 @@ describe('a live document', () => {
     other([cut(4000, 5000)])
     told()
     arrive()
-    await until(() => (live.body as Actuality).spans.length === 3)
+    await until(() => live.body.spans.length === 3)
     expect(live.body).toEqual(server.document)
   })
 
@@ -211,9 +212,9 @@ describe('a live document', () => {
     await until(() => live.state === 'saved')
     other([cut(100, 200)])
     told()
-    await until(() => (live.body as Actuality).spans.length === 3)
+    await until(() => live.body.spans.length === 3)
     expect(live.takeBack('undo')).toEqual({ label: 'mine', refused: false })
-    expect((live.body as Actuality).spans).toHaveLength(2)
+    expect(live.body.spans).toHaveLength(2)
     expect(live.takeBack('undo')).toBeNull()
     expect(live.takeBack('redo')).toEqual({ label: 'mine', refused: false })
     await until(() => live.state === 'saved')
@@ -225,11 +226,11 @@ describe('a live document', () => {
     let know: (steps: ActualityStep[] | null) => void = () => undefined
     const known = () => new Promise<ActualityStep[] | null>((resolve) => (know = resolve))
     const done = live.actAtOnce([cut(100, 200)], { label: 'take out' }, known())
-    expect((live.body as Actuality).spans).toHaveLength(2)
+    expect(live.body.spans).toHaveLength(2)
     expect(live.state).toBe('saving')
     know([cut(110, 190)])
     expect(await done).toBe(true)
-    expect((live.body as Actuality).spans[1].from - (live.body as Actuality).spans[0].to).toBe(80)
+    expect(live.body.spans[1].from - live.body.spans[0].to).toBe(80)
     await until(() => live.state === 'saved')
     expect(server.document).toEqual(live.body)
     expect(server.log).toHaveLength(1)
@@ -244,18 +245,18 @@ describe('a live document', () => {
     expect(live.takeBack('undo')).toEqual({ label: 'another', refused: false })
     expect(live.takeBack('undo')).toEqual({ label: 'rough', refused: false })
     expect(live.takeBack('undo')).toEqual({ label: 'take out', refused: false })
-    expect((live.body as Actuality).spans).toHaveLength(1)
+    expect(live.body.spans).toHaveLength(1)
   })
 
   it('does nothing that would leave nothing, nor something better that would', async () => {
     const live = await open()
     const said: string[] = []
     live.onRefusal = (reason) => said.push(reason)
-    const all = cut(0, clipLength(live.body as Actuality))
+    const all = cut(0, clipLength(live.body))
     live.act([all], { label: 'all of it' })
     expect(said).toEqual(['That cannot be done: nothing of the piece would be left.'])
     expect(await live.actAtOnce([cut(100, 200)], { label: 'rough' }, Promise.resolve([all]))).toBe(false)
-    expect((live.body as Actuality).spans).toHaveLength(2)
+    expect(live.body.spans).toHaveLength(2)
     await until(() => live.state === 'saved')
     expect(server.document).toEqual(live.body)
     expect(server.log.map(({ label }) => label)).toEqual(['rough'])
@@ -295,6 +296,23 @@ describe('a live document', () => {
   })
 })
 
+it('leaves out what was left waiting and reads as no act, says so, and takes the rest', async () => {
+  const said: string[] = []
+  const fine = { id: 'fine', author: 'me', label: '', steps: [cut(100, 200)], inverse: [cut(0, 0)] }
+  const entries = [{ ...fine, id: 'old', steps: [{ type: 'set', key: 'offcuts', value: [] } as unknown as ActualityStep] }, fine]
+  let reading = () => undefined as void
+  const left = new Promise<WaitingActs[]>((done) => {
+    reading = () => done([{ key: 'doc/old', document: 'doc', kind: 'actuality', tab: 'old', revision: 0, entries }])
+  })
+  const live = await LiveDocument.open('doc', 'actuality', left)
+  live.onRefusal = (reason) => said.push(reason)
+  reading()
+  await live.ready
+  await until(() => live.state === 'saved' && server.log.length === 1)
+  expect(server.log.map(({ id }) => id)).toEqual(['fine'])
+  expect(said).toEqual(['An edit that was waiting here could not be read and was not applied.'])
+})
+
 describe('acts that came from one decision', () => {
   const passages = [500, 2500, 4500]
   const each = passages.map((from) => () => [cut(from, from + 100)])
@@ -305,11 +323,11 @@ describe('acts that came from one decision', () => {
     expect(live.actEach(each, { label: 'take out 3 pauses' })).toBe(3)
     await until(() => live.state === 'saved')
     expect(server.log.map(({ label }) => label)).toEqual(Array(3).fill('take out 3 pauses'))
-    expect(clipLength(live.body as Actuality)).toBe(9700)
+    expect(clipLength(live.body)).toBe(9700)
     expect(live.takeBack('undo')).toEqual({ label: 'take out 3 pauses', refused: false })
     expect(live.body).toEqual(start)
     expect(live.takeBack('redo')).toEqual({ label: 'take out 3 pauses', refused: false })
-    expect(clipLength(live.body as Actuality)).toBe(9700)
+    expect(clipLength(live.body)).toBe(9700)
     await until(() => live.state === 'saved')
     expect(live.body).toEqual(server.document)
   })
@@ -323,10 +341,10 @@ describe('acts that came from one decision', () => {
     await until(() => live.state === 'saved')
     expect(said).toHaveLength(1)
     expect(said[0]).toMatch(/^One edit of “take out 3 pauses” was not applied, the others were\./)
-    expect(clipLength(live.body as Actuality)).toBe(10_000 - 300)
+    expect(clipLength(live.body)).toBe(10_000 - 300)
     expect(live.body).toEqual(server.document)
     expect(live.takeBack('undo')).toEqual({ label: 'take out 3 pauses', refused: false })
-    expect(clipLength(live.body as Actuality)).toBe(9900)
+    expect(clipLength(live.body)).toBe(9900)
   })
 })
 
@@ -338,11 +356,11 @@ describe('undo', () => {
     await until(() => live.state === 'saved')
     other([cut(4900, 5100)])
     told()
-    await until(() => server.log.length === 3 && clipLength(live.body as Actuality) === 7800)
+    await until(() => server.log.length === 3 && clipLength(live.body) === 7800)
     expect(live.takeBack('undo')).toEqual({ label: 'take out another', refused: true })
     expect(live.takeBack('undo')).toEqual({ label: 'take out one', refused: false })
     expect(live.takeBack('undo')).toBeNull()
-    expect(clipLength(live.body as Actuality)).toBe(8800)
+    expect(clipLength(live.body)).toBe(8800)
     // what is done next is undone first, and the refused one is met again
     live.act([cut(0, 100)], { label: 'a third' })
     expect(live.takeBack('undo')).toEqual({ label: 'a third', refused: false })
@@ -363,7 +381,7 @@ describe('copy', () => {
     return live
   }
   /** Types at the end of what stands, a letter at a time. */
-  const type = (live: Awaited<ReturnType<typeof open>>, text: string) => {
+  const type = (live: Awaited<ReturnType<typeof openStory>>, text: string) => {
     for (const letter of text) writeIn(live, 'b', 'text', textChange(line(live.body), line(live.body) + letter))
   }
 

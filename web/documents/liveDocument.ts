@@ -1,4 +1,4 @@
-import type { AnyStep, Body, Kind, LoggedEntry, StoredDocument, Verdict } from '../../contract/documents'
+import type { BodyOf, Kind, LoggedEntry, StepOf, StoredDocument, Verdict } from '../../contract/documents'
 import { SENT_AT_ONCE } from '../../contract/limits'
 import { actualityType } from '../../core/edits/actuality'
 import { storyType } from '../../core/page/story'
@@ -11,12 +11,15 @@ import { tapeType } from '../../core/tape/tape'
 import { transcriptType } from '../../core/transcript/transcript'
 import { get, post, Refused, Unreachable } from '../api/client'
 import { onNotice } from '../api/notices'
+import { checkedActs } from './checkedActs'
 import { author, forget, keep, type WaitingActs } from './waiting'
 
-const types = { actuality: actualityType, story: storyType, tape: tapeType, transcript: transcriptType } as unknown as Record<
-  Kind,
-  DocumentType<Body, AnyStep>
->
+const types: { [K in Kind]: DocumentType<BodyOf<K>, StepOf<K>> } = {
+  actuality: actualityType,
+  story: storyType,
+  tape: tapeType,
+  transcript: transcriptType,
+}
 
 export type SaveState = 'saved' | 'saving' | 'waiting'
 
@@ -33,7 +36,7 @@ const GATHERED_MS = 250
 const ABOUT_THE_ACT = new Set([400, 404, 409, 410, 422])
 
 /** Of several that were done together, it is said that it is one of them. */
-const aboutOne = ({ together, label, steps }: Entry<AnyStep>, reason: string): string =>
+const aboutOne = ({ together, label, steps }: Entry<StepOf<Kind>>, reason: string): string =>
   together && steps[0]?.type !== 'write' ? `One edit of “${label}” was not applied, the others were. ${reason}` : reason
 
 type WriteStep = Extract<RecordStep<Identified>, { type: 'write' }>
@@ -42,10 +45,10 @@ type WriteStep = Extract<RecordStep<Identified>, { type: 'write' }>
  * A document that is worked on: acts are applied at once, wait in the browser's own storage, and
  * go to the server one after the other; what others do comes in as it is heard of.
  */
-export class LiveDocument {
-  private replica: Replica<Body, AnyStep> | null = null
+export class LiveDocument<K extends Kind = Kind> {
+  private replica: Replica<BodyOf<K>, StepOf<K>> | null = null
   private readonly listeners = new Set<() => void>()
-  private readonly mappers = new Set<(steps: AnyStep[]) => void>()
+  private readonly mappers = new Set<(steps: StepOf<K>[]) => void>()
   /** What was done before, and what was left waiting, is at hand too. */
   ready: Promise<void> = Promise.resolve()
   /** Acts that are still being made better. */
@@ -69,7 +72,7 @@ export class LiveDocument {
 
   private constructor(
     readonly id: string,
-    readonly kind: Kind,
+    readonly kind: K,
   ) {
     onNotice((notice) => {
       if (notice === 'missed' || notice === 'opened') this.heardOf = Infinity
@@ -80,15 +83,20 @@ export class LiveDocument {
   }
 
   /** `left`: acts that a tab which is gone left waiting. `known`: the document, where it came by another way. */
-  static async open(id: string, kind: Kind, left: Promise<WaitingActs[]>, known?: StoredDocument): Promise<LiveDocument> {
+  static async open<K extends Kind>(
+    id: string,
+    kind: K,
+    left: Promise<WaitingActs[]>,
+    known?: StoredDocument<K>,
+  ): Promise<LiveDocument<K>> {
     const live = new LiveDocument(id, kind)
     // of the log only what undo, and what was left, can reach back to; what is shown does not wait for it
     const logged = left.then((all) =>
-      get<LoggedEntry[]>(
+      get<LoggedEntry<K>[]>(
         `/documents/${id}/log?own=${author}${all.length ? `&since=${Math.min(...all.map(({ revision }) => revision))}` : ''}`,
       ),
     )
-    const stored = known ?? (await get<StoredDocument>(`/documents/${id}`))
+    const stored = known ?? (await get<StoredDocument<K>>(`/documents/${id}`))
     live.replica = new Replica(types[kind], stored.body, stored.revision, [])
     live.ready = Promise.all([left, logged]).then(async ([all, log]) => {
       live.replica!.log.unshift(...log.filter((entry) => entry.revision <= stored.revision))
@@ -103,9 +111,11 @@ export class LiveDocument {
   /** Acts that a tab which is gone left behind. */
   private async adopt(acts: WaitingActs): Promise<void> {
     const log = this.replica!.log
+    const entries = await checkedActs(this.kind, acts)
+    if (entries.length < acts.entries.length) this.onRefusal('An edit that was waiting here could not be read and was not applied.')
     const { waiting, dropped } = rebaseWaiting(
       types[this.kind],
-      acts.entries,
+      entries,
       log.filter((entry) => entry.revision > acts.revision),
     )
     const known = new Set(log.map((entry) => entry.id))
@@ -123,7 +133,7 @@ export class LiveDocument {
     await forget(acts.key)
   }
 
-  get body(): Body {
+  get body(): BodyOf<K> {
     return this.replica!.current
   }
 
@@ -132,7 +142,7 @@ export class LiveDocument {
     return this.unreachable ? 'waiting' : 'saving'
   }
 
-  act(steps: readonly AnyStep[], { label, quiet }: ActOptions): void {
+  act(steps: readonly StepOf<K>[], { label, quiet }: ActOptions): void {
     if (!steps.length) return
     if (!quiet) this.passed.clear()
     this.put(steps, { id: crypto.randomUUID(), author, label, ...(quiet ? { quiet } : {}) })
@@ -143,7 +153,7 @@ export class LiveDocument {
    * it, and it is one act. `better` is on the document as it was before; it is left where it takes too
    * long, or something was done meanwhile. Resolves to whether it was taken.
    */
-  async actAtOnce(steps: readonly AnyStep[], { label }: ActOptions, better: Promise<readonly AnyStep[] | null>): Promise<boolean> {
+  async actAtOnce(steps: readonly StepOf<K>[], { label }: ActOptions, better: Promise<readonly StepOf<K>[] | null>): Promise<boolean> {
     if (!steps.length) return false
     const id = crypto.randomUUID()
     this.held.add(id)
@@ -160,7 +170,7 @@ export class LiveDocument {
   }
 
   /** The newest act becomes another one; `delta` is what that changes in what is shown. False where it cannot be. */
-  private instead(delta: readonly AnyStep[], found: readonly AnyStep[]): boolean {
+  private instead(delta: readonly StepOf<K>[], found: readonly StepOf<K>[]): boolean {
     try {
       this.replica!.instead(found)
     } catch {
@@ -198,7 +208,7 @@ export class LiveDocument {
   }
 
   /** Gives whether it could be done; where not, it was said. */
-  private put(steps: readonly AnyStep[], meta: Omit<Entry<AnyStep>, 'steps' | 'inverse'>): boolean {
+  private put(steps: readonly StepOf<K>[], meta: Omit<Entry<StepOf<K>>, 'steps' | 'inverse'>): boolean {
     try {
       this.replica!.act(steps, { ...meta, at: new Date().toISOString() })
     } catch (error) {
@@ -210,7 +220,7 @@ export class LiveDocument {
     return true
   }
 
-  private acted(steps: readonly AnyStep[]): void {
+  private acted(steps: readonly StepOf<K>[]): void {
     this.map([...steps])
     this.stored = this.store()
     this.changed()
@@ -222,10 +232,10 @@ export class LiveDocument {
    * refuses leaves the others, and they are undone as one. Each is made on the document as those before it left it; one
    * that cannot be done is left out. Returns how many were done.
    */
-  actEach(makes: readonly ((body: Body) => readonly AnyStep[])[], { label }: ActOptions): number {
+  actEach(makes: readonly ((body: BodyOf<K>) => readonly StepOf<K>[])[], { label }: ActOptions): number {
     const together = crypto.randomUUID()
     const at = new Date().toISOString()
-    const done: AnyStep[] = []
+    const done: StepOf<K>[] = []
     let count = 0
     for (const make of makes) {
       try {
@@ -283,7 +293,7 @@ export class LiveDocument {
     })
 
   /** What waits, in its order, up to the first that is held. */
-  private toSend(): Entry<AnyStep>[] {
+  private toSend(): Entry<StepOf<K>>[] {
     const { waiting } = this.replica!
     const held = waiting.findIndex(({ id }) => this.held.has(id))
     return waiting.slice(0, Math.min(this.atOnce, held < 0 ? waiting.length : held))
@@ -299,7 +309,7 @@ export class LiveDocument {
         this.onTheirWay = sent.map(({ id }) => id)
         await this.stored
         const entries = sent.map(({ inverse: _, at: __, ...entry }) => entry)
-        const verdict = await post<Verdict>(`/documents/${this.id}/steps`, { base: this.replica!.revision, entries })
+        const verdict = await post<Verdict<K>>(`/documents/${this.id}/steps`, { base: this.replica!.revision, entries })
         this.unreachable = false
         this.atOnce = SENT_AT_ONCE
         this.take(this.replica!.receive(verdict.since))
@@ -343,7 +353,7 @@ export class LiveDocument {
     if (!this.replica) return
     if (this.replica.waiting.length) return this.send()
     try {
-      const log = await get<LoggedEntry[]>(`/documents/${this.id}/log?since=${this.replica.revision}`)
+      const log = await get<LoggedEntry<K>[]>(`/documents/${this.id}/log?since=${this.replica.revision}`)
       this.take(this.replica.receive(log))
       if (this.heardOf === Infinity) this.heardOf = this.replica.revision
       this.unreachable = false
@@ -353,7 +363,7 @@ export class LiveDocument {
     }
   }
 
-  private take({ delta, dropped }: Received<AnyStep>): void {
+  private take({ delta, dropped }: Received<StepOf<K>>): void {
     if (delta.length) this.map(delta)
     if (!dropped.length) return
     this.stored = this.store()
@@ -365,12 +375,12 @@ export class LiveDocument {
     )
   }
 
-  private map(steps: AnyStep[]): void {
+  private map(steps: StepOf<K>[]): void {
     this.mappers.forEach((mapper) => mapper(steps))
   }
 
   /** Hears of every change as steps, so that places in the document can follow it. */
-  onSteps(mapper: (steps: AnyStep[]) => void): () => void {
+  onSteps(mapper: (steps: StepOf<K>[]) => void): () => void {
     this.mappers.add(mapper)
     return () => void this.mappers.delete(mapper)
   }

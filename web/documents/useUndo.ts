@@ -2,8 +2,11 @@ import { toast } from 'sonner'
 import { useCommands } from '../commands/commands'
 import type { LiveDocument } from './liveDocument'
 
+/** What can be undone of a document, of whatever kind. */
+type Undoable = Pick<LiveDocument, 'nextAt' | 'takeBack'>
+
 /** Undo and redo for the documents that a view shows: what was done last, in whichever of them it was. */
-export function useFollowedUndo(...lives: LiveDocument[]): void {
+export function useFollowedUndo(...lives: Undoable[]): void {
   const take = (which: 'undo' | 'redo') => {
     const [latest] = lives.map((live) => ({ live, at: live.nextAt(which) })).sort((a, b) => (b.at ?? '').localeCompare(a.at ?? ''))
     const done = latest.live.takeBack(which)

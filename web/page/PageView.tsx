@@ -51,7 +51,7 @@ import { CommandButton, CommandKey } from '../commands/CommandButton'
 
 export function PageView() {
   const { id = '' } = useParams()
-  const document = useDocument<StoryDocument>(id, 'story')
+  const document = useDocument(id, 'story')
   useEffect(() => {
     if (document && 'body' in document) keep.setStory(id)
   }, [id, document])
@@ -90,7 +90,7 @@ const HERE = [
   'edit.redo',
 ] as const
 
-function OpenPage({ id, live, body }: { id: string; live: LiveDocument; body: StoryDocument }) {
+function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>; body: StoryDocument }) {
   const navigate = useNavigate()
   const owner = `page/${id}`
   const [mode, setMode] = useKept<Mode>(`${owner}/mode`, 'rehearse')

@@ -11,7 +11,7 @@ import { usePage } from './usePage'
 /** The script as a page to print: slugs, copy, cues, lengths, the running time. */
 export function ScriptView() {
   const { id = '' } = useParams()
-  const document = useDocument<StoryDocument>(id, 'story')
+  const document = useDocument(id, 'story')
   if (!document || 'error' in document) return <p className="p-10">{document ? 'That story is not here.' : 'Opening …'}</p>
   return <Script id={id} body={document.body} />
 }

@@ -3,7 +3,6 @@ import { useEffect, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { useQuery } from '@tanstack/react-query'
 import { clock, RATE } from '../../core/time'
-import type { StoryDocument } from '../../core/page/story'
 import { get } from '../api/client'
 import { useCommands } from '../commands/commands'
 import { useDocument } from '../documents/useDocument'
@@ -277,7 +276,7 @@ const hours = (seconds: number): string =>
 
 /** The line of copy that is read, large enough for whoever stands at the microphone. */
 function CopyToRead({ story, line, onText }: { story: string; line: string; onText: (text: string) => void }) {
-  const document = useDocument<StoryDocument>(story, 'story')
+  const document = useDocument(story, 'story')
   const record = document && 'body' in document ? document.body.records[line] : undefined
   const text = record?.kind === 'copy' || record?.kind === 'intro' ? record.text : ''
   useEffect(() => onText(text), [text, onText])

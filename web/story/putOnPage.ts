@@ -60,7 +60,7 @@ export function blocksFor(story: StoryDocument, texts: readonly string[]): Story
 /** Puts a piece at the end of its story's page; true where it was on it already. */
 export async function putOnPage(story: string, piece: string): Promise<boolean> {
   const live = await liveDocument(story, 'story')
-  const body = live.body as StoryDocument
+  const body = live.body
   const there = blocksOf(body).find((block) => block.piece === piece)
   if (there && !there.aside) return true
   if (there) live.act([{ type: 'set', id: there.id, key: 'aside', value: false }], { label: 'put back' })

@@ -1,18 +1,17 @@
 import { useParams } from 'react-router'
-import type { TapeDocument } from '../../core/tape/tape'
 import { marksOf, offRecord, tapeHead } from '../../core/tape/tape'
 import { clock } from '../../core/time'
 import { paragraphsOf } from '../../core/transcript/cues'
 import { masked } from '../../core/transcript/masked'
-import { wordsOf, type Transcript } from '../../core/transcript/transcript'
+import { wordsOf } from '../../core/transcript/transcript'
 import { useDocument } from '../documents/useDocument'
 import { Button } from '../ui/parts'
 
 /** A tape's log as a sheet of paper: when, who, what was said, and the marks where they stand. */
 export function LogView() {
   const { id = '' } = useParams()
-  const tape = useDocument<TapeDocument>(id, 'tape')
-  const transcript = useDocument<Transcript>(id, 'transcript')
+  const tape = useDocument(id, 'tape')
+  const transcript = useDocument(id, 'transcript')
   if (!tape || !transcript) return null
   if ('error' in tape || 'error' in transcript) return <p className="p-8">Tape not found.</p>
   const head = tapeHead(tape.body)

@@ -21,11 +21,10 @@ import {
   tapeLevel,
   type OffRecord,
   type Side as TapeSide,
-  type TapeDocument,
   type TapeStep,
 } from '../../core/tape/tape'
 import { cueLine, wordsIn } from '../../core/tape/words'
-import { wordsOf, type Transcript } from '../../core/transcript/transcript'
+import { wordsOf } from '../../core/transcript/transcript'
 import { clock, toFrames, tradeLength, type Frames } from '../../core/time'
 import { post, Refused } from '../api/client'
 import { useOnce } from '../api/useOnce'
@@ -34,8 +33,7 @@ import { useFacts, useTape, useTapePieces, useUses } from '../api/queries'
 import { ContextMenu, ViewMenu } from '../commands/CommandMenu'
 import { useActingOn, useCommands } from '../commands/commands'
 import { keep } from '../documents/lastStory'
-import type { LiveDocument } from '../documents/liveDocument'
-import { useDocument } from '../documents/useDocument'
+import { useDocument, type OpenDocument } from '../documents/useDocument'
 import { StoryFigures, useStoryName } from '../story/StoryFigures'
 import { Others } from '../present/Others'
 import { usePresence } from '../present/present'
@@ -75,8 +73,8 @@ import { CommandButton, CommandKey } from '../commands/CommandButton'
 export function TapeView() {
   const { id = '' } = useParams()
   const tape = useTape(id)
-  const document = useDocument<TapeDocument>(id, 'tape')
-  const transcript = useDocument<Transcript>(id, 'transcript')
+  const document = useDocument(id, 'tape')
+  const transcript = useDocument(id, 'transcript')
   const said = transcript && 'body' in transcript ? transcript.body : null
   const words = useMemo(() => said && { tape: id, words: wordsOf(said) }, [id, said])
   const facts = useFacts(
@@ -133,8 +131,8 @@ function Arriving({ tape }: { tape: TapeInfo }) {
 
 interface OpenTapeProps {
   tape: TapeInfo
-  document: { live: LiveDocument; body: TapeDocument }
-  transcript: { live: LiveDocument; body: Transcript }
+  document: OpenDocument<'tape'>
+  transcript: OpenDocument<'transcript'>
   facts: NonNullable<ReturnType<typeof useFacts>>
 }
 

@@ -1,14 +1,13 @@
 import { useEffect, useRef } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
-import type { AnyStep } from '../../contract/documents'
 import type { PieceRow } from '../../contract/desk'
 import type { Actuality } from '../../core/edits/actuality'
 import { edits } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
 import { pull } from '../../core/edits/pull'
 import type { FactsOf } from '../../core/render/plan'
-import { offRecord, strikesOf, tapeHead, tapeLevel, type TapeDocument } from '../../core/tape/tape'
+import { offRecord, strikesOf, tapeHead, tapeLevel } from '../../core/tape/tape'
 import { wordAround } from '../../core/tape/words'
 import type { Frames, Stretch } from '../../core/time'
 import { put } from '../api/client'
@@ -22,7 +21,7 @@ import { overlapsAny, without } from '../../core/stretches'
 interface Pulling {
   id: string
   frames: Frames
-  live: LiveDocument
+  live: LiveDocument<'tape'>
   /** Pieces of this tape. */
   pieces: readonly PieceRow[] | undefined
   story: string | null
@@ -59,7 +58,7 @@ export function usePull({ id, frames, live, pieces, story, passages, deselect, p
       const stretch = { from: parts[0].from, to: parts[parts.length - 1].to }
       const between = without(stretch, parts)
       // as the tape is now: it may have changed while the sound was fetched
-      const there = live.body as TapeDocument
+      const there = live.body
       const words = wordsOf(id)
       const { sides, ...named } = tapeHead(there)
       // where the tape does not say who speaks, and its words do not, another piece of it may
@@ -109,7 +108,7 @@ export function usePull({ id, frames, live, pieces, story, passages, deselect, p
     if (!places.length) return
     const steps = await withPlacedJoins(piece, [], places, factsOf, wordsOf)
     const pulled = await liveDocument(made, 'actuality')
-    pulled.act(steps as AnyStep[], { label: 'place joins', quiet: true })
+    pulled.act(steps, { label: 'place joins', quiet: true })
   }
 
   const pulling = useOnce(() => {

@@ -4,7 +4,7 @@ import type { EditList } from '../../core/edits/editList'
 import { planOf, type FactsOf, type Plan } from '../../core/render/plan'
 import type { LevelPoint } from '../../core/sound/level'
 import { applyAll } from '../../core/steps/document'
-import { tapeLevel, type TapeDocument } from '../../core/tape/tape'
+import { tapeLevel } from '../../core/tape/tape'
 import type { Frames, Stretch } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useLevels } from '../levels/useLevels'
@@ -13,7 +13,7 @@ import type { SheetWord } from '../sheet/model'
 interface OfTape {
   id: string
   frames: Frames
-  live: LiveDocument
+  live: LiveDocument<'tape'>
   level: readonly LevelPoint[] | undefined
   plan: Plan
   factsOf: FactsOf
@@ -34,11 +34,11 @@ function asPiece(tape: string, frames: Frames, level: readonly LevelPoint[] = []
 /** The level line of a tape: heard on it, and in pieces that are pulled from now on. */
 export function useTapeLevels({ id, frames, live, level, plan, factsOf, words, selected, passages, place, goTo }: OfTape) {
   const piece = useMemo(() => asPiece(id, frames, level), [id, frames, level])
-  const now = () => asPiece(id, frames, tapeLevel(live.body as TapeDocument)?.points)
+  const now = () => asPiece(id, frames, tapeLevel(live.body)?.points)
   const act = (steps: ActualityStep[], label: string) => {
     if (!steps.length) return
     const [{ level: points = [] }] = applyAll(actualityType, now(), steps).spans
-    const there = tapeLevel(live.body as TapeDocument)
+    const there = tapeLevel(live.body)
     live.act(
       there
         ? [{ type: 'set', id: there.id, key: 'points', value: points }]

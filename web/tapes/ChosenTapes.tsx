@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { toast } from 'sonner'
 import type { StoryRow } from '../../contract/desk'
 import type { LibraryRow } from '../../contract/library'
-import { tapeHead, type TapeDocument } from '../../core/tape/tape'
+import { tapeHead } from '../../core/tape/tape'
 import { patch, post, remove } from '../api/client'
 import { useOnce } from '../api/useOnce'
 import { liveDocument } from '../documents/useDocument'
@@ -41,7 +41,7 @@ export function ChosenTapes({
     const had = new Set<string>()
     const set = async (id: string, change: (list: string[]) => string[]) => {
       const live = await liveDocument(id, 'tape')
-      const list = tapeHead(live.body as TapeDocument)[key]
+      const list = tapeHead(live.body)[key]
       const next = change(list)
       if (next.length !== list.length) live.act([{ type: 'set', id: 'tape', key, value: next }], { label: says })
     }

@@ -3,7 +3,6 @@ import { useState } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { paragraphs } from '../../core/page/paragraphs'
-import type { StoryDocument } from '../../core/page/story'
 import { tapeQuery, useDesk } from '../api/queries'
 import { useOnce } from '../api/useOnce'
 import { keep } from '../documents/lastStory'
@@ -49,7 +48,7 @@ function WhatIsIt({ file }: { file: File }) {
     const parts = paragraphs(await file.text())
     if (!parts.length) throw new Error(`“${file.name}” is empty.`)
     const live = await liveDocument(story, 'story')
-    live.act(blocksFor(live.body as StoryDocument, parts), {
+    live.act(blocksFor(live.body, parts), {
       label: `import ${parts.length === 1 ? 'a paragraph' : `${parts.length} paragraphs`}`,
     })
     done()

@@ -11,7 +11,7 @@ import { EditableText } from '../ui/EditableText'
 
 interface Props {
   tape: TapeInfo
-  live: LiveDocument
+  live: LiveDocument<'transcript'>
   transcript: Transcript
   selected: Stretch | null
 }

@@ -20,7 +20,7 @@ const AROUND = toFrames(0.5)
 
 interface Setup {
   owner: string
-  live: LiveDocument
+  live: LiveDocument<'transcript'>
   transcript: Transcript
   length: Frames
   selected: Stretch | null
@@ -96,7 +96,7 @@ export function useCorrecting({ owner, live, transcript, length, selected, place
   const onwards = (text: string, by: 1 | -1) => {
     if (!now) return
     const count = keep(text)
-    const { words: after } = live.body as Transcript
+    const { words: after } = live.body
     const next = by > 0 ? now.first + count : now.first - 1
     if (!after[next]) return setNow(null)
     setNow({ first: next, count: 1, place: { from: after[next].from, to: after[next].to } })

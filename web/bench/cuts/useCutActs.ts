@@ -1,5 +1,4 @@
 import { toast } from 'sonner'
-import type { AnyStep } from '../../../contract/documents'
 import { cutOf, placedStretch } from '../../../core/cuts/inPiece'
 import { withEditsBeside } from '../../../core/cuts/oneEdit'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from '../../../core/edits/actuality'
@@ -37,7 +36,7 @@ const LEAST: Frames = milliseconds(20)
 
 /** Taking out. */
 export function useCutActs({ live, factsOf, wordsOf, kept, passages, select, setChosen }: Bench) {
-  const now = () => live.body as Actuality
+  const now = () => live.body
 
   /** Takes out all passages that are chosen, as one act. */
   const cutOut = async (way: Way) => {
@@ -85,9 +84,9 @@ export function useCutActs({ live, factsOf, wordsOf, kept, passages, select, set
       rough.map(async (stretch) => (way === 'hold time' ? null : await wellPlaced(before, stretch)) ?? (await roughly(before, stretch))),
     )
     await live.actAtOnce(
-      taken as AnyStep[],
+      taken,
       { label },
-      better.then((all) => out(all) as AnyStep[]),
+      better.then((all) => out(all)),
     )
     if (way === 'set aside') toast('Set aside to the offcuts.', { duration: 1500 })
   }

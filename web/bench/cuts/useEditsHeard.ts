@@ -9,7 +9,7 @@ import { remapOf, type Remap } from '../../sound/remap'
 
 interface Edited {
   owner: string
-  live: LiveDocument
+  live: LiveDocument<'actuality'>
   layout: BenchLayout
   /** What of the piece is heard, and whether it is what plays. */
   plan: Plan

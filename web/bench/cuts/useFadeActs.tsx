@@ -1,6 +1,6 @@
 import { useState, type ReactNode } from 'react'
 import { toast } from 'sonner'
-import type { Actuality, EndFade } from '../../../core/edits/actuality'
+import type { EndFade } from '../../../core/edits/actuality'
 import { cuts, edits, type Edit } from '../../../core/edits/editList'
 import { overlap, setEndFade, setFade, setFades, type CrossFade } from '../../../core/edits/fades'
 import type { Frames } from '../../../core/time'
@@ -18,7 +18,7 @@ export function useFadeActs(
   step: Frames,
 ): { dialog: ReactNode; overlapBy: (by: Frames) => void; fadeTo: (fade: Frames) => void; commands: Handlers } {
   const [open, setOpen] = useState(false)
-  const now = () => live.body as Actuality
+  const now = () => live.body
   const framesOf = (tape: string) => factsOf(tape).frames
   const here = () => chosen && edits(now().spans).find(({ at }) => at === chosen.at)
   const noJoin = () => void toast(`Choose a join first: click one, or press ${keysInWords('join.previous', 'join.next')}.`)

@@ -1,6 +1,6 @@
 import { toast } from 'sonner'
 import type { Prediction } from '../../../core/cuts/predict'
-import { clipLength, type Actuality } from '../../../core/edits/actuality'
+import { clipLength } from '../../../core/edits/actuality'
 import type { Nick } from '../../../core/edits/gone'
 import { edits, type Edit } from '../../../core/edits/editList'
 import { naturalGap } from '../../../core/cuts/rhythm'
@@ -34,7 +34,7 @@ export function useGapActs(
   { owner, live, factsOf, wordsOf, kept, selected, setChosen, act }: Bench,
   { row, judged, nick, joins, step }: AtGaps,
 ) {
-  const now = () => live.body as Actuality
+  const now = () => live.body
   const chooseNear = (at: Frames): Frames | null => {
     const near = cutNear(now(), at)?.at ?? null
     setChosen(near)

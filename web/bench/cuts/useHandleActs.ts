@@ -14,7 +14,7 @@ export function useHandleActs({ live, factsOf, wordsOf, offOf, act }: Bench): {
   commands: Handlers
   drawTo: (end: End, place: Frames) => void
 } {
-  const now = () => live.body as Actuality
+  const now = () => live.body
   /** How much tape beyond an end holds no word and nothing that is off the record. */
   const free =
     (end: End) =>

@@ -1,11 +1,11 @@
 import { toast } from 'sonner'
-import { clipLength, type Actuality, type ActualityStep } from '../../../core/edits/actuality'
+import { clipLength, type ActualityStep } from '../../../core/edits/actuality'
 import { asRecorded, fadesOff, patchesOff } from '../../../core/edits/asRecorded'
 import type { Bench } from '../bench'
 
 /** What was done comes off again, one kind at a time: over what is selected, or in all of the piece. */
 export function useTakingOff({ live, factsOf, selected, setChosen, act }: Bench) {
-  const now = () => live.body as Actuality
+  const now = () => live.body
   const over = () => selected ?? { from: 0, to: clipLength(now()) }
   const off = (steps: ActualityStep[], label: string, none: string) => {
     if (!steps.length) return void toast(none, { duration: 2000 })

@@ -1,5 +1,5 @@
 import { useCallback, useRef, useState } from 'react'
-import { clipLength, type Actuality } from '../../../core/edits/actuality'
+import { clipLength } from '../../../core/edits/actuality'
 import { edits, type Edit } from '../../../core/edits/editList'
 import { editNow } from '../../../core/edits/sameEdit'
 import type { Frames } from '../../../core/time'
@@ -10,8 +10,8 @@ import { keptNow } from '../../ui/useKept'
  * Which join of a piece is worked on: it stays the same one while the piece changes around it, is undone, or the join
  * itself is placed anew.
  */
-export function useChosenJoin(owner: string, live: LiveDocument) {
-  const piece = () => live.body as Actuality
+export function useChosenJoin(owner: string, live: LiveDocument<'actuality'>) {
+  const piece = () => live.body
   const [first] = useState<Edit | undefined>(() => {
     const [firstOfAll] = edits(piece().spans)
     const at = keptNow.get<Frames | null>(`${owner}/join`, firstOfAll?.at ?? null)
@@ -22,7 +22,7 @@ export function useChosenJoin(owner: string, live: LiveDocument) {
 
   const setChosen = useCallback(
     (at: Frames | null) => {
-      const { spans } = live.body as Actuality
+      const { spans } = live.body
       known.current = { at, edit: edits(spans).find((one) => one.at === at) }
       keptNow.set(`${owner}/join`, at)
       show(at)

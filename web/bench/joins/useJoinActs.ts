@@ -1,8 +1,6 @@
 import { useRef, useState } from 'react'
 import { toast } from 'sonner'
-import type { AnyStep } from '../../../contract/documents'
 import type { Prediction } from '../../../core/cuts/predict'
-import type { Actuality } from '../../../core/edits/actuality'
 import { moveCut, moveEdge, setEdges } from '../../../core/edits/acts'
 import { edits, type Edit } from '../../../core/edits/editList'
 import { piecePlan } from '../../../core/page/plan'
@@ -34,7 +32,7 @@ interface AtJoin {
 
 /** What is done to a join that is there: moved, or placed otherwise. */
 export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: Bench, { row, judged, hold }: AtJoin) {
-  const now = () => live.body as Actuality
+  const now = () => live.body
   const [fine, setFine] = useState<number>(() => Number(localStorage.joinStep ?? 1))
   const setStep = (by: 1 | -1) => {
     const next = clamp(fine + by, 0, STEPS.length - 1)
@@ -102,9 +100,9 @@ export function useJoinActs({ owner, live, factsOf, wordsOf, setChosen, act }: B
     const { asked: _, ...join } = row.cut.join
     const rough = setEdges(now(), row.cut, edges, { ...join, heard: false })
     const at = row.cut.at + edges.left - row.cut.left.to
-    const better = withPlacedJoins(now(), rough, [at], factsOf, wordsOf) as Promise<AnyStep[]>
+    const better = withPlacedJoins(now(), rough, [at], factsOf, wordsOf)
     setChosen(at)
-    const done = live.actAtOnce(rough as AnyStep[], { label: `cut one word ${way}` }, better)
+    const done = live.actAtOnce(rough, { label: `cut one word ${way}` }, better)
     const placeNow = followPlace(live, at)
     await done
     const cut = cutNear(now(), placeNow())

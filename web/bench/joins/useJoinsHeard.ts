@@ -1,7 +1,6 @@
 import { useRef } from 'react'
 import { toast } from 'sonner'
 import { markHeard } from '../../../core/edits/acts'
-import type { Actuality } from '../../../core/edits/actuality'
 import type { Edit } from '../../../core/edits/editList'
 import type { Plan } from '../../../core/render/plan'
 import { milliseconds, RATE, type Frames } from '../../../core/time'
@@ -86,7 +85,7 @@ export function useJoinsHeard(
     if (!ranOn) return
     for (const { cut } of joins)
       if (!cut.played && cut.at + cut.room + PAST > from && cut.at + cut.room + PAST <= position)
-        act(markHeard(live.body as Actuality, cut.at), 'heard', true)
+        act(markHeard(live.body, cut.at), 'heard', true)
   }, playing)
 
   return {

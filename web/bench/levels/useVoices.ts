@@ -40,7 +40,7 @@ export function useVoices(
   { live, factsOf, wordsOf, selected, act }: Bench,
   { addressed, addressNext, next, sides: ofPiece }: ReturnType<typeof useAlone>,
 ) {
-  const now = () => live.body as Actuality
+  const now = () => live.body
   const meant = (): { side: number; name: string } | null => {
     const not = (why: string) => {
       toast(why)

@@ -8,7 +8,7 @@ import { spineOf, type Block, type StoryDocument } from '../../../core/page/stor
 import { clock, RATE, type Frames, type Stretch } from '../../../core/time'
 import { useCommands } from '../../commands/commands'
 import type { LiveDocument } from '../../documents/liveDocument'
-import { useDocument } from '../../documents/useDocument'
+import { useDocument, type OpenDocument } from '../../documents/useDocument'
 import { useFollowedUndo } from '../../documents/useUndo'
 import { textIn, writeIn } from '../../documents/writing'
 import { CopyText } from '../../story/CopyText'
@@ -24,7 +24,7 @@ interface Props {
   id: string
   piece: Actuality
   /** The document of the piece: what was done last is undone, be it to the piece or to the line. */
-  of: LiveDocument
+  of: LiveDocument<'actuality'>
   story: string
   kept: readonly KeptWord[]
   /** Shows a stretch of the piece, selected. */
@@ -34,20 +34,12 @@ interface Props {
 
 /** The lines that stand before and after a piece on its page, at its head and foot: they are written into the tape. */
 export function CopyBeside(props: Props) {
-  const document = useDocument<StoryDocument>(props.story, 'story')
+  const document = useDocument(props.story, 'story')
   if (!document || !('body' in document)) return props.children
   return <Lines {...props} document={document} />
 }
 
-function Lines({
-  id,
-  piece,
-  of,
-  kept,
-  onSelect,
-  children,
-  document: { live, body },
-}: Props & { document: { live: LiveDocument; body: StoryDocument } }) {
+function Lines({ id, piece, of, kept, onSelect, children, document: { live, body } }: Props & { document: OpenDocument<'story'> }) {
   const into = useIntoTape(body, id, piece)
   useFollowedUndo(of, live)
   useCommands({
@@ -88,7 +80,7 @@ function Lines({
 }
 
 /** A line before a piece that has none on its page. */
-function addLine(live: LiveDocument, body: StoryDocument, id: string): void {
+function addLine(live: LiveDocument<'story'>, body: StoryDocument, id: string): void {
   const spine = spineOf(body)
   const index = spine.findIndex((block) => block.piece === id)
   if (index < 0) return void toast('This piece is not on the page yet. Add it there first.')

@@ -25,7 +25,7 @@ export function JoinOnDialog({ id, piece, onClose }: { id: string; piece: Actual
   const join = useOnce(async () => {
     if (!facts) return
     // with what is kept beside them, which lists do without
-    const whole = await Promise.all(ticked.map(async (other) => (await get<StoredDocument>(`/documents/${other}`)).body as Actuality))
+    const whole = await Promise.all(ticked.map(async (other) => (await get<StoredDocument<'actuality'>>(`/documents/${other}`)).body))
     const { piece: one, meet } = appended([piece, ...whole])
     const factsOf = withSides(facts.factsOf, one)
     const made = crypto.randomUUID()

@@ -1,6 +1,5 @@
 import { toast } from 'sonner'
-import type { AnyStep } from '../../../contract/documents'
-import { clipLength, type Actuality, type ActualityStep, type Offcut } from '../../../core/edits/actuality'
+import { clipLength, type ActualityStep, type Offcut } from '../../../core/edits/actuality'
 import { joinAt, listLength, slice } from '../../../core/edits/editList'
 import { unsplit } from '../../../core/edits/fades'
 import { mute, muted } from '../../../core/edits/mute'
@@ -16,9 +15,8 @@ export function useOrderActs(
   { live, factsOf, wordsOf, kept, selected, passages, place, goTo, setChosen, act }: Bench,
   chosen: Frames | null,
 ) {
-  const now = () => live.body as Actuality
-  const placed = (steps: ActualityStep[], places: readonly Frames[]) =>
-    withPlacedJoins(now(), steps, places, factsOf, wordsOf) as Promise<AnyStep[]>
+  const now = () => live.body
+  const placed = (steps: ActualityStep[], places: readonly Frames[]) => withPlacedJoins(now(), steps, places, factsOf, wordsOf)
 
   /** Moves a passage to before what stands at a place; what is moved stays selected. */
   const moveTo = (passage: Stretch, to: Frames, label: string) => {
@@ -34,7 +32,7 @@ export function useOrderActs(
         )
       : Promise.resolve(null)
     // the selection goes along with what is moved
-    void live.actAtOnce(steps as AnyStep[], { label }, better)
+    void live.actAtOnce(steps, { label }, better)
     goTo(at)
   }
   /** To before the phrase before it, or behind the one after it. */
@@ -78,7 +76,7 @@ export function useOrderActs(
       )
     const silent = muted(now()).some((one) => over.some((passage) => overlaps(one, passage)))
     live.actEach(
-      over.map((passage) => (body) => mute(body as Actuality, passage, !silent)),
+      over.map((passage) => (body) => mute(body, passage, !silent)),
       { label: silent ? 'unmute' : 'mute' },
     )
   }
@@ -88,7 +86,7 @@ export function useOrderActs(
     const steps = takeBack(now(), offcut, at)
     const length = offcut.spans.reduce((sum, span) => sum + span.to - span.from, 0)
     void live.actAtOnce(
-      steps as AnyStep[],
+      steps,
       { label: 'take back' },
       placed(
         steps,

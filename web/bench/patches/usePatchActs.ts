@@ -1,7 +1,5 @@
 import { useEffect, useMemo } from 'react'
 import { toast } from 'sonner'
-import type { AnyStep } from '../../../contract/documents'
-import type { Actuality } from '../../../core/edits/actuality'
 import type { Nick } from '../../../core/edits/gone'
 import { isRoom, plainJoin, toTape, type Join, type Span } from '../../../core/edits/editList'
 import { fillHeld, layPatch, SHORTEST_FILL, takeOffPatch, type PatchPlace } from '../../../core/edits/patch'
@@ -60,12 +58,12 @@ export function usePatchActs(
   const lay = () => {
     const twin = patching?.twins?.[patching.current]
     if (!patching || !twin) return
-    act(laying(live.body as Actuality, patching.spot, twin), 'patch')
+    act(laying(live.body, patching.spot, twin), 'patch')
     setChosen(patching.spot.inPiece.from + twin.over.from - patching.spot.onTape.from)
     select(null)
     leave()
   }
-  const takeOff = (patch: PatchPlace) => act(takeOffPatch(live.body as Actuality, patch), 'take the patch off')
+  const takeOff = (patch: PatchPlace) => act(takeOffPatch(live.body, patch), 'take the patch off')
 
   /** Lays what sounds like it over a click. */
   const bridgeClick = async () => {
@@ -82,16 +80,11 @@ export function usePatchActs(
     if (!found) return void toast('There is too little sound around the click to bridge it.')
     const join: Join = { fade: milliseconds(2), shape: 'gain', origin: 'hand', heard: false }
     const from = placeNow()
-    const there = spotAt(live.body as Actuality, { from, to: from + spot.inPiece.to - spot.inPiece.from })
+    const there = spotAt(live.body, { from, to: from + spot.inPiece.to - spot.inPiece.from })
     if (there?.onTape.from !== spot.onTape.from || there.onTape.to !== spot.onTape.to) return void toast('That spot was changed meanwhile.')
     deselect(spot.inPiece)
     act(
-      layPatch(
-        live.body as Actuality,
-        there.inPiece,
-        { tape: spot.tape, from: start + found.from, to: start + found.to },
-        { left: join, right: join },
-      ),
+      layPatch(live.body, there.inPiece, { tape: spot.tape, from: start + found.from, to: start + found.to }, { left: join, right: join }),
       'bridge a click',
     )
     setChosen(there.inPiece.from)
@@ -113,18 +106,14 @@ export function usePatchActs(
     const level = await levelFor(span, selected)
     const over = { from: placeNow(), to: endNow() }
     if (over.to <= over.from) return void toast('What was selected was taken out meanwhile.')
-    const now = live.body as Actuality
+    const now = live.body
     const steps = layPatch(now, over, { tape, from, to, level, own: true }, { left: plainJoin(), right: plainJoin() })
     const places = [over.from, over.from + to - from].filter((at) => at > 0)
-    void live.actAtOnce(
-      steps as AnyStep[],
-      { label: 'lay over' },
-      withPlacedJoins(now, steps, places, factsOf, wordsOf) as Promise<AnyStep[]>,
-    )
+    void live.actAtOnce(steps, { label: 'lay over' }, withPlacedJoins(now, steps, places, factsOf, wordsOf))
     setChosen(over.from)
   }
   const fill = (stretch: Stretch, sound: Stretch & { tape: string }) => {
-    const steps = fillHeld(live.body as Actuality, stretch, sound)
+    const steps = fillHeld(live.body, stretch, sound)
     if (!steps.length)
       return void toast(
         `That is too short to fill ${((stretch.to - stretch.from) / RATE).toFixed(1)} s without an audible pattern: copy at least ${(SHORTEST_FILL / RATE).toFixed(1)} s.`,

@@ -1,8 +1,7 @@
 import { Play } from 'lucide-react'
 import { useEffect, useMemo } from 'react'
 import { Link, useParams } from 'react-router'
-import type { AnyStep } from '../../../contract/documents'
-import { clipLength, type Actuality } from '../../../core/edits/actuality'
+import { clipLength } from '../../../core/edits/actuality'
 import { tapesOf } from '../../../core/edits/editList'
 import { bringBack } from '../../../core/edits/bringBack'
 import { fairRecord, type FairRecord, type RecordPart } from '../../../core/edits/fairRecord'
@@ -38,7 +37,7 @@ const seconds = (by: number): string => `${by < 0 ? '−' : '+'}${Math.abs(by / 
 /** For an editor who was not there: what was said, what of it is heard, and what was done between. */
 export function FairRecordView() {
   const { id = '' } = useParams()
-  const document = useDocument<Actuality>(id, 'actuality')
+  const document = useDocument(id, 'actuality')
   const body = document && 'body' in document ? document.body : null
   const tapes = useMemo(() => (body ? tapesOf(body.spans) : []), [body])
   const facts = useFacts(tapes)
@@ -56,8 +55,7 @@ export function FairRecordView() {
   if (document && 'error' in document) return <Empty title="Piece not found">It may have been deleted, or the address is wrong.</Empty>
   if (!body || !facts || !record) return null
 
-  const bringBackNow = (nick: Nick) =>
-    document && 'live' in document && document.live.act(bringBack(body, nick) as AnyStep[], { label: 'bring back' })
+  const bringBackNow = (nick: Nick) => document && 'live' in document && document.live.act(bringBack(body, nick), { label: 'bring back' })
   const nameOf = (tape: string) => facts.tapes.find((one) => one.id === tape)?.name ?? 'a tape'
   const hear = ({ tape, from, to }: TapeStretch) => {
     if (playing) return player.stop()

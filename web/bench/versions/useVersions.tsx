@@ -1,7 +1,6 @@
 import { useState, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
-import type { Actuality } from '../../../core/edits/actuality'
 import { dropVersion, goBackTo, keepVersion, renameVersion, versionsOf, type Version } from '../../../core/edits/versions'
 import { put } from '../../api/client'
 import { useOnce } from '../../api/useOnce'
@@ -16,7 +15,7 @@ export function useVersions(
 ): { list: ReactNode; words: ReactNode; keep: () => void; duplicate: () => void } {
   const navigate = useNavigate()
   const [inWords, setInWords] = useState<Version | null>(null)
-  const now = () => live.body as Actuality
+  const now = () => live.body
   const versions = versionsOf(piece)
   const keep = () => {
     const name = `version ${versions.length + 1}`

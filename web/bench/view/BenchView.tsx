@@ -1,7 +1,6 @@
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
-import type { AnyStep } from '../../../contract/documents'
 import { clipLength, type Actuality, type ActualityStep } from '../../../core/edits/actuality'
 import { bringBack } from '../../../core/edits/bringBack'
 import { type Nick } from '../../../core/edits/gone'
@@ -70,7 +69,7 @@ import { oneAtATime } from '../../commands/oneAtATime'
 
 export function BenchView() {
   const { id = '' } = useParams()
-  const document = useDocument<Actuality>(id, 'actuality')
+  const document = useDocument(id, 'actuality')
   const body = document && 'body' in document ? document.body : null
   const tapes = useMemo(
     () => (body ? tapesOf([body.spans, ...[...versionsOf(body), ...offcutsOf(body)].map(({ spans }) => spans)].flat()) : []),
@@ -100,7 +99,7 @@ function OpenBench({
   facts,
 }: {
   id: string
-  live: LiveDocument
+  live: LiveDocument<'actuality'>
   piece: Actuality
   facts: NonNullable<ReturnType<typeof useFacts>>
 }) {
@@ -153,7 +152,7 @@ function OpenBench({
   useEditsHeard({ owner, live, layout, plan, heard: !before.before }, (ofBench, ofPiece) => {
     follow(ofBench)
     followJoin(ofPiece)
-    patch.follow(live.body as Actuality, ofPiece)
+    patch.follow(live.body, ofPiece)
   })
 
   const tapeAt = params.get('tapeAt')
@@ -165,11 +164,11 @@ function OpenBench({
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [tapeAt])
 
-  const act = (steps: ActualityStep[], label: string, quiet = false) => live.act(steps as AnyStep[], { label, quiet })
+  const act = (steps: ActualityStep[], label: string, quiet = false) => live.act(steps, { label, quiet })
   useFollowedUndo(live)
 
   const inPiece = (stretch: Stretch): Stretch => ({ from: toPiece(layout, stretch.from), to: toPiece(layout, stretch.to) })
-  const onBench = (place: Frames) => toBench(benchLayout((live.body as Actuality).spans, nicks.open), place)
+  const onBench = (place: Frames) => toBench(benchLayout(live.body.spans, nicks.open), place)
   const bench: Bench = {
     owner,
     live,
@@ -200,7 +199,7 @@ function OpenBench({
   const planFor = useCallback((of: Actuality) => piecePlan(of, factsOf), [factsOf])
   const levels = useLevels({
     ...bench,
-    now: () => live.body as Actuality,
+    now: () => live.body,
     plan: whole,
     planOf: planFor,
     side: alone.addressed,
@@ -231,7 +230,7 @@ function OpenBench({
   const stretchNow = ({ from, to }: Stretch): Stretch => ({ from: placeNow(piece.spans, from), to: placeNow(piece.spans, to) })
   const bringBackAll = (nick: Nick) => {
     nicks.close(nick)
-    act(bringBack(live.body as Actuality, { ...nick, at: placeNow(piece.spans, nick.at) }), 'bring back')
+    act(bringBack(live.body, { ...nick, at: placeNow(piece.spans, nick.at) }), 'bring back')
   }
   const allCuts = useMemo(() => joins.map(({ cut }) => cut), [joins])
   const judged = useJudged(allCuts, row?.cut, factsOf, wordsOf)
@@ -345,7 +344,7 @@ function OpenBench({
       tapeFrame={toTape(piece.spans, toPiece(layout, place()))?.frame ?? 0}
       onSet={(key, value) => act([{ type: 'set', key, value }], key)}
       onJoin={(cut) => {
-        const at = editNow((live.body as Actuality).spans, cut, placeNow(piece.spans, cut.at))?.at ?? null
+        const at = editNow(live.body.spans, cut, placeNow(piece.spans, cut.at))?.at ?? null
         setChosen(at)
         if (at !== null) bench.goTo(at)
       }}
@@ -393,10 +392,7 @@ function OpenBench({
             nicks.toggle(at)
           }}
           onMoveEnd={(end, to) =>
-            handles.drawTo(
-              end,
-              to < 0 ? to : to > layout.length ? to - layout.length + clipLength(live.body as Actuality) : toPiece(layout, to),
-            )
+            handles.drawTo(end, to < 0 ? to : to > layout.length ? to - layout.length + clipLength(live.body) : toPiece(layout, to))
           }
           place={place}
           playing={sheet.playing}
