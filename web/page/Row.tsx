@@ -1,0 +1,122 @@
+import { useSortable } from '@dnd-kit/sortable'
+import { CSS } from '@dnd-kit/utilities'
+import { GripVertical, MoreHorizontal } from 'lucide-react'
+import type { PointerEvent, ReactNode } from 'react'
+import type { Block } from '../../core/page/story'
+import type { Placed } from '../../core/page/timing'
+import { clock, RATE, tradeLength, type Frames } from '../../core/time'
+import { Menu } from '../ui/parts'
+import { KINDS } from './kinds'
+
+/** Pixels a second, at which spoken words fill about the height that their time takes. */
+const PIXELS = 7
+
+/** A block as a row of the page: when it begins, what it is, its script, its length, and its sound as a bar. */
+export function Row({
+  block,
+  row,
+  slot,
+  chosen,
+  inTheFile,
+  onChoose,
+  menu,
+  here,
+  who,
+  bar,
+  children,
+}: {
+  block: Block
+  here: readonly string[]
+  row: Placed | undefined
+  slot: Frames
+  chosen: boolean
+  inTheFile: boolean
+  onChoose: (event?: PointerEvent) => void
+  menu: ReactNode
+  who: ReactNode
+  bar: ReactNode
+  children: ReactNode
+}) {
+  const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({ id: block.id })
+  const words = row?.words ?? 0
+  const at = row?.at ?? 0
+  const slotHere = slot > 0 && slot >= at && slot < at + words
+  const past = slot > 0 && at >= slot
+  return (
+    <section
+      ref={setNodeRef}
+      id={`block-${block.id}`}
+      data-block={block.kind}
+      aria-label={`${KINDS[block.kind]}, ${tradeLength(words)}`}
+      aria-current={chosen || undefined}
+      onPointerDown={onChoose}
+      onFocus={() => onChoose()}
+      style={{ transform: CSS.Translate.toString(transform), transition, minHeight: Math.round((words / RATE) * PIXELS) + 12 }}
+      className={`group relative grid grid-cols-[78px_140px_1fr_64px_136px] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
+    >
+      {chosen && <span className="absolute top-0 bottom-0 left-0 w-[3px] bg-tape" />}
+      <div className="flex justify-end py-2.5 text-right text-soft max-[860px]:flex-col-reverse max-[860px]:items-end max-[860px]:justify-end max-[860px]:gap-1">
+        <button
+          type="button"
+          aria-label={`Move ${KINDS[block.kind]}`}
+          className="mr-auto ml-2 max-[860px]:mr-0 cursor-grab self-start rounded p-1 text-faint opacity-0 group-hover:opacity-100 focus:opacity-100"
+          {...attributes}
+          {...listeners}
+        >
+          <GripVertical size={14} />
+        </button>
+        <span className={past ? 'text-cut-ink' : ''}>{clock(at)}</span>
+      </div>
+      <div className="min-w-0 py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
+        <div className="mb-0.5 font-semibold text-ink">{KINDS[block.kind]}</div>
+        {who}
+        {here.length > 0 && (
+          <span className="mt-1 block font-semibold text-tape" data-testid="here">
+            {here.join(', ')} {here.length === 1 ? 'is' : 'are'} here
+          </span>
+        )}
+      </div>
+      <div className="min-w-0 py-2 pr-3 max-[860px]:col-start-2 max-[860px]:row-start-2 max-[860px]:pl-4">{children}</div>
+      <div className="flex flex-col items-end gap-1 py-2.5 pr-3 max-[860px]:col-start-3 max-[860px]:row-start-1">
+        <span className="font-semibold" data-testid="block-length">
+          {tradeLength(words)}
+        </span>
+        <Menu
+          label={`More for ${KINDS[block.kind]}`}
+          trigger={
+            <button
+              type="button"
+              className="rounded p-1 text-faint opacity-60 group-hover:opacity-100 hover:bg-paper-low focus:opacity-100"
+            >
+              <MoreHorizontal size={16} />
+            </button>
+          }
+        >
+          {menu}
+        </Menu>
+      </div>
+      <div className="grid grid-cols-2 border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2 max-[860px]:row-start-1">
+        <div className="relative border-r border-rule">
+          {block.kind === 'copy' && bar}
+          {block.kind !== 'actuality' && !bar && (
+            <div className={`absolute inset-x-5 inset-y-1.5 border border-dashed border-grain ${inTheFile ? 'bg-paper-low' : ''}`} />
+          )}
+        </div>
+        <div className="relative">{block.kind === 'actuality' && bar}</div>
+      </div>
+      {slotHere && (
+        // beside the script, not through it
+        <div className="pointer-events-none absolute right-0 left-0 z-10" style={{ top: `${((slot - at) / Math.max(1, words)) * 100}%` }}>
+          <span className="absolute left-0 w-[86px] border-t-2 border-cut max-[860px]:w-[60px]" />
+          <span className="absolute right-0 w-[150px] border-t-2 border-cut max-[860px]:w-[84px]" />
+          <span
+            data-testid="slot-end"
+            className="absolute right-2 -translate-y-full rounded-t bg-cut-ink px-1.5 text-[11px] font-semibold text-paper"
+          >
+            slot ends {clock(slot)}
+          </span>
+        </div>
+      )}
+    </section>
+  )
+}

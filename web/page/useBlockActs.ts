@@ -1,0 +1,69 @@
+import type { Block, StoryDocument, StoryStep } from '../../core/page/story'
+import { moveBlocks } from '../../core/page/moveBlocks'
+import type { LiveDocument } from '../documents/liveDocument'
+import { blocksAfter, newBlock } from '../story/putOnPage'
+import type { useChosen } from '../ui/useChosen'
+import { KINDS } from './kinds'
+
+interface OnPage {
+  live: LiveDocument<'story'>
+  body: StoryDocument
+  /** The blocks of the page, in order. */
+  spine: readonly Block[]
+  chosen: ReturnType<typeof useChosen<Block>>
+  /** A block whose copy is about to be written. */
+  onWrite: (block: string) => void
+}
+
+/** What is done to the blocks of a page: to those that are chosen, or to one that is named. */
+export function useBlockActs({ live, body, spine, chosen, onWrite }: OnPage) {
+  const act = (steps: StoryStep[], label: string) => live.act(steps, { label })
+  const set = (block: Block, key: keyof Block, value: unknown, label: string) => act([{ type: 'set', id: block.id, key, value }], label)
+  const index = chosen.active ? spine.indexOf(chosen.active) : -1
+  const many = chosen.all.length > 1 ? `${chosen.all.length} blocks` : 'a block'
+  const beside = (from: number, to: number) => chosen.choose(spine[to + 1]?.id ?? spine[from - 1]?.id ?? null)
+  const chosenEnds = () => [spine.indexOf(chosen.all[0]), spine.indexOf(chosen.all[chosen.all.length - 1])] as const
+
+  const move = (from: number, to: number) => act(moveBlocks(spine, new Set([spine[from].id]), to), 'move a block')
+  /** All that are chosen, together, up or down by one of the others. */
+  const moveChosen = (by: 1 | -1) => {
+    const [first, last] = chosenEnds()
+    const before = spine.slice(0, by < 0 ? first : last + 2).filter((block) => !chosen.is(block.id)).length
+    act(moveBlocks(spine, new Set(chosen.all.map((block) => block.id)), Math.max(0, by < 0 ? before - 1 : before)), `move ${many}`)
+  }
+  const asideChosen = () => {
+    const ends = chosenEnds()
+    act(
+      chosen.all.map((block): StoryStep => ({ type: 'set', id: block.id, key: 'aside', value: true })),
+      `set aside ${many}`,
+    )
+    beside(...ends)
+  }
+  const aside = (block: Block) => {
+    set(block, 'aside', true, 'set aside')
+    beside(spine.indexOf(block), spine.indexOf(block))
+  }
+  const putBack = (block: Block) => {
+    set(block, 'aside', false, 'put back')
+    chosen.choose(block.id)
+  }
+  const add = (kind: Block['kind'], fields: Partial<Block> = {}) => {
+    const after = kind === 'intro' && !spine.some((block) => block.kind === 'intro') ? null : index >= 0 ? spine[index] : undefined
+    const reader = kind === 'copy' ? (spine.find((block) => block.kind === 'copy' && block.reader)?.reader ?? '') : ''
+    const { block, steps } = newBlock(body, kind, { reader, ...fields }, after)
+    act(steps, `add ${KINDS[kind].toLowerCase()}`)
+    chosen.choose(block.id)
+    if (kind !== 'actuality') onWrite(block.id)
+  }
+  /** Puts pieces on the page below what is chosen, in their order, as one act. */
+  const addPieces = (added: readonly string[]) => {
+    const { blocks, steps } = blocksAfter(
+      body,
+      added.map((piece) => ({ kind: 'actuality', piece })),
+      index >= 0 ? spine[index] : undefined,
+    )
+    act(steps, added.length > 1 ? `add ${added.length} actualities` : 'add actuality')
+    chosen.choose(blocks[blocks.length - 1].id)
+  }
+  return { set, move, moveChosen, asideChosen, aside, putBack, add, addPieces }
+}
