@@ -1,7 +1,10 @@
+import { Agent, request } from 'node:http'
 import type { AnyStep, Body, Kind, LoggedEntry, StoredDocument, Verdict } from '../contract/documents'
 import type { DocumentType } from '../core/steps/document'
 import { Replica, type Accepted } from '../core/steps/replica'
 import { documentTypes } from '../server/documents/types'
+
+const AGENT = new Agent({ keepAlive: true })
 
 /** Documents as one person has them, kept up by what the server answers, as a browser does it. */
 export class Copies {
@@ -10,10 +13,23 @@ export class Copies {
 
   constructor(private readonly address: string) {}
 
-  async ask<T>(path: string, init?: RequestInit): Promise<T> {
-    const answer = await fetch(`${this.address}/api${path}`, { ...init, headers: { 'Content-Type': 'application/json' } })
-    if (!answer.ok) throw new Error(`${answer.status} ${await answer.text()}`)
-    return (await answer.json()) as T
+  /** By Node's own client: what asks must cost less than what answers, since both share this machine. */
+  ask<T>(path: string, { method = 'GET', body }: { method?: string; body?: string } = {}): Promise<T> {
+    return new Promise((done, failed) => {
+      const headers = body === undefined ? {} : { 'Content-Type': 'application/json', 'Content-Length': Buffer.byteLength(body) }
+      const asked = request(`${this.address}/api${path}`, { method, headers, agent: AGENT }, (answer) => {
+        const parts: Buffer[] = []
+        answer.on('data', (part: Buffer) => parts.push(part))
+        answer.on('error', failed)
+        answer.on('end', () => {
+          const text = Buffer.concat(parts).toString()
+          if (answer.statusCode !== 200 && answer.statusCode !== 201) return failed(new Error(`${answer.statusCode} ${text}`))
+          done(JSON.parse(text) as T)
+        })
+      })
+      asked.on('error', failed)
+      asked.end(body)
+    })
   }
 
   stored(id: string): Promise<StoredDocument> {

@@ -35,14 +35,36 @@ export function remember(current: Current): void {
   if (remembered.size > DOCUMENTS) remembered.delete(oldest)
 }
 
-/** A document, locked until the transaction ends; null if it is not there. Its log reaches back to `since` at least. */
-export async function lockCurrent(manager: EntityManager, id: string, since?: number): Promise<Current | null> {
-  const [row] = await manager.query<Row[]>('select id, kind, revision, tape from document where id = $1 for update', [id])
-  if (!row) return null
+/** An act that is in some log already, and where. */
+export interface LoggedAt {
+  id: string
+  document: string
+  revision: number
+}
+
+export interface Locked {
+  current: Current
+  /** Which of the acts that were asked about are in a log already. */
+  there: readonly LoggedAt[]
+}
+
+/**
+ * A document, locked until the transaction ends; null if it is not there. Its log reaches back to `since` at least.
+ * `acts`: ids of acts that may be in already.
+ */
+export async function lockCurrent(manager: EntityManager, id: string, acts: readonly string[], since?: number): Promise<Locked | null> {
+  const [found] = await manager.query<(Row & { there: LoggedAt[] | null })[]>(
+    `select id, kind, revision, tape, (select jsonb_agg(jsonb_build_object('id', e.id, 'document', e.document, 'revision', e.revision))
+       from entry e where e.id = any($2)) as there
+     from document where id = $1 for update`,
+    [id, acts],
+  )
+  if (!found) return null
+  const { there, ...row } = found
   const known = remembered.get(id)
-  const current = known?.revision === row.revision ? known : await read(manager, row)
-  if (since === undefined || since >= current.logged) return current
-  return { ...current, log: await logSince(manager, id, since), logged: since }
+  let current = known?.revision === row.revision ? known : await read(manager, row)
+  if (since !== undefined && since < current.logged) current = { ...current, log: await logSince(manager, id, since), logged: since }
+  return { current, there: there ?? [] }
 }
 
 type Row = Pick<Current, 'id' | 'kind' | 'revision' | 'tape'>

@@ -148,15 +148,14 @@ export async function keptFor(manager: EntityManager, piece: string, steps: read
   return rows.length ? { kept: Object.fromEntries(rows.map(({ id, record }) => [id, record])) } : {}
 }
 
-/** Writes what steps have changed in a piece that is locked; returns the revision at which its list was last written. */
+/** What steps change in a piece's own row: its length, and what it is called; null for what stays. */
+export const pieceColumns = (after: Actuality, steps: readonly ActualityStep[]): { body: PieceHead | null; frames: number } => ({
+  body: steps.some((step) => step.type === 'set') ? headOf(after) : null,
+  frames: clipLength(after),
+})
+
+/** Writes what steps have changed in a piece that is locked, beside its own row; resolves to that at which its list was last written. */
 export async function writePiece(manager: EntityManager, { id, before, after, steps, revision, listed }: PieceChange): Promise<number> {
-  const set = steps.some((step) => step.type === 'set')
-  await manager.query(`update document set revision = $2, changed = now(), frames = $3${set ? ', body = $4' : ''} where id = $1`, [
-    id,
-    revision,
-    clipLength(after),
-    ...(set ? [JSON.stringify(headOf(after))] : []),
-  ])
   const ids = recordIds(steps)
   const gone = ids.filter((one) => !after.kept || !Object.hasOwn(after.kept, one))
   await writeKept(

@@ -5,12 +5,11 @@ import type { Actuality, ActualityStep } from '../../core/edits/actuality'
 import type { Transcript } from '../../core/transcript/transcript'
 import { applyAndInvert, exchange } from '../../core/steps/document'
 import type { Entry } from '../../core/steps/history'
-import { EntryEntity } from '../entities'
 import { filePhrases } from '../find/phrases'
 import { tell } from '../notices'
 import { notFound, Refusal } from '../problem'
-import { lockCurrent, remember, type Current } from './current'
-import { keptFor, writePiece } from './pieces'
+import { lockCurrent, remember, type Current, type LoggedAt } from './current'
+import { keptFor, pieceColumns, writePiece } from './pieces'
 import { References } from './references'
 import { documentTypes } from './types'
 
@@ -75,17 +74,18 @@ async function takeIn(
   id: string,
   waiting: readonly Waiting[],
 ): Promise<{ verdicts: Verdicts; written: Current | null }> {
-  const locked = await lockCurrent(manager, id, Math.min(...waiting.map(({ base }) => base)))
-  if (!locked) throw notFound('What you are working on')
   const all = waiting.flatMap(({ entries }) => entries)
-  const known = await manager.query<{ id: string; document: string; revision: number }[]>(
-    'select id, document, revision from entry where id = any($1)',
-    [all.map((entry) => entry.id)],
+  const locked = await lockCurrent(
+    manager,
+    id,
+    all.map((entry) => entry.id),
+    Math.min(...waiting.map(({ base }) => base)),
   )
-  const there = new Map(known.map((row) => [row.id, row]))
+  if (!locked) throw notFound('What you are working on')
+  const there = new Map(locked.there.map((row) => [row.id, row]))
   const writing = await Writing.begin(
     manager,
-    locked,
+    locked.current,
     all.flatMap(({ steps }) => steps),
   )
   const verdicts: Verdicts = []
@@ -94,11 +94,7 @@ async function takeIn(
 }
 
 /** Takes acts in as far as they can be, past what came since. */
-async function verdictOn(
-  writing: Writing,
-  { base, entries }: Waiting,
-  there: ReadonlyMap<string, { document: string; revision: number }>,
-): Promise<Verdict | Refusal> {
+async function verdictOn(writing: Writing, { base, entries }: Waiting, there: ReadonlyMap<string, LoggedAt>): Promise<Verdict | Refusal> {
   const since = writing.current.log.filter(({ revision }) => revision > base)
   const taken: number[] = []
   const { ready, conflict } = rebasedOver(writing.current.kind, entries, since)
@@ -157,12 +153,12 @@ export async function amend<B extends Exclude<Body, Actuality>, S extends AnySte
   make: (body: B, manager: EntityManager) => S[] | Promise<S[]>,
 ): Promise<boolean> {
   const { there, written } = await database.transaction(async (manager) => {
-    const locked = await lockCurrent(manager, id)
+    const locked = await lockCurrent(manager, id, [entry.id])
     if (!locked) return { there: false }
-    if (await manager.existsBy(EntryEntity, { id: entry.id })) return { there: true }
-    const steps = await make(locked.body as B, manager)
+    if (locked.there.length) return { there: true }
+    const steps = await make(locked.current.body as B, manager)
     if (!steps.length) return { there: true }
-    const writing = await Writing.begin(manager, locked, steps)
+    const writing = await Writing.begin(manager, locked.current, steps)
     writing.take(entry, steps)
     return { there: true, written: await writing.end() }
   })
@@ -228,29 +224,27 @@ class Writing {
     const { manager, fresh } = this
     const { id, kind, revision, body } = this.current
     if (!fresh.length) return null
+    const piece = kind === 'actuality' ? (body as Actuality) : null
+    const steps = fresh.flatMap((one) => one.steps as ActualityStep[])
+    const columns = piece ? pieceColumns(piece, steps) : { body, frames: null }
     await manager.query(
-      `insert into entry (id, document, revision, author, label, steps, inverse, undoes, quiet, together, at)
-       select id, $1, revision, author, label, steps, inverse, undoes, coalesce(quiet, false), together, at
-       from jsonb_to_recordset($2) as fresh (id uuid, revision int, author uuid, label text, steps jsonb, inverse jsonb, undoes uuid,
-         quiet boolean, together text, at timestamptz)`,
-      [id, JSON.stringify(fresh)],
+      `with written as (
+         insert into entry (id, document, revision, author, label, steps, inverse, undoes, quiet, together, at)
+         select id, $1, revision, author, label, steps, inverse, undoes, coalesce(quiet, false), together, at
+         from jsonb_to_recordset($2) as fresh (id uuid, revision int, author uuid, label text, steps jsonb, inverse jsonb, undoes uuid,
+           quiet boolean, together text, at timestamptz)
+       )
+       update document set revision = $3, changed = now(), body = coalesce($4, body), frames = coalesce($5, frames) where id = $1`,
+      [id, JSON.stringify(fresh), revision, columns.body && JSON.stringify(columns.body), columns.frames],
     )
-    if (kind === 'actuality') await this.endPiece()
-    else
-      await manager.query('update document set body = $2, revision = $3, changed = now() where id = $1', [
-        id,
-        JSON.stringify(body),
-        revision,
-      ])
+    if (piece) await this.endPiece(piece, steps)
     if (kind === 'transcript') await filePhrases(manager, this.current.tape!, body as Transcript)
     await tell(manager, changed(this.current))
     return this.current
   }
 
-  private async endPiece(): Promise<void> {
-    const { id, revision, listed, body } = this.current
-    const after = body as Actuality
-    const steps = this.fresh.flatMap((one) => one.steps as ActualityStep[])
+  private async endPiece(after: Actuality, steps: readonly ActualityStep[]): Promise<void> {
+    const { id, revision, listed } = this.current
     const written = await writePiece(this.manager, { id, before: this.before.body as Actuality, after, steps, revision, listed })
     const { kept: _, ...rest } = after
     this.current = { ...this.current, listed: written, body: rest }

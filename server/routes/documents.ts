@@ -108,7 +108,7 @@ export function documentRoutes(services: Services): Router {
   })
 
   routes.post('/:id/steps', async (request, response) => {
-    const { base, entries } = await submissionSchema.validate(request.body, { strict: true })
+    const { base, entries } = submissionSchema.validateSync(request.body, { strict: true })
     const { id } = request.params
     const known = await knownDocument(database, id)
     if (!known) throw notFound('What you are working on')

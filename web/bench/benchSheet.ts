@@ -8,7 +8,7 @@ import { lineBetween, type LevelPoint } from '../../core/sound/level'
 import { ENDS, wordsIn, type Word } from '../../core/tape/words'
 import { milliseconds, type Frames, type Stretch } from '../../core/time'
 import { trustOf } from '../sheet/trust'
-import type { Shade, SheetNick, SheetWord } from '../sheet/model'
+import type { Shade, SheetNick, SheetWord } from '../sheet/paint/model'
 
 /** What the Bench's Sheet shows of a piece and its open nicks. */
 

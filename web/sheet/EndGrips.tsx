@@ -1,6 +1,6 @@
 import { useImperativeHandle, useLayoutEffect, useRef, useState, type PointerEvent, type Ref } from 'react'
 import { RATE, type Frames } from '../../core/time'
-import type { SheetModel } from './model'
+import type { SheetModel } from './paint/model'
 import type { SheetSurface } from './surface'
 
 interface EndGripsProps {

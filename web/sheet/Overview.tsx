@@ -3,7 +3,7 @@ import { clamp, type Frames, type Stretch } from '../../core/time'
 import { peakCache } from '../sound/peakCache'
 import { useFrames } from '../sound/usePlayer'
 import { colour } from '../ui/theme'
-import type { SheetModel } from './model'
+import type { SheetModel } from './paint/model'
 import type { SheetSurface } from './surface'
 
 const WIDTH = 34

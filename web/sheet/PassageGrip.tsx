@@ -1,7 +1,7 @@
 import { useImperativeHandle, useLayoutEffect, useRef, useState, type PointerEvent, type Ref } from 'react'
 import { GripVertical } from 'lucide-react'
 import type { Frames, Stretch } from '../../core/time'
-import type { SheetModel } from './model'
+import type { SheetModel } from './paint/model'
 import type { SheetSurface } from './surface'
 
 /** Draws nearer than this to the edge of the view scroll it, in pixels, by so much. */

@@ -1,5 +1,5 @@
 import { RATE, type Frames } from '../../core/time'
-import { WAVE_HEIGHTS, type SheetLook } from './model'
+import { WAVE_HEIGHTS, type SheetLook } from './paint/model'
 
 /** A line of less than this is so wide that it is no easier to read, and as much as this is the usual. In frames. */
 const LEAST = 2.4 * RATE

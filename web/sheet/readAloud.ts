@@ -1,5 +1,5 @@
 import { clock, type Stretch } from '../../core/time'
-import type { Shade, SheetModel } from './model'
+import type { Shade, SheetModel } from './paint/model'
 import type { SheetSurface } from './surface'
 
 /** What is drawn on a Sheet, in words: for screen readers, and for tests. */

@@ -1,5 +1,5 @@
 import type { Word } from '../../core/tape/words'
-import type { SheetWord } from './model'
+import type { SheetWord } from './paint/model'
 
 /** Below this the recogniser was not sure. */
 const SURE = 0.45

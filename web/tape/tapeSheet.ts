@@ -1,6 +1,6 @@
 import { milliseconds } from '../../core/time'
 import { endsPhrase, type Word } from '../../core/tape/words'
-import type { SheetWord } from '../sheet/model'
+import type { SheetWord } from '../sheet/paint/model'
 import { trustOf } from '../sheet/trust'
 
 const PHRASE_PAUSE = milliseconds(450)

@@ -8,7 +8,7 @@ import { tapeLevel } from '../../core/tape/tape'
 import type { Frames, Stretch } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useLevels } from '../levels/useLevels'
-import type { SheetWord } from '../sheet/model'
+import type { SheetWord } from '../sheet/paint/model'
 
 interface OfTape {
   id: string

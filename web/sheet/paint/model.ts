@@ -1,8 +1,8 @@
-import type { Token } from '../../core/sheet/layout'
-import type { LevelPoint } from '../../core/sound/level'
-import type { MarkColour } from '../../core/tape/tape'
-import type { Frames, Stretch } from '../../core/time'
-import type { Wave } from '../sound/wave'
+import type { Token } from '../../../core/sheet/layout'
+import type { LevelPoint } from '../../../core/sound/level'
+import type { MarkColour } from '../../../core/tape/tape'
+import type { Frames, Stretch } from '../../../core/time'
+import type { Wave } from '../../sound/wave'
 
 /** What a Sheet shows. Places are frames of what it lays out: a tape, or a piece with its open nicks. */
 export interface SheetModel {
