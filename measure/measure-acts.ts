@@ -16,6 +16,7 @@ import { canonical, Copies } from './copies'
 import { report } from './figure'
 import { makeTape, openNewsroom, servicesOf } from './newsroom'
 import { words } from './speechlike'
+import { SharedDocument, Writer } from './writer'
 
 /**
  * How fast acts go in: twenty people work on one story, its copy and its pieces, each as fast as the server answers; what
@@ -89,25 +90,31 @@ const inCopy = (next: () => number, page: StoryDocument): AnyStep[] => {
   ]
 }
 
+const documents = new Map<string, SharedDocument>()
+for (const id of [story, ...pieces]) {
+  const { kind, body, revision } = await editor.stored(id)
+  documents.set(id, new SharedDocument(id, kind, { body, revision }))
+}
+
 const accepted = new Map<string, string>()
 const times: number[] = []
 let refused = 0
-async function write(seed: number, until: number): Promise<Copies> {
+async function write(seed: number, until: number): Promise<Writer> {
   const next = random(seed)
-  const copies = new Copies(newsroom.address)
+  const writer = new Writer(editor)
   while (Date.now() < until) {
     const onPage = next() < 0.5
-    const id = onPage ? story : pieces[Math.floor(next() * PIECES)]
-    const body = await copies.body(id)
+    const document = documents.get(onPage ? story : pieces[Math.floor(next() * PIECES)])!
+    const body = writer.body(document)
     const steps = onPage ? inCopy(next, body as StoryDocument) : onPiece(next, body as Actuality)
     if (!steps.length) continue
     const began = performance.now()
-    const act = await copies.act(id, steps)
+    const act = await writer.act(document, steps)
     times.push(performance.now() - began)
-    if (act) accepted.set(act, id)
+    if (act) accepted.set(act, document.id)
     else refused++
   }
-  return copies
+  return writer
 }
 
 await write(1, Date.now() + 3000)
@@ -117,14 +124,13 @@ refused = 0
 const all = await Promise.all(Array.from({ length: WRITERS }, (_, i) => write(100 + i, Date.now() + SECONDS * 1000)))
 
 let [lost, diverged] = [0, 0]
-for (const id of [story, ...pieces]) {
-  const { body } = await editor.stored(id)
-  const logged = new Set((await editor.since(id, 0)).map((entry) => entry.id))
-  for (const [act, document] of accepted) if (document === id && !logged.has(act)) lost++
-  for (const copies of all) {
-    if (!copies.ids.includes(id)) continue
-    await copies.catchUp(id)
-    if (canonical(await copies.body(id)) !== canonical(body)) diverged++
+for (const document of documents.values()) {
+  const { body } = await editor.stored(document.id)
+  const logged = new Set((await editor.since(document.id, 0)).map((entry) => entry.id))
+  for (const [act, id] of accepted) if (id === document.id && !logged.has(act)) lost++
+  for (const writer of all) {
+    const copy = await writer.copyOf(document)
+    if (copy && canonical(copy) !== canonical(body)) diverged++
   }
 }
 report({

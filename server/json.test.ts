@@ -3,12 +3,14 @@ import { isStorable } from '../core/storable'
 import { depthOf, storable } from './json'
 import { Refusal } from './problem'
 
+const bytes = (text: string) => new TextEncoder().encode(text)
+
 describe('JSON from outside', () => {
   it('is as deep as its brackets, not those in its text', () => {
-    expect(depthOf('{"a":[1,[2]]}')).toBe(3)
-    expect(depthOf('"[[[["')).toBe(0)
-    expect(depthOf('"\\"[[["')).toBe(0)
-    expect(depthOf('['.repeat(100_000))).toBe(100_000)
+    expect(depthOf(bytes('{"a":[1,[2]]}'))).toBe(3)
+    expect(depthOf(bytes('"[[[["'))).toBe(0)
+    expect(depthOf(bytes('"\\"[[["'))).toBe(0)
+    expect(depthOf(bytes('['.repeat(100_000)))).toBe(100_000)
   })
   it('keeps what can be stored, emoji and joiners too', () => {
     expect(isStorable('Fähre 🚢 می‌خواهم 👩‍🚀')).toBe(true)

@@ -6,20 +6,22 @@ import { Refusal } from './problem'
 
 /** Nothing that is sent here is nested deeper. */
 const DEEPEST = 120
-const [OPEN, CLOSE] = [new Set('[{'), new Set(']}')]
+const [QUOTE, ESCAPE] = [0x22, 0x5c]
+const opens = (byte: number): boolean => byte === 0x5b || byte === 0x7b
+const closes = (byte: number): boolean => byte === 0x5d || byte === 0x7d
 
-/** How deep brackets go in a JSON text; those within its strings do not count. */
-export function depthOf(text: string): number {
+/** How deep brackets go in a JSON text, as UTF-8; those within its strings do not count. */
+export function depthOf(text: Uint8Array): number {
   let [depth, most] = [0, 0]
   let inString = false
   for (let i = 0; i < text.length; i++) {
-    const sign = text[i]
+    const byte = text[i]
     if (inString) {
-      if (sign === '\\') i++
-      else if (sign === '"') inString = false
-    } else if (sign === '"') inString = true
-    else if (OPEN.has(sign)) most = Math.max(most, ++depth)
-    else if (CLOSE.has(sign)) depth--
+      if (byte === ESCAPE) i++
+      else if (byte === QUOTE) inString = false
+    } else if (byte === QUOTE) inString = true
+    else if (opens(byte)) most = Math.max(most, ++depth)
+    else if (closes(byte)) depth--
   }
   return most
 }
@@ -41,8 +43,7 @@ export const json = (limit: string): RequestHandler[] => [
   express.json({
     limit,
     verify: (_request, _response, bytes) => {
-      if (depthOf(bytes.toString('utf8')) > DEEPEST)
-        throw new Refusal(400, 'Not understood', 'What was sent is nested too deeply. Nothing was changed.')
+      if (depthOf(bytes) > DEEPEST) throw new Refusal(400, 'Not understood', 'What was sent is nested too deeply. Nothing was changed.')
     },
   }),
   (request, _response, next) => {

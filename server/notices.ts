@@ -3,7 +3,8 @@ import pg from 'pg'
 import type { DataSource, EntityManager } from 'typeorm'
 import type { Notice } from '../contract/desk'
 
-const CHANNEL = 'plain_cut'
+/** What PostgreSQL's notices go by. */
+export const CHANNEL = 'plain_cut'
 
 /** Tells every listener of every server process; inside a transaction, once it is committed. */
 export async function tell(database: DataSource | EntityManager, notice: Notice): Promise<void> {

@@ -27,6 +27,11 @@ const [DOCUMENTS, ACTS] = [24, 100]
 /** The last that was written first. What another process wrote since is told by the revision. */
 const remembered = new Map<string, Current>()
 
+/** A document as this process last wrote it; another may have changed it since. */
+export const recall = (id: string): Current | undefined => remembered.get(id)
+
+export const forget = (id: string): boolean => remembered.delete(id)
+
 export function remember(current: Current): void {
   const log = current.log.slice(-ACTS)
   remembered.delete(current.id)

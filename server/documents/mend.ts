@@ -5,7 +5,7 @@ import type { TapeDocument, TapeHead } from '../../core/tape/tape'
 import { DocumentEntity } from '../entities'
 import { tell } from '../notices'
 import { readPiece } from './pieces'
-import { changed } from './submit'
+import { changed } from './write'
 
 /** Finds documents that do not validate, and mends them: what is wrong in them is removed, the rest stays. */
 

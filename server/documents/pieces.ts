@@ -184,6 +184,12 @@ export interface PieceChange {
   listed: number
 }
 
+const sameSet = (a: ReadonlySet<string>, b: ReadonlySet<string>): boolean => a.size === b.size && [...a].every((one) => b.has(one))
+
+/** Whether an edit list need not be written anew, `acts` after it was written last, and uses the same tapes. */
+export const staysAsListed = (before: Actuality, after: Actuality, acts: number): boolean =>
+  acts < LISTED_EVERY && (before.spans === after.spans || sameSet(tapesWithin(before.spans), tapesWithin(after.spans)))
+
 async function writeUses(manager: EntityManager, id: string, before: EditList, after: EditList): Promise<void> {
   if (before === after) return
   const [was, is] = [tapesWithin(before), tapesWithin(after)]

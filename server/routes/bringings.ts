@@ -1,16 +1,13 @@
 import { raw, Router } from 'express'
 import { bringQuery, LARGEST_TEXT } from '../../contract/bringings'
-import { id } from '../../contract/ids'
 import { bringIn, bringingOf, endBringing } from '../bringing/bring'
 import type { Services } from '../services'
+import { checkedId } from './checkedId'
 
 /** Files of words, brought in for a tape. */
 export function bringingRoutes(services: Services): Router {
   const routes = Router()
-  routes.param('tape', async (_request, _response, next, value) => {
-    await id().required().validate(value)
-    next()
-  })
+  routes.param('tape', checkedId)
   routes.get('/:tape', async (request, response) => {
     response.json(await bringingOf(services, request.params.tape))
   })

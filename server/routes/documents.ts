@@ -20,10 +20,12 @@ import { knownDocument } from '../documents/kinds'
 import { logSince, ownFrom } from '../documents/log'
 import { insertPiece, readPiece } from '../documents/pieces'
 import { References } from '../documents/references'
-import { changed, submit } from '../documents/submit'
+import { submit } from '../documents/submit'
+import { changed } from '../documents/write'
 import { tell } from '../notices'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
+import { checkedId } from './checkedId'
 
 /** What is asked of a row where its body is not needed. */
 const KNOWN = { id: true, kind: true, revision: true, tape: true } as const
@@ -62,10 +64,7 @@ export function documentRoutes(services: Services): Router {
   const { database } = services
   const routes = Router()
 
-  routes.param('id', async (_request, _response, next, value) => {
-    await id().required().validate(value)
-    next()
-  })
+  routes.param('id', checkedId)
 
   routes.get('/:id', async (request, response) => {
     const row = await database.manager.findOneBy(DocumentEntity, { id: request.params.id })

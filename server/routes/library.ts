@@ -1,20 +1,17 @@
 import { Router } from 'express'
 import { statfs } from 'node:fs/promises'
-import { id } from '../../contract/ids'
 import { pageSchema, searchSchema, type KeptSearch } from '../../contract/library'
 import { deleteTape, libraryFacts, libraryPage, takeBackTape } from '../library'
 import { tell } from '../notices'
 import type { Services } from '../services'
+import { checkedId } from './checkedId'
 
 /** The library: all tapes as they are filed, what was said on them, and searches that were kept. */
 export function libraryRoutes(services: Services): Router {
   const { database } = services
   const routes = Router()
 
-  routes.param('id', async (_request, _response, next, value) => {
-    await id().required().validate(value)
-    next()
-  })
+  routes.param('id', checkedId)
 
   routes.post('/page', async (request, response) => {
     response.json(await libraryPage(database, await pageSchema.validate(request.body, { strict: true })))

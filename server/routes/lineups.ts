@@ -1,17 +1,14 @@
 import { Router } from 'express'
-import { id } from '../../contract/ids'
 import { joinSchema, lineUpSchema, moveSchema, mutesSchema, sequenceSchema, splitSchema, type JoinOrder } from '../../contract/lineups'
 import { beginJoin, beginLineUp, beginSequence, beginSplit, cancelLineUp, lineUpInfo, madeOf, movePiece, mutesOf } from '../lineup/lineUps'
 import type { Services } from '../services'
+import { checkedId } from './checkedId'
 
 /** Putting recordings of one conversation in step. */
 export function lineUpRoutes(services: Services): Router {
   const routes = Router()
 
-  routes.param('id', async (_request, _response, next, value) => {
-    await id().required().validate(value)
-    next()
-  })
+  routes.param('id', checkedId)
 
   routes.post('/', async (request, response) => {
     const { tapes } = await lineUpSchema.validate(request.body, { strict: true })

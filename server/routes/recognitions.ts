@@ -1,17 +1,14 @@
 import { Router } from 'express'
-import { id } from '../../contract/ids'
 import { recogniseOrder, voicesOrder } from '../../contract/recognitions'
 import { askForWords, cancelRecognition, recognitionOf } from '../recognise/recognise'
 import { suggestVoices } from '../speakers/speakers'
 import type { Services } from '../services'
+import { checkedId } from './checkedId'
 
 /** Words of tapes on their way. */
 export function recognitionRoutes(services: Services): Router {
   const routes = Router()
-  routes.param('tape', async (_request, _response, next, value) => {
-    await id().required().validate(value)
-    next()
-  })
+  routes.param('tape', checkedId)
   routes.get('/:tape', async (request, response) => {
     response.json(await recognitionOf(services, request.params.tape))
   })

@@ -11,16 +11,14 @@ import type { FiguresOrder, FiguresReport } from '../send/figures'
 import { prepare } from '../send/order'
 import type { Services } from '../services'
 import { runThread } from '../thread'
+import { checkedId } from './checkedId'
 
 /** Sending: orders, their progress, the files, the receipts. */
 export function sendRoutes(services: Services): Router {
   const { database, store } = services
   const routes = Router()
 
-  routes.param('id', async (_request, _response, next, value) => {
-    await id().required().validate(value)
-    next()
-  })
+  routes.param('id', checkedId)
 
   routes.get('/', async (request, response) => {
     const { of } = await yup.object({ of: id().required() }).validate(request.query)

@@ -1,6 +1,5 @@
 import { Router, type Response } from 'express'
 import * as yup from 'yup'
-import { id } from '../../contract/ids'
 import { LONGEST_RANGE, rangeQuery } from '../../contract/ranges'
 import { spotSchema } from '../../contract/twins'
 import type { TapeFigures } from '../../core/hearing/ear'
@@ -10,6 +9,7 @@ import { twinsOf } from '../patches/patches'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { runOf, tapeInfo, tapeInfos, usesOf } from '../tapes'
+import { checkedId } from './checkedId'
 
 /** A day of tenths of seconds, in bytes. */
 const LONGEST_LOUDNESS = 24 * 36_000 * 4
@@ -21,10 +21,7 @@ export function tapeRoutes(services: Services): Router {
   const { database, store } = services
   const routes = Router()
 
-  routes.param('id', async (_request, _response, next, value) => {
-    await id().required().validate(value)
-    next()
-  })
+  routes.param('id', checkedId)
 
   routes.get('/', async (_request, response) => {
     response.json(await tapeInfos(database))
