@@ -154,6 +154,9 @@ export interface StoredDocument<K extends Kind = Kind> {
   body: BodyOf<K>
 }
 
+/** Such an act as others are told of it: what takes it back they work out themselves. */
+export type ToldEntry<K extends Kind = Kind> = Omit<LoggedEntry<K>, 'inverse'>
+
 /**
  * What becomes of a submission: the revisions of the acts that were taken, which are the first of those sent, and why the
  * next one was refused; null where it was not. What comes after a refused one is to be sent again, made without it.
@@ -162,5 +165,5 @@ export interface Verdict<K extends Kind = Kind> {
   taken: number[]
   refused: string | null
   /** What was in the log since the revision that the acts were made against. */
-  since: LoggedEntry<K>[]
+  since: ToldEntry<K>[]
 }

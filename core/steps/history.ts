@@ -19,6 +19,9 @@ export interface Entry<S> {
   at?: string
 }
 
+/** An act as others hear of it: what takes it back they work out from the document that it is applied to. */
+export type Heard<S> = Omit<Entry<S>, 'inverse'>
+
 /** What undo and redo would take back now, of one author's own doing; what is in `passed` is left out. */
 export function stacks<S>(
   log: readonly Entry<S>[],

@@ -1,8 +1,11 @@
 import { applyAll, applyAndInvert, exchange, type DocumentType } from './document'
-import { stacks, takingBack, type Entry } from './history'
+import { stacks, takingBack, type Entry, type Heard } from './history'
 
 /** An act that the server has taken, with the revision that it made. */
 export type Accepted<S> = Entry<S> & { revision: number }
+
+/** Such an act as the server tells of it. */
+export type Told<S> = Heard<S> & { revision: number }
 
 export interface Received<S> {
   /** What changed in the document as it is seen here, as steps on it: playhead and selection map through these. */
@@ -18,7 +21,7 @@ export interface Received<S> {
 export function rebaseWaiting<D, S>(
   type: DocumentType<D, S>,
   waiting: readonly Entry<S>[],
-  entries: readonly Accepted<S>[],
+  entries: readonly Told<S>[],
 ): Received<S> & { waiting: Entry<S>[] } {
   let left = [...waiting]
   const delta: S[] = []
@@ -113,13 +116,14 @@ export class Replica<D, S> {
   }
 
   /** Takes in what the server has taken since, in order, one's own among it. */
-  receive(entries: readonly Accepted<S>[]): Received<S> {
+  receive(entries: readonly Told<S>[]): Received<S> {
     const fresh = entries.filter((entry) => entry.revision > this.revision)
     if (!fresh.length) return { delta: [], dropped: [] }
     const result = rebaseWaiting(this.type, this.waiting, fresh)
     for (const entry of fresh) {
-      this.base = applyAll(this.type, this.base, entry.steps)
-      this.log.push(entry)
+      const { document, inverse } = applyAndInvert(this.type, this.base, entry.steps)
+      this.base = document
+      this.log.push({ ...entry, inverse })
       this.revision = entry.revision
     }
     this.waiting = result.waiting

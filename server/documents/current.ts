@@ -1,8 +1,8 @@
 import type { EntityManager } from 'typeorm'
-import type { Body, Kind, LoggedEntry } from '../../contract/documents'
+import type { Body, Kind, ToldEntry } from '../../contract/documents'
 import type { Actuality } from '../../core/edits/actuality'
 import { DocumentEntity } from '../entities'
-import { logSince } from './log'
+import { toldSince } from './log'
 import { readPiece } from './pieces'
 
 /** A document as it is now, with the newest of its log. */
@@ -17,7 +17,7 @@ export interface Current {
   /** Of a piece: the revision at which its edit list was last written. */
   listed: number
   /** The newest acts, in order; all of them since `logged`. */
-  log: readonly LoggedEntry[]
+  log: readonly ToldEntry[]
   logged: number
 }
 
@@ -68,7 +68,7 @@ export async function lockCurrent(manager: EntityManager, id: string, acts: read
   const { there, ...row } = found
   const known = remembered.get(id)
   let current = known?.revision === row.revision ? known : await read(manager, row)
-  if (since !== undefined && since < current.logged) current = { ...current, log: await logSince(manager, id, since), logged: since }
+  if (since !== undefined && since < current.logged) current = { ...current, log: await toldSince(manager, id, since), logged: since }
   return { current, there: there ?? [] }
 }
 

@@ -1,16 +1,15 @@
 import type { EntityManager } from 'typeorm'
-import type { LoggedEntry } from '../../contract/documents'
+import type { LoggedEntry, ToldEntry } from '../../contract/documents'
 import { EntryEntity, type EntryRow } from '../entities'
 
 /** The log of a document: every act that was taken into it, in order. */
 
-export const toLogged = (row: EntryRow): LoggedEntry => ({
+const toTold = (row: Omit<EntryRow, 'inverse'>): ToldEntry => ({
   revision: row.revision,
   id: row.id,
   author: row.author,
   label: row.label,
   steps: row.steps,
-  inverse: row.inverse,
   ...(row.undoes ? { undoes: row.undoes } : {}),
   ...(row.quiet ? { quiet: true } : {}),
   ...(row.together ? { together: row.together } : {}),
@@ -26,11 +25,24 @@ export async function ownFrom(manager: EntityManager, document: string, author: 
   return row?.since ?? 0
 }
 
+const TOLD = ['id', 'revision', 'author', 'label', 'steps', 'undoes', 'quiet', 'together', 'at'] as const
+
+/** The log since a revision as others are told of it. */
+export async function toldSince(manager: EntityManager, document: string, revision: number): Promise<ToldEntry[]> {
+  const rows = await manager
+    .createQueryBuilder(EntryEntity, 'entry')
+    .select(TOLD.map((column) => `entry.${column}`))
+    .where('entry.document = :document and entry.revision > :revision', { document, revision })
+    .orderBy('entry.revision')
+    .getMany()
+  return rows.map(toTold)
+}
+
 export async function logSince(manager: EntityManager, document: string, revision: number): Promise<LoggedEntry[]> {
   const rows = await manager
     .createQueryBuilder(EntryEntity, 'entry')
     .where('entry.document = :document and entry.revision > :revision', { document, revision })
     .orderBy('entry.revision')
     .getMany()
-  return rows.map(toLogged)
+  return rows.map((row) => ({ ...toTold(row), inverse: row.inverse }))
 }

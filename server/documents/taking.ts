@@ -1,4 +1,4 @@
-import { faultsIn, type AnyStep, type Kind, type LoggedEntry, type Verdict } from '../../contract/documents'
+import { faultsIn, type AnyStep, type Kind, type LoggedEntry, type ToldEntry, type Verdict } from '../../contract/documents'
 import { applyAndInvert, exchange } from '../../core/steps/document'
 import type { Entry } from '../../core/steps/history'
 import { Refusal } from '../problem'
@@ -32,21 +32,20 @@ export class Taking {
     const faults = faultsIn(kind, document, steps)
     if (faults.length) throw new Refusal(400, 'Not understood', `What was sent does not make sense: ${faults.slice(0, 3).join('; ')}.`)
     const { id, author, label, undoes, quiet, together } = entry
-    const logged: LoggedEntry = {
+    const told: ToldEntry = {
       revision: this.current.revision + 1,
       id,
       author,
       label,
       steps: [...steps],
-      inverse,
       ...(undoes ? { undoes } : {}),
       ...(quiet ? { quiet } : {}),
       ...(together ? { together } : {}),
       at: new Date().toISOString(),
     }
-    this.fresh.push(logged)
-    this.current = { ...this.current, body: document, revision: logged.revision, log: [...this.current.log, logged] }
-    return logged.revision
+    this.fresh.push({ ...told, inverse })
+    this.current = { ...this.current, body: document, revision: told.revision, log: [...this.current.log, told] }
+    return told.revision
   }
 
   /**
@@ -80,7 +79,7 @@ export class Taking {
 }
 
 /** Acts past what came since, which may hold the first of them, up to the first that touches the same place. */
-function rebasedOver(kind: Kind, entries: readonly Submitted[], since: readonly LoggedEntry[]): { ready: Submitted[]; conflict: boolean } {
+function rebasedOver(kind: Kind, entries: readonly Submitted[], since: readonly ToldEntry[]): { ready: Submitted[]; conflict: boolean } {
   const type = documentTypes[kind]
   const own: Submitted[] = []
   let left = [...entries]

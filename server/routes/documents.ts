@@ -17,9 +17,10 @@ import {
 import { id, revision } from '../../contract/ids'
 import { DocumentEntity } from '../entities'
 import { knownDocument } from '../documents/kinds'
-import { logSince, ownFrom } from '../documents/log'
+import { logSince, ownFrom, toldSince } from '../documents/log'
 import { insertPiece, readPiece } from '../documents/pieces'
 import { References } from '../documents/references'
+import { verdictText } from '../documents/verdictText'
 import { submit } from '../documents/submit'
 import { changed } from '../documents/write'
 import { tell } from '../notices'
@@ -77,7 +78,8 @@ export function documentRoutes(services: Services): Router {
 
   routes.get('/:id/log', async (request, response) => {
     const { since, own } = await yup.object({ since: revision().optional(), own: id().optional() }).validate(request.query)
-    const from = own ? Math.min(since ?? Infinity, await ownFrom(database.manager, request.params.id, own)) : (since ?? 0)
+    if (!own) return void response.json(await toldSince(database.manager, request.params.id, since ?? 0))
+    const from = Math.min(since ?? Infinity, await ownFrom(database.manager, request.params.id, own))
     response.json(await logSince(database.manager, request.params.id, from))
   })
 
@@ -112,7 +114,8 @@ export function documentRoutes(services: Services): Router {
     const known = await knownDocument(database, id)
     if (!known) throw notFound('What you are working on')
     const verdict = await submit(database, id, base, checkedEntries(known.kind, entries))
-    response.json(verdict)
+    // nobody asks for the same verdict again, so it needs no tag to be known by
+    response.type('application/json').end(verdictText(verdict))
     if (verdict.taken.length && known.kind === 'transcript') void realign(services, id, known.tape!)
   })
 

@@ -1,4 +1,4 @@
-import type { BodyOf, Kind, LoggedEntry, StepOf, StoredDocument, Verdict } from '../../contract/documents'
+import type { BodyOf, Kind, LoggedEntry, StepOf, StoredDocument, ToldEntry, Verdict } from '../../contract/documents'
 import { SENT_AT_ONCE } from '../../contract/limits'
 import { actualityType } from '../../core/edits/actuality'
 import { storyType } from '../../core/page/story'
@@ -353,7 +353,7 @@ export class LiveDocument<K extends Kind = Kind> {
     if (!this.replica) return
     if (this.replica.waiting.length) return this.send()
     try {
-      const log = await get<LoggedEntry<K>[]>(`/documents/${this.id}/log?since=${this.replica.revision}`)
+      const log = await get<ToldEntry<K>[]>(`/documents/${this.id}/log?since=${this.replica.revision}`)
       this.take(this.replica.receive(log))
       if (this.heardOf === Infinity) this.heardOf = this.replica.revision
       this.unreachable = false
