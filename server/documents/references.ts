@@ -24,13 +24,19 @@ interface Known {
   off: Stretch[]
 }
 
-/** Checks references within one transaction; a tape is looked up once, and held until the transaction ends. */
+/** A tape that still arrives may be refused yet: it must be held while something refers to it. */
+export class MustBeHeld extends Error {}
+
+/** Checks references, each tape looked up once. `hold`: within a transaction, tapes are held until it ends. */
 export class References {
   private readonly known = new Map<string, Known>()
 
-  constructor(private readonly manager: EntityManager) {}
+  constructor(
+    private readonly connection: Pick<EntityManager, 'query'>,
+    private readonly hold: boolean,
+  ) {}
 
-  /** Throws Refusal where steps refer to what is not there, or is off the record. `tape`: of a transcript, the tape of its words. */
+  /** Throws Refusal where steps refer to what is not there, or is off the record, and MustBeHeld. `tape`: of a transcript, the tape of its words. */
   async check(kind: Kind, steps: readonly AnyStep[], tape: string | null): Promise<void> {
     if (kind === 'transcript') return this.checkWords(tape!, steps as TranscriptStep[])
     if (kind === 'actuality')
@@ -72,11 +78,12 @@ export class References {
   private async lookUp(tapes: readonly string[]): Promise<void> {
     if (!tapes.length) return
     // held until the piece is there: a tape that is here already is not refused from under it
-    const rows = await this.manager.query<Row[]>(
+    const rows = await this.connection.query<Row[]>(
       `select t.id, t.state, t.frames, jsonb_path_query_array(d.body, 'lax $.records.* ? (@.kind == "off")') as off
-       from tape t join document d on d.id = t.id where t.id = any($1) order by t.id for share of t`,
+       from tape t join document d on d.id = t.id where t.id = any($1) order by t.id${this.hold ? ' for share of t' : ''}`,
       [tapes],
     )
+    if (!this.hold && rows.some(({ state }) => state === 'arriving')) throw new MustBeHeld()
     const there = new Map(rows.map((row) => [row.id, row]))
     for (const tape of tapes) {
       const row = there.get(tape)

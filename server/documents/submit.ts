@@ -1,11 +1,11 @@
 import { QueryFailedError, type DataSource, type EntityManager } from 'typeorm'
 import type { AnyStep, Body, Verdict } from '../../contract/documents'
-import type { Actuality, ActualityStep } from '../../core/edits/actuality'
+import type { Actuality } from '../../core/edits/actuality'
 import type { Entry } from '../../core/steps/history'
 import { notFound, Refusal } from '../problem'
 import { forget, lockCurrent, recall, remember, type Current } from './current'
 import { keptFor } from './pieces'
-import { References } from './references'
+import { MustBeHeld, References } from './references'
 import { Taking, type Submission, type Submitted } from './taking'
 import { isSmall, write, writeAtOnce } from './write'
 
@@ -58,10 +58,6 @@ async function takeAll(database: DataSource, id: string, waiting: readonly Waiti
   }
 }
 
-/** Steps that need more than the document itself: what they refer to is looked up, and what is kept beside a piece. */
-const looksUp = (step: AnyStep): boolean =>
-  (step.type === 'replace' && (step as Extract<ActualityStep, { type: 'replace' }>).insert.length > 0) || step.type === 'keep'
-
 /**
  * Takes acts into a document as this process last wrote it, in one statement that does nothing if it is another by now.
  * Null where that will not do: then it is locked and looked at.
@@ -69,19 +65,21 @@ const looksUp = (step: AnyStep): boolean =>
 async function takenAtOnce(database: DataSource, id: string, waiting: readonly Waiting[]): Promise<Verdicts | null> {
   const known = recall(id)
   if (!known || known.kind === 'transcript' || waiting.some(({ base }) => base < known.logged)) return null
-  if (waiting.some(({ entries }) => entries.some(({ steps }) => steps.some(looksUp)))) return null
+  // what is kept beside a piece is not remembered
+  if (waiting.some(({ entries }) => entries.some(({ steps }) => steps.some(({ type }) => type === 'keep')))) return null
+  const references = new References(database, false)
   const taking = new Taking(known)
   const verdicts: Verdicts = []
-  for (const one of waiting) verdicts.push(await taking.verdictOn(one))
-  if (!taking.fresh.length || !isSmall(taking)) return null
   try {
+    for (const one of waiting) verdicts.push(await taking.verdictOn(one, undefined, (steps) => references.check(known.kind, steps, null)))
+    if (!taking.fresh.length || !isSmall(taking)) return null
     if (await writeAtOnce(database, taking)) {
       remember(taking.current)
       return verdicts
     }
   } catch (error) {
     // an act that is in already, from before what is remembered
-    if (!(error instanceof QueryFailedError)) throw error
+    if (!(error instanceof QueryFailedError || error instanceof MustBeHeld)) throw error
   }
   forget(id)
   return null
@@ -98,7 +96,7 @@ async function takenUnderLock(database: DataSource, id: string, waiting: readonl
     )
     if (!locked) throw notFound('What you are working on')
     const there = new Map(locked.there.map((row) => [row.id, row]))
-    const references = new References(manager)
+    const references = new References(manager, true)
     const { kind, tape } = locked.current
     const taking = await withKept(
       manager,

@@ -90,7 +90,7 @@ export function documentRoutes(services: Services): Router {
     if (present && present.kind !== body.kind) throw new Refusal(409, 'Twice the same', 'That id is taken.')
     if (!present) {
       await database.transaction(async (manager) => {
-        if (body.kind === 'actuality') await new References(manager).checkSpans(body.spans)
+        if (body.kind === 'actuality') await new References(manager, true).checkSpans(body.spans)
         // where the same was sent twice at once, it is there
         const made = body.kind === 'actuality' ? await insertPiece(manager, id, body) : await insertStory(manager, id, body)
         if (made) await tell(manager, { about: 'document', id, kind: body.kind, revision: 0 })
