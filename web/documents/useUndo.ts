@@ -3,7 +3,7 @@ import { useCommands } from '../commands/commands'
 import type { LiveDocument } from './liveDocument'
 
 /** What can be undone of a document, of whatever kind. */
-type Undoable = Pick<LiveDocument, 'nextAt' | 'takeBack'>
+export type Undoable = Pick<LiveDocument, 'nextAt' | 'takeBack'>
 
 /** Undo and redo for the documents that a view shows: what was done last, in whichever of them it was. */
 export function useFollowedUndo(...lives: Undoable[]): void {

@@ -5,6 +5,7 @@ import { MARK_COLOURS, type Mark, type MarkColour, type TapeStep } from '../../c
 import { clock, type Frames } from '../../core/time'
 import { EditableText } from '../ui/EditableText'
 import { CommandKey } from '../commands/CommandButton'
+import { reaction } from './reaction'
 
 interface Props {
   tape: string
@@ -17,9 +18,6 @@ interface Props {
 }
 
 const DOTS: Record<MarkColour, string> = { tape: 'bg-tape', voice: 'bg-voice', cut: 'bg-cut', ink: 'bg-ink' }
-
-/** How long a hand takes from the ear to the key, in seconds: marks stand so much earlier. */
-export const reaction = (): number => Number(localStorage.reaction ?? 0.4)
 
 /** The log of a tape: its marks, each with a word or two, a colour, keywords, a star. */
 export function LogPanel({ tape, marks, fresh, onWritten, act, onGo }: Props) {

@@ -9,7 +9,7 @@ import { clock, RATE, type Frames, type Stretch } from '../../../core/time'
 import { useCommands } from '../../commands/commands'
 import type { LiveDocument } from '../../documents/liveDocument'
 import { useDocument, type OpenDocument } from '../../documents/useDocument'
-import { useFollowedUndo } from '../../documents/useUndo'
+import { useFollowedUndo, type Undoable } from '../../documents/useUndo'
 import { textIn, writeIn } from '../../documents/writing'
 import { CopyText } from '../../story/CopyText'
 import { newBlock } from '../../story/putOnPage'
@@ -23,8 +23,8 @@ const HELD_AGAINST: Frames = 15 * RATE
 interface Props {
   id: string
   piece: Actuality
-  /** The document of the piece: what was done last is undone, be it to the piece or to the line. */
-  of: LiveDocument<'actuality'>
+  /** The documents of the piece and its tapes: what was done last is undone, be it to one of them or to the line. */
+  of: readonly Undoable[]
   story: string
   kept: readonly KeptWord[]
   /** Shows a stretch of the piece, selected. */
@@ -41,7 +41,7 @@ export function CopyBeside(props: Props) {
 
 function Lines({ id, piece, of, kept, onSelect, children, document: { live, body } }: Props & { document: OpenDocument<'story'> }) {
   const into = useIntoTape(body, id, piece)
-  useFollowedUndo(of, live)
+  useFollowedUndo(...of, live)
   useCommands({
     ...(into.playing ? { 'play.toggle': into.stop } : {}),
     'page.rehearse': () => into.before && (into.playing ? into.stop() : into.play(into.before)),

@@ -41,6 +41,8 @@ interface Props {
   laid: readonly PatchPlace[]
   /** The list of versions. */
   versions: ReactNode
+  /** The list of marks. */
+  marks: ReactNode
   onTakeOff: (patch: PatchPlace) => void
   muted: readonly (Stretch & { span: Span })[]
   onUnmute: (stretch: Stretch) => void
@@ -74,6 +76,7 @@ export function BenchSide({
   laid,
   onTakeOff,
   versions,
+  marks,
   muted,
   onUnmute,
   onTakeBack,
@@ -249,6 +252,7 @@ export function BenchSide({
           </ul>
         </>
       )}
+      {marks}
       {versions}
     </Side>
   )

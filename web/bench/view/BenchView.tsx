@@ -43,6 +43,8 @@ import type { Bench } from '../bench'
 import { BenchFoot } from './BenchFoot'
 import { benchLines, benchNicks, benchPlan, benchShades, benchWords, joinRows, originalPlan } from '../benchSheet'
 import { BenchSide } from './BenchSide'
+import { MarkList } from '../marks/MarkList'
+import { useTapeMarks } from '../marks/useTapeMarks'
 import { CopyBeside } from '../order/CopyBeside'
 import { JoinOnDialog } from '../order/JoinOnDialog'
 import { PatchPanel } from '../patches/PatchPanel'
@@ -165,7 +167,8 @@ function OpenBench({
   }, [tapeAt])
 
   const act = (steps: ActualityStep[], label: string, quiet = false) => live.act(steps, { label, quiet })
-  useFollowedUndo(live)
+  const marking = useTapeMarks({ piece, layout, place, playing: sheet.playing, goTo: sheet.goTo })
+  useFollowedUndo(live, ...marking.lives)
 
   const inPiece = (stretch: Stretch): Stretch => ({ from: toPiece(layout, stretch.from), to: toPiece(layout, stretch.to) })
   const onBench = (place: Frames) => toBench(benchLayout(live.body.spans, nicks.open), place)
@@ -270,6 +273,7 @@ function OpenBench({
         ...heard,
         'edit.joinOn': () => setJoiningOn(true),
         'version.keep': versions.keep,
+        ...marking.commands,
         'join.spectrum': { on: spectrum, run: switchSpectrum },
         ...joinActs.commands,
         ...gaps.commands,
@@ -323,11 +327,11 @@ function OpenBench({
       used: [],
       nicks: benchNicks(piece, layout, chosen),
       lines: benchLines(layout),
-      marks: [],
+      marks: marking.onSheet,
       selection: sheet.selection,
       also: sheet.also,
     }),
-    [layout, shown, wave, second, original, scale, piece, chosen, sheet.selection, sheet.also],
+    [layout, shown, wave, second, original, scale, piece, chosen, marking.onSheet, sheet.selection, sheet.also],
   )
   // the Sheet is what one looks at: it is painted first, and what stands beside it comes after
   const aside = useDeferredValue(
@@ -354,6 +358,16 @@ function OpenBench({
       }}
       onBringBack={bringBackAll}
       versions={versions.list}
+      marks={
+        <MarkList
+          marks={marking.marks}
+          fresh={marking.fresh}
+          onWritten={marking.onWritten}
+          onGo={bench.goTo}
+          onRename={marking.rename}
+          onRemove={marking.remove}
+        />
+      }
       laid={laid}
       onTakeOff={(there) => patch.takeOff({ ...there, ...stretchNow(there) })}
       muted={silent}
@@ -442,7 +456,7 @@ function OpenBench({
         <CopyBeside
           id={id}
           piece={piece}
-          of={live}
+          of={[live, ...marking.lives]}
           story={piece.story}
           kept={kept}
           onSelect={(stretch) => {
@@ -516,6 +530,7 @@ const HERE = [
   'edit.paste',
   'edit.bringBack',
   'edit.mute',
+  'edit.mark',
   'edit.undo',
   'edit.redo',
 ] as const
