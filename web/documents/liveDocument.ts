@@ -333,7 +333,7 @@ export class LiveDocument<K extends Kind = Kind> {
         this.onRefusal(error.message)
         this.take(this.replica!.drop(this.replica!.waiting[0].id))
         this.stored = this.store()
-      } else if (alone) this.unreachable = true
+      } else if (alone || !(error instanceof Refused)) this.unreachable = true
       this.retry = setTimeout(() => void this.send(), 700)
       this.changed()
     } finally {
