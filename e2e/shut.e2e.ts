@@ -109,7 +109,7 @@ describe('every request is checked', () => {
     const piece = await pieceOf('No boat till six')
     const { status, text } = await submit(piece.id, [{ type: 'replace', from: 0, to: 2e9, insert: [], after: null }], piece.revision)
     expect(status).toBe(200)
-    expect(JSON.parse(text)).toMatchObject({ taken: false, reason: expect.stringContaining('cannot be done') })
+    expect(JSON.parse(text)).toMatchObject({ taken: [], refused: expect.stringContaining('cannot be done') })
     expect((await pieceOf('No boat till six')).revision).toBe(piece.revision)
   })
 
