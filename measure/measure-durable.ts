@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { CHROMIUM } from '../e2e/browser'
-import type { LoggedEntry, StoredDocument } from '../contract/documents'
+import type { Verdict, LoggedEntry, StoredDocument } from '../contract/documents'
 import { actualityType, type Actuality, type ActualityStep } from '../core/edits/actuality'
 import { applyAll } from '../core/steps/document'
 import { random } from '../core/sound/random'
@@ -60,9 +60,9 @@ async function open(profile: string): Promise<Client> {
   const page = await context.newPage()
   page.on('response', (response) => {
     if (!response.url().endsWith('/steps') || !response.ok()) return
-    const sent = response.request().postDataJSON() as { entry: { id: string } }
+    const sent = response.request().postDataJSON() as { entries: { id: string }[] }
     void response.json().then(
-      (verdict: { taken: boolean }) => verdict.taken && accepted.add(sent.entry.id),
+      ({ taken }: Verdict) => sent.entries.slice(0, taken.length).forEach((entry) => accepted.add(entry.id)),
       () => undefined,
     )
   })
