@@ -58,18 +58,14 @@ export interface Locked {
  * `acts`: ids of acts that may be in already.
  */
 export async function lockCurrent(manager: EntityManager, id: string, acts: readonly string[], since?: number): Promise<Locked | null> {
-  const [found] = await manager.query<(Row & { there: LoggedAt[] | null })[]>(
-    `select id, kind, revision, tape, (select jsonb_agg(jsonb_build_object('id', e.id, 'document', e.document, 'revision', e.revision))
-       from entry e where e.id = any($2)) as there
-     from document where id = $1 for update`,
-    [id, acts],
-  )
-  if (!found) return null
-  const { there, ...row } = found
+  const [row] = await manager.query<Row[]>('select id, kind, revision, tape from document where id = $1 for update', [id])
+  if (!row) return null
+  // asked once the lock is held: what was written while it was waited for is seen
+  const there = await manager.query<LoggedAt[]>('select id, document, revision from entry where id = any($1)', [acts])
   const known = remembered.get(id)
   let current = known?.revision === row.revision ? known : await read(manager, row)
   if (since !== undefined && since < current.logged) current = { ...current, log: await toldSince(manager, id, since), logged: since }
-  return { current, there: there ?? [] }
+  return { current, there }
 }
 
 type Row = Pick<Current, 'id' | 'kind' | 'revision' | 'tape'>
