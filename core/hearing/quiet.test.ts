@@ -1,13 +1,9 @@
 import { expect, it } from 'vitest'
-import { random } from '../sound/random'
 import { RATE } from '../time'
 import { Levels } from './levels'
 import { quietStretches } from './quiet'
+import { noise } from '../sound/noise'
 
-const noise = (length: number, level: number) => {
-  const next = random(7)
-  return Float32Array.from({ length }, () => (next() * 2 - 1) * level)
-}
 const looksOf = (samples: Float32Array) => {
   const levels = new Levels()
   levels.add(samples)

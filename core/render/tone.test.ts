@@ -1,14 +1,10 @@
 import { expect, it } from 'vitest'
 import { Levels } from '../hearing/levels'
 import { quietStretches } from '../hearing/quiet'
-import { random } from '../sound/random'
 import { RATE } from '../time'
 import { toneGrains } from './tone'
+import { noise } from '../sound/noise'
 
-const noise = (length: number, level: number) => {
-  const next = random(7)
-  return Float32Array.from({ length }, () => (next() * 2 - 1) * level)
-}
 const looksOf = (samples: Float32Array) => {
   const levels = new Levels()
   levels.add(samples)

@@ -1,12 +1,8 @@
 import { expect, it } from 'vitest'
 import { RATE } from '../time'
 import { FloorSpectrum } from './floor'
-import { random } from './random'
+import { noise } from './noise'
 
-const noise = (length: number, level: number) => {
-  const next = random(7)
-  return Float32Array.from({ length }, () => (next() * 2 - 1) * level)
-}
 const rms = (samples: Float32Array) => Math.sqrt(samples.reduce((sum, x) => sum + x * x, 0) / samples.length)
 
 it('room tone is made from the noise floor where a tape has no quiet', () => {

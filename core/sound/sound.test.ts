@@ -4,14 +4,10 @@ import { Levels } from '../hearing/levels'
 import { rise } from './fade'
 import { factor, lineAt } from './level'
 import { levelFor, PEAK_LEVELS, PER_BIN } from './peaks'
-import { random } from './random'
 import { packer, wavHeader } from './wav'
 import { quietZero } from './zero'
+import { noise } from './noise'
 
-const noise = (length: number, level: number, seed = 7) => {
-  const next = random(seed)
-  return Float32Array.from({ length }, () => (next() * 2 - 1) * level)
-}
 const rms = (samples: Float32Array) => Math.sqrt(samples.reduce((sum, x) => sum + x * x, 0) / samples.length)
 
 describe('level', () => {
