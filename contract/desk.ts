@@ -5,13 +5,21 @@ import type { Presence } from './presence'
 export interface StoryRow {
   id: string
   slug: string
+  blocks: number
+  /** In their order; there is always one. */
+  outputs: OutputRow[]
+  aside: boolean
+  changed: string
+}
+
+/** An output of a story, with how it stands against its slot. */
+export interface OutputRow {
+  id: string
+  name: string
   airs: string
   slot: number
   trt: number
-  blocks: number
   lacks: string[]
-  aside: boolean
-  changed: string
 }
 
 /** What was worked on last. */

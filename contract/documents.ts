@@ -1,6 +1,6 @@
 import * as yup from 'yup'
 import type { Actuality, ActualityStep } from '../core/edits/actuality'
-import type { StoryDocument, StoryStep } from '../core/page/story'
+import { brokenIn, type StoryDocument, type StoryStep } from '../core/page/story'
 import type { TapeDocument, TapeStep } from '../core/tape/tape'
 import type { Transcript, TranscriptStep } from '../core/transcript/transcript'
 import { id, revision } from './ids'
@@ -93,6 +93,7 @@ export function faultsIn(kind: Kind, body: Body, steps?: readonly AnyStep[]): st
   const missing = Object.hasOwn(records, head) ? [] : [`${head}: is missing`]
   return [
     ...missing,
+    ...(kind === 'story' && !steps ? brokenIn(body as StoryDocument) : []),
     ...Object.keys(records).flatMap((id) =>
       touched && !touched.has(id) ? [] : (recordFault(kind, id, records[id as keyof typeof records]) ?? []),
     ),
@@ -103,16 +104,22 @@ export function faultsIn(kind: Kind, body: Body, steps?: readonly AnyStep[]): st
 export async function checkedBody(body: unknown): Promise<Actuality | StoryDocument> {
   const kind = (body as { kind?: unknown } | null)?.kind
   if (kind === 'actuality') return (await actualitySchema.validate(body, STRICT)) as unknown as Actuality
-  const story = await yup
-    .object({
-      kind: yup.string().oneOf(['story']).required(),
-      records: yup.object({ story: storyRecords.story.required() }).noUnknown().required(),
-    })
-    .noUnknown()
-    .required()
-    .validate(body, STRICT)
-  return story as unknown as StoryDocument
+  const story = (await newStory.validate(body, STRICT)) as unknown as StoryDocument
+  const [fault] = faultsIn('story', story)
+  if (fault) throw new yup.ValidationError(fault)
+  return story
 }
+
+const newStory = yup
+  .object({
+    kind: yup.string().oneOf(['story']).required(),
+    records: yup
+      .object()
+      .test('few', 'a new story has 1,000 records at most', (records) => Object.keys(records).length <= 1000)
+      .required(),
+  })
+  .noUnknown()
+  .required()
 
 /** One act on its way to the server. */
 export const entrySchema = yup

@@ -1,4 +1,5 @@
 import * as yup from 'yup'
+import type { Unrecorded } from '../core/page/story'
 import { frames, id } from './ids'
 
 /** What is to be sent: a page, a piece, or a stretch of a tape (all of it where no stretch is given). */
@@ -11,6 +12,7 @@ const what = yup
     id: id().required(),
     from: frames().optional(),
     to: frames().optional(),
+    output: id().optional(),
   })
   .noUnknown()
 
@@ -41,7 +43,7 @@ export const sendSchema = yup
     unrecorded: yup
       .string()
       .oneOf(['out', 'tone'] as const)
-      .required(),
+      .optional(),
     /** Made of `{slug}`, `{date}`, `{client}`, `{length}` and plain text. */
     pattern: yup.string().max(200).required(),
   })
@@ -52,6 +54,8 @@ export interface SendTarget {
   id: string
   from?: number
   to?: number
+  /** Of a story: which of its outputs; the first where none is named. */
+  output?: string
 }
 
 export interface SendOrder {
@@ -61,7 +65,8 @@ export interface SendOrder {
   bits: 16 | 24
   channels: 1 | 2
   kbps: 128 | 160 | 192 | 224 | 256 | 320
-  unrecorded: 'out' | 'tone'
+  /** Of a story: what becomes of copy without a voice track, where that is otherwise than its output says. */
+  unrecorded?: Unrecorded
   pattern: string
 }
 

@@ -1,5 +1,5 @@
 import * as yup from 'yup'
-import { frames, id } from './ids'
+import { frames, ids } from './ids'
 
 /** What schemas of documents share. Each is made once: making one costs more than checking by it. */
 
@@ -70,7 +70,8 @@ export const chosenBy = (...choice: Parameters<typeof choiceBy>) => yup.lazy(cho
 /** A record of one of several kinds. */
 export const recordOf = (schemas: RecordSchemas) => chosenBy('kind', schemas, 'no such kind of record')
 
-const recordId = yup.string().max(36).required()
+/** An id, or two of them: of what belongs to two others. */
+const recordId = yup.string().max(73).required()
 const TEXT = yup.string().max(20_000).required()
 const [kept, put, cut] = [
   yup.number().integer().min(1).required(),
@@ -81,18 +82,31 @@ const textPart = yup.lazy((part: unknown) =>
   typeof part === 'number' ? (kept as yup.Schema) : Object.hasOwn((part ?? {}) as object, 'put') ? put : cut,
 )
 
+/** The properties of all kinds of records, each with its schema; one that several kinds have otherwise may be as any of them has it. */
+function fieldsOf(schemas: RecordSchemas): Record<string, Schema> {
+  const fields = new Map<string, Set<Schema>>()
+  for (const schema of Object.values(schemas))
+    for (const [key, field] of Object.entries(schema.fields)) fields.set(key, (fields.get(key) ?? new Set()).add(field as Schema))
+  return Object.fromEntries([...fields].map(([key, some]) => [key, some.size === 1 ? [...some][0] : anyOf([...some])]))
+}
+
+const anyOf = (schemas: readonly Schema[]): Schema =>
+  yup
+    .mixed()
+    .nullable()
+    .test('any', 'that cannot be set so', (value) => schemas.some((schema) => (schema as yup.Schema).isValidSync(value, STRICT)))
+
 /** A schema for the steps of a bag of records, from the schema of each kind of record; `texts` are the properties that can be written in. */
 export function recordStep(schemas: RecordSchemas, texts: readonly string[] = []) {
-  const fields = Object.assign({}, ...Object.values(schemas).map((schema) => schema.fields)) as Record<string, Schema>
   const type = yup.string().required()
-  const settable = Object.entries(fields).filter(([key]) => key !== 'id' && key !== 'kind')
+  const settable = Object.entries(fieldsOf(schemas)).filter(([key]) => key !== 'id' && key !== 'kind')
   const set = settable.map(([key, value]) => [key, yup.object({ type, id: recordId, key: type, value }).noUnknown()])
   const write = yup
     .object({ type, id: recordId, key: yup.string().oneOf(texts).required(), change: yup.array(textPart).max(2000).defined() })
     .noUnknown()
   const steps = {
     put: yup.object({ type, record: recordOf(schemas) }).noUnknown(),
-    drop: yup.object({ type, id: id().required() }).noUnknown(),
+    drop: yup.object({ type, id: ids().required() }).noUnknown(),
     set: choiceBy('key', Object.fromEntries(set) as Record<string, Schema>, 'that cannot be set'),
     ...(texts.length ? { write } : {}),
   }

@@ -1,9 +1,13 @@
 import { spawnSync } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { describe, expect, it } from 'vitest'
+import type { StoredDocument } from '../contract/documents'
 import type { SendOrder } from '../contract/sends'
+import { plainWords, quoteAt } from '../core/page/anchors'
+import { spineOf, type Hanger, type Lane, type StoryStep } from '../core/page/story'
 import { packer } from '../core/sound/wav'
 import { listen } from './listen'
 import { api, FERRY, fileOf, pieceOf, saved, sent, until, useBrowser, visit, AMBIENCE, QUAY } from './newsroom'
@@ -26,6 +30,40 @@ const send = async (order: Partial<SendOrder> & Pick<SendOrder, 'what'>) => {
   expect(receipt.error).toBe('')
   return receipt
 }
+
+/** Lays a bed under the first line of copy and the actuality that follows it, by what the Page’s lanes will send. */
+async function layBed(story: string): Promise<string> {
+  const { body, revision } = await api<StoredDocument<'story'>>(`/documents/${story}`)
+  const [line, actuality] = spineOf(body).filter(({ kind }) => kind === 'copy' || kind === 'actuality')
+  const lane: Lane = { id: randomUUID(), kind: 'lane', name: 'Bed', colour: 'tape', order: 'a0', locked: false, muted: false, gain: -3 }
+  const bed: Hanger = {
+    id: randomUUID(),
+    kind: 'hanger',
+    lane: lane.id,
+    aside: false,
+    plays: { tape: AMBIENCE, from: 48_000, to: 48_000 * 30 },
+    start: { block: line.id, at: quoteAt(plainWords(line.text), 3), offset: 0 },
+    end: { block: actuality.id, at: 'end', offset: -24_000 },
+    gain: -12,
+    level: [
+      { at: 0, dB: -30 },
+      { at: 96_000, dB: 0 },
+    ],
+  }
+  await act(story, revision, [
+    { type: 'put', record: lane },
+    { type: 'put', record: bed },
+  ])
+  return lane.id
+}
+
+const act = (story: string, base: number, steps: StoryStep[]) =>
+  api(`/documents/${story}/steps`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ base, entries: [{ id: randomUUID(), author: randomUUID(), label: 'by the desk', steps }] }),
+  })
+
 describe('what is heard', () => {
   it('as sent, from the start, is the file, bit for bit', async () => {
     // a page of one's own without its last three blocks: it is listened to for as long as it lasts
@@ -34,6 +72,7 @@ describe('what is heard', () => {
       headers: { 'Content-Type': 'application/json' },
       body: '{}',
     })
+    const lane = await layBed(id)
     const { page } = await visit(`/stories/${id}`)
     await page.getByTestId('page').getByText('tie her up.').waitFor()
     for (const kind of ['copy', 'actuality', 'copy']) {
@@ -48,13 +87,21 @@ describe('what is heard', () => {
     await saved(page)
     await page.getByRole('button', { name: 'As sent' }).click()
     const [left, right] = await listen(page, () => page.keyboard.press('Space'))
-    expect(Buffer.compare(Buffer.from(left.buffer), Buffer.from(right.buffer))).toBe(0)
-    const receipt = await send({ what: { kind: 'story', id } })
-    const wav = await fileOf(receipt)
+    const stereo = () => send({ what: { kind: 'story', id }, channels: 2 })
+    const wav = await fileOf(await stereo())
     expect(readWav(wav).frames).toBe(left.length)
     expect(left.length).toBeGreaterThan(15 * 48_000)
     // the WAV's samples, before they were made 24 bits wide, went out: made so, they are the file
-    expect(Buffer.compare(wav.subarray(44, 44 + left.length * 3), Buffer.from(packer(24)([left])))).toBe(0)
+    expect(Buffer.compare(wav.subarray(44, 44 + left.length * 6), Buffer.from(packer(24)([left, right])))).toBe(0)
+    // what lies under the voices is in it
+    const { revision } = await api<StoredDocument>(`/documents/${id}`)
+    await act(id, revision, [{ type: 'set', id: lane, key: 'muted', value: true }])
+    const without = readWav(await fileOf(await stereo())).channel(0)
+    const under = readWav(wav)
+      .channel(0)
+      .map((sample, i) => sample - without[i])
+    expect(under.subarray(0, 4800).every((sample) => sample === 0)).toBe(true)
+    expect(under.subarray(5 * 48_000, 6 * 48_000).filter((sample) => sample !== 0).length).toBeGreaterThan(40_000)
   }, 120_000)
 
   it('of a piece is its file too, fades and joins and all', async () => {

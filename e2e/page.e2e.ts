@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
-import { spineOf, type StoryDocument } from '../core/page/story'
+import { newStory, outputsOf, spineOf, type Output, type StoryDocument } from '../core/page/story'
 import { api, boxOf, desk, FERRY, figure, saved, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
@@ -33,7 +33,7 @@ describe('the page', () => {
     await page.keyboard.press('Enter')
     await page.getByText('under by').waitFor()
     await saved(page)
-    expect((await desk()).stories.find((row) => row.id === id)!.slot).toBe(70 * 48_000)
+    expect((await desk()).stories.find((row) => row.id === id)!.outputs[0].slot).toBe(70 * 48_000)
   })
 
   it('takes new copy where one is, and times it while it is written', async () => {
@@ -147,6 +147,32 @@ it('has a script to print, with cues and lengths', async () => {
 })
 
 describe('the desk', () => {
+  it('has a row for each output of a story, the next to air first', async () => {
+    const story = newStory(
+      { slug: 'Two slots' },
+      { id: crypto.randomUUID(), name: 'Evening', airs: '2031-05-01T17:52+00:00', slot: 48_000 },
+    )
+    const morning: Output = {
+      ...outputsOf(story)[0],
+      id: crypto.randomUUID(),
+      name: 'Morning',
+      airs: '2031-05-01T06:30+00:00',
+      order: 'a1',
+    }
+    const made = crypto.randomUUID()
+    await api(`/documents/${made}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ ...story, records: { ...story.records, [morning.id]: morning } }),
+    })
+    const { page: there } = await visit('/')
+    const rows_ = there.getByTestId('stories').locator('tbody tr', { hasText: 'Two slots' })
+    await until(
+      () => rows_.allInnerTexts(),
+      (all) => all.length === 2 && all[0].includes('06:30') && all[0].includes('Morning') && all[1].includes('17:52'),
+    )
+  })
+
   it('makes, renames, duplicates, sets aside and takes back', async () => {
     const visitor = await visit('/')
     const list = visitor.page.getByTestId('stories')

@@ -6,7 +6,7 @@ import { chromium, type BrowserContext, type Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
 import type { TapeInfo } from '../contract/tapes'
-import type { Block, StoryDocument } from '../core/page/story'
+import { blocksOf, type Block, type StoryDocument } from '../core/page/story'
 import { recordingBytes, recordingHeader } from '../core/sound/recording'
 import { marksOf, tapeHead, type TapeDocument } from '../core/tape/tape'
 import { freePort } from '../scripts/cluster'
@@ -153,13 +153,10 @@ describe('recording', () => {
 
   it('reads a line of copy, take after take', async () => {
     const story = (await api<StoredDocument>(`/documents/${FERRY}`)).body as StoryDocument
-    const line = Object.values(story.records).find((record) => record.kind === 'copy' && record.text)!
+    const line = blocksOf(story).find((block) => block.kind === 'copy' && block.text)!
     const page = await context.newPage()
     await page.goto(`${here.address}/record?story=${FERRY}&line=${line.id}`)
-    await page
-      .getByTestId('copy-to-read')
-      .getByText('text' in line ? line.text : '')
-      .waitFor()
+    await page.getByTestId('copy-to-read').getByText(line.text).waitFor()
     await page.getByText('ready', { exact: true }).waitFor()
     await page
       .getByRole('main')

@@ -3,6 +3,7 @@ import { existsSync, mkdtempSync, chmodSync, readFileSync, rmSync } from 'node:f
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
+import { newStory } from '../core/page/story'
 import { freePort } from '../scripts/cluster'
 import { launch } from './browser'
 import { until } from './newsroom'
@@ -71,13 +72,7 @@ describe('npm start', () => {
       body: JSON.stringify(body),
     })
     const ask = (path: string, init: RequestInit) => fetch(`http://localhost:${port}/api${path}`, init)
-    await ask(
-      `/documents/${id}`,
-      json('PUT', {
-        kind: 'story',
-        records: { story: { id: 'story', kind: 'story', slug: 'before', airs: '', slot: 0, client: '', soc: '' } },
-      }),
-    )
+    await ask(`/documents/${id}`, json('PUT', newStory({ slug: 'before' }, { id: crypto.randomUUID() })))
     process.kill(postgres(), 'SIGKILL')
     const killed = Date.now()
     // an act that is sent again until it is taken, as the page does

@@ -66,9 +66,9 @@ it('goes from an own file to a WAV that is exactly the piece', async () => {
   expect(await figure(page, 'TRT')).toBeGreaterThan(file + 3)
   const row = await until(
     async () => (await desk()).stories.find((one) => one.id === story)!,
-    (one) => one.trt > 0,
+    (one) => one.outputs[0].trt > 0,
   )
-  expect(row.lacks).toEqual([])
+  expect(row.outputs[0].lacks).toEqual([])
 
   // and out
   await page.getByRole('button', { name: 'Send', exact: true }).click()

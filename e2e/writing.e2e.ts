@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
+import { newStory } from '../core/page/story'
 import type { StoredDocument } from '../contract/documents'
 import type { Block, StoryDocument } from '../core/page/story'
 import { api, until, useBrowser, visit } from './newsroom'
@@ -20,10 +21,7 @@ it('two people type in one line at the same time, and every character of both is
   }
   const send = (method: string, path: string, body: object) =>
     api(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
-  await send('PUT', `/documents/${id}`, {
-    kind: 'story',
-    records: { story: { id: 'story', kind: 'story', slug: 'Written by two', airs: '', slot: 0, client: '', soc: '' } },
-  })
+  await send('PUT', `/documents/${id}`, newStory({ slug: 'Written by two' }, { id: crypto.randomUUID() }))
   await send('POST', `/documents/${id}/steps`, {
     base: 0,
     entries: [{ id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] }],

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { newStory } from '../core/page/story'
 import type { StoredDocument } from '../contract/documents'
 import { here } from './here'
 import { api, desk, FERRY, QUAY, useBrowser, visit } from './newsroom'
@@ -14,7 +15,6 @@ const send = async (path: string, body: string, method = 'POST', type = 'applica
 const INTERNAL = /postgres|typeorm|syntax error|violates|column|relation|\/tmp\/|ENOENT|stack|at \w+ \(/i
 const id = () => crypto.randomUUID()
 const act = (steps: unknown) => JSON.stringify({ base: 0, entries: [{ id: id(), author: id(), label: 'x', steps }] })
-const head = { id: 'story', kind: 'story', slug: 'x', airs: '', slot: 0, client: '', soc: '' }
 
 describe('what makes no sense is refused', () => {
   it.each<[string, string, string, string?]>([
@@ -74,7 +74,7 @@ describe('what makes no sense is refused', () => {
 
   it('the same new document put twenty times at once is there once', async () => {
     const made = id()
-    const body = JSON.stringify({ kind: 'story', records: { story: head } })
+    const body = JSON.stringify(newStory({ slug: 'x' }, { id: id() }))
     const answers = await Promise.all(Array.from({ length: 20 }, () => send(`/documents/${made}`, body, 'PUT')))
     expect(answers.every(({ status }) => status < 300)).toBe(true)
     expect((await desk()).stories.filter((story) => story.id === made)).toHaveLength(1)
@@ -84,7 +84,7 @@ describe('what makes no sense is refused', () => {
   it('names keep their joiners', async () => {
     const name = 'می‌خواهم 👩‍🚀'
     const made = id()
-    await send(`/documents/${made}`, JSON.stringify({ kind: 'story', records: { story: { ...head, slug: name } } }), 'PUT')
+    await send(`/documents/${made}`, JSON.stringify(newStory({ slug: name }, { id: id() })), 'PUT')
     expect((await desk()).stories.find((story) => story.id === made)!.slug).toBe(name)
     await send(`/documents/${made}`, '{"aside":true}', 'PATCH')
   })

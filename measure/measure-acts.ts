@@ -6,7 +6,7 @@ import { shapeLevel } from '../core/edits/levelLine'
 import { toggleMute } from '../core/edits/mute'
 import { movePassage } from '../core/edits/order'
 import { keepVersion } from '../core/edits/versions'
-import { blocksOf, type Block, type StoryDocument } from '../core/page/story'
+import { blocksOf, newStory, type Block, type StoryDocument } from '../core/page/story'
 import { random } from '../core/sound/random'
 import { applyAll } from '../core/steps/document'
 import { actualityType } from '../core/edits/actuality'
@@ -43,11 +43,7 @@ const piece = (spans: Span[], slug: string): Actuality => ({
   tail: 0,
   spans,
 })
-const head: StoryDocument = {
-  kind: 'story',
-  records: { story: { id: 'story', kind: 'story', slug: 'The night ferry', airs: '', slot: toFrames(210), client: '', soc: '' } },
-}
-await editor.put(story, head)
+await editor.put(story, newStory({ slug: 'The night ferry' }, { id: crypto.randomUUID(), slot: toFrames(210) }))
 const TEXT = 'The last boat to Brackle left at midnight for forty years. Since Monday it does not leave at all.'
 const blocks = Array.from({ length: 30 }, (_, i): Block => ({
   id: crypto.randomUUID(),

@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { StoredDocument } from '../contract/documents'
-import type { Block, StoryDocument } from '../core/page/story'
+import { newStory, type Block, type StoryDocument } from '../core/page/story'
 import { random } from '../core/sound/random'
 import { CHROMIUM } from '../e2e/browser'
 import { report } from './figure'
@@ -33,7 +33,7 @@ async function send(method: string, path: string, body: object): Promise<void> {
   if (!answer.ok) throw new Error(await answer.text())
 }
 
-async function newStory(text: string): Promise<string> {
+async function storyWith(text: string): Promise<string> {
   const id = crypto.randomUUID()
   const block: Block = {
     id: crypto.randomUUID(),
@@ -45,10 +45,7 @@ async function newStory(text: string): Promise<string> {
     pace: 170,
     piece: null,
   }
-  await send('PUT', `/documents/${id}`, {
-    kind: 'story',
-    records: { story: { id: 'story', kind: 'story', slug: 'Written', airs: '', slot: 0, client: '', soc: '' } },
-  } satisfies StoryDocument)
+  await send('PUT', `/documents/${id}`, newStory({ slug: 'Written' }, { id: crypto.randomUUID() }))
   await send('POST', `/documents/${id}/steps`, {
     base: 0,
     entries: [{ id: crypto.randomUUID(), author: crypto.randomUUID(), label: 'add copy', steps: [{ type: 'put', record: block }] }],
@@ -76,7 +73,7 @@ const folder = mkdtempSync(join(tmpdir(), 'plain-cut-typing-'))
 let worst = 0
 for (let kill = 0; kill < KILLS; kill++) {
   const profile = join(folder, `profile-${kill}`)
-  const id = await newStory('')
+  const id = await storyWith('')
   const context = await chromium.launchPersistentContext(profile, { ...CHROMIUM, viewport: { width: 1280, height: 800 } })
   const page = await openLine(context, id, 'End')
   const typed: { letter: string; at: number }[] = []
@@ -108,7 +105,7 @@ for (let kill = 0; kill < KILLS; kill++) {
 report({ measure: 'typing', name: 'typing.lost', value: worst, unit: `ms of what was typed before the kill, the most of ${KILLS}` })
 
 // --- two people in one line
-const id = await newStory(' The boat left at midnight. ')
+const id = await storyWith(' The boat left at midnight. ')
 const contexts = await Promise.all(
   ['one', 'two'].map((name) =>
     chromium.launchPersistentContext(join(folder, name), { ...CHROMIUM, viewport: { width: 1280, height: 800 } }),

@@ -24,6 +24,7 @@ import { SendFigures1764900000000 } from './migrations/1764900000000-sendFigures
 import { Paging1765000000000 } from './migrations/1765000000000-paging'
 import { Takes1765100000000 } from './migrations/1765100000000-takes'
 import { Pieces1765200000000 } from './migrations/1765200000000-pieces'
+import { Outputs1765300000000 } from './migrations/1765300000000-outputs'
 
 /** In their order: what was there is brought over step by step. */
 export const MIGRATIONS = [
@@ -39,6 +40,7 @@ export const MIGRATIONS = [
   Paging1765000000000,
   Takes1765100000000,
   Pieces1765200000000,
+  Outputs1765300000000,
 ]
 
 /** Connects and brings the schema up to date. */

@@ -9,7 +9,7 @@ import { fromTape } from '../core/edits/editList'
 import { pieceWords } from '../core/edits/pieceWords'
 import { pull } from '../core/edits/pull'
 import { applyAll } from '../core/steps/document'
-import type { Block, StoryDocument } from '../core/page/story'
+import { newStory, type Block, type Output, type StoryDocument } from '../core/page/story'
 import type { Side, TapeDocument, TapeRecord } from '../core/tape/tape'
 import type { Word } from '../core/tape/words'
 import { toFrames, type Stretch } from '../core/time'
@@ -292,32 +292,27 @@ export async function loadDemoOnce(services: Services): Promise<void> {
       reader: 'Tamsin Roe',
       text: 'The council’s answer is eleven minutes long, and it flies. But the helicopter carries two.',
     }),
-    block('a6', 'copy', {
+    block('a6', 'soc', { reader: 'Tamsin Roe', text: 'For Brackle Sound, this is Tamsin Roe, on the quay.' }),
+    block('a7', 'copy', {
       reader: 'Tamsin Roe',
       aside: true,
       text: 'The tide table on the wall still shows the sailing of ten past twelve.',
     }),
   ]
-  await put(STORY, story('The night ferry', airsIn(70, 52), toFrames(50), blocks, 'For Brackle Sound, this is Tamsin Roe, on the quay.'))
+  await put(STORY, newStory({ slug: 'The night ferry', terms: TERMS }, output(airsIn(70, 52), toFrames(55)), blocks))
   await put(
     randomUUID(),
-    story(
-      'School roof, day three',
-      airsIn(88, 10),
-      toFrames(90),
-      [
-        block('a0', 'intro', {
-          text: 'Pupils at the island school spent a third day in the fish hall, while slates are found for the roof.',
-        }),
-        block('a1', 'copy', {
-          reader: 'Ola Venn',
-          text: 'The benches smell of herring, says the head teacher, but the stove works, and nobody has asked to go home.',
-        }),
-      ],
-      '',
-    ),
+    newStory({ slug: 'School roof, day three' }, output(airsIn(88, 10), toFrames(90)), [
+      block('a0', 'intro', {
+        text: 'Pupils at the island school spent a third day in the fish hall, while slates are found for the roof.',
+      }),
+      block('a1', 'copy', {
+        reader: 'Ola Venn',
+        text: 'The benches smell of herring, says the head teacher, but the stove works, and nobody has asked to go home.',
+      }),
+    ]),
   )
-  await put(randomUUID(), story('Kelp prices', '', toFrames(45), [], ''))
+  await put(randomUUID(), newStory({ slug: 'Kelp prices' }, output('', toFrames(45))))
 
   const marks: TapeRecord[] = [
     { id: randomUUID(), kind: 'mark', at: find(quay, 'Nurses coming off').from, text: 'crowd on quay, good detail' },
@@ -330,16 +325,9 @@ export async function loadDemoOnce(services: Services): Promise<void> {
   await manager.update(DocumentEntity, { id: QUAY.id }, { body: body as object })
 }
 
-function story(slug: string, airs: string, slot: number, blocks: readonly Block[], soc: string): StoryDocument {
-  const head = {
-    id: 'story' as const,
-    kind: 'story' as const,
-    slug,
-    airs,
-    slot,
-    client: 'Brackle Sound',
-    soc,
-    ...(slug === 'The night ferry' ? { terms: TERMS } : {}),
-  }
-  return { kind: 'story', records: { story: head, ...Object.fromEntries(blocks.map((one) => [one.id, one])) } }
-}
+const output = (airs: string, slot: number): Partial<Output> & Pick<Output, 'id'> => ({
+  id: randomUUID(),
+  airs,
+  slot,
+  client: 'Brackle Sound',
+})

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { Not, type DataSource } from 'typeorm'
 import type { PieceRow, Recent } from '../contract/desk'
 import { clipLength, type Actuality } from '../core/edits/actuality'
-import { storyHead, type Block, type StoryDocument } from '../core/page/story'
+import { piecesIn, storyHead, withPiece, type StoryDocument } from '../core/page/story'
 import type { LengthOf } from '../core/page/timing'
 import { tapeHead, type TapeDocument } from '../core/tape/tape'
 import { insertPiece, piecesById, readPieces } from './documents/pieces'
@@ -33,7 +33,7 @@ function surviving<T>(rows: readonly DocumentRow[], make: (row: DocumentRow) => 
 /** Whether a piece `d` belongs to a story, or is used on its page. */
 const ofStory = (story: string): string =>
   `(d.body ->> 'story' = ${story} or d.id::text in (
-     select block.value ->> 'piece' from document page, jsonb_each(page.body -> 'records') as block
+     select coalesce(block.value ->> 'piece', block.value #>> '{plays,piece}') from document page, jsonb_each(page.body -> 'records') as block
      where page.id = ${story}::uuid and page.kind = 'story'))`
 
 /**
@@ -77,26 +77,18 @@ export function duplicateStory(database: DataSource, id: string): Promise<string
     const row = await manager.findOneBy(DocumentEntity, { id, kind: 'story' })
     if (!row) throw notFound('That story')
     const copy = randomUUID()
-    const records = { ...(row.body as StoryDocument).records } as Record<string, Block>
-    const pieces = await piecesById(
-      manager,
-      Object.values(records).flatMap((block) => block.piece ?? []),
-      { kept: true },
-    )
+    const story = row.body as StoryDocument
+    const pieces = await piecesById(manager, piecesIn(story), { kept: true })
     const renamed = new Map<string, string>()
     for (const [piece, body] of pieces) {
       renamed.set(piece, randomUUID())
       await insertPiece(manager, renamed.get(piece)!, { ...body, story: copy })
     }
-    const head = storyHead(row.body as StoryDocument)
-    const body = {
+    const head = storyHead(story)
+    const records = Object.entries(story.records).map(([key, record]) => [key, withPiece(record, (piece) => renamed.get(piece)!)])
+    const body: StoryDocument = {
       kind: 'story',
-      records: Object.fromEntries(
-        Object.entries(records).map(([key, block]) => [
-          key,
-          key === 'story' ? { ...head, slug: `${head.slug}, copy` } : { ...block, piece: block.piece && renamed.get(block.piece)! },
-        ]),
-      ),
+      records: { ...Object.fromEntries(records), story: { ...head, slug: `${head.slug}, copy` } },
     }
     await manager.insert(DocumentEntity, { id: copy, kind: 'story', revision: 0, aside: false, body: body as object })
     await tell(manager, { about: 'document', id: copy, kind: 'story', revision: 0 })

@@ -1,7 +1,8 @@
 import type { DataSource } from 'typeorm'
-import type { Desk, StoryRow } from '../contract/desk'
-import { spineOf, storyHead, type Block, type StoryDocument } from '../core/page/story'
-import { lacks, onAir, type LengthOf } from '../core/page/timing'
+import type { Desk, OutputRow, StoryRow } from '../contract/desk'
+import { lay } from '../core/page/lay'
+import { piecesIn, spineOf, storyHead, type StoryDocument } from '../core/page/story'
+import { lacks, type LengthOf } from '../core/page/timing'
 import { log } from './log'
 
 /** The stories of the Desk. Each is read and timed anew only when it, or a piece on it, has changed. */
@@ -11,13 +12,10 @@ type Length = NonNullable<ReturnType<LengthOf>>
 interface Known {
   /** Of the row in the database: another one each time that it is written. */
   version: string
-  slug: string
-  airs: string
-  slot: number
-  spine: Block[]
+  story: StoryDocument
   pieces: string[]
-  /** How it was timed, and with what lengths of its pieces. */
-  timed: { with: string; trt: number; lacks: string[] } | null
+  /** How its outputs were timed, and with what lengths of its pieces. */
+  timed: { with: string; outputs: OutputRow[] } | null
 }
 
 interface Row {
@@ -34,7 +32,9 @@ const known = new Map<string, Known>()
 
 const byName = new Intl.Collator().compare
 
-const airsAt = ({ airs }: { airs: string }): number => (airs ? Date.parse(airs) : Number.MAX_SAFE_INTEGER)
+/** When the first of its outputs airs. */
+const airsAt = ({ outputs }: StoryRow): number =>
+  Math.min(...outputs.map(({ airs }) => (airs ? Date.parse(airs) : Number.MAX_SAFE_INTEGER)))
 
 /** The stories, the next to air first, and which of them cannot be shown. */
 export async function storyRows(database: DataSource): Promise<Pick<Desk, 'stories' | 'broken'>> {
@@ -65,9 +65,7 @@ async function readChanged(database: DataSource, rows: readonly Row[]): Promise<
   )) {
     known.delete(id)
     try {
-      const { slug, airs, slot } = storyHead(body)
-      const spine = spineOf(body)
-      known.set(id, { version, slug, airs, slot, spine, pieces: spine.flatMap(({ piece }) => piece ?? []), timed: null })
+      known.set(id, { version, story: body, pieces: piecesIn(body), timed: null })
     } catch {
       // what cannot be read is said where the rows are made
     }
@@ -102,19 +100,26 @@ function lengthIn(text: string | undefined): Length | undefined {
 function toRow({ id, aside, changed }: Row, lengths: ReadonlyMap<string, string>): StoryRow {
   const story = known.get(id)
   if (!story) throw new Error('its record cannot be read')
-  const { slug, airs, slot, spine, pieces } = story
+  const { story: body, pieces } = story
   const lengthOf: LengthOf = (piece) => lengthIn(lengths.get(piece))
   const timedWith = pieces.map((piece) => lengths.get(piece)).join(';')
   if (story.timed?.with !== timedWith)
-    story.timed = { with: timedWith, trt: onAir(spine, lengthOf).length, lacks: lacks(spine, slot, lengthOf) }
+    story.timed = {
+      with: timedWith,
+      outputs: lay(body, { lengthOf }).map(({ output: { id, name, airs, slot }, order, air }) => ({
+        id,
+        name,
+        airs,
+        slot,
+        trt: air.length,
+        lacks: lacks(order, slot, lengthOf),
+      })),
+    }
   return {
     id,
-    slug,
-    airs,
-    slot,
-    trt: story.timed.trt,
-    blocks: spine.length,
-    lacks: story.timed.lacks,
+    slug: storyHead(body).slug,
+    blocks: spineOf(body).length,
+    outputs: story.timed.outputs,
     aside,
     changed: changed.toISOString(),
   }

@@ -97,12 +97,13 @@ export const toFacts = (tape: TapeInfo): TapeFacts => ({
   tone: { sound: toneSound(tape), quiet: tape.tone.quiet },
 })
 
-/** The pieces that anything of a tape is kept in: that stands in them, is laid over them, is set aside or is in a version of them. */
+/** The pieces and pages that anything of a tape is kept in: it stands in them, lies over or beside what does, is set aside or is in a version. */
 export const piecesMadeOf = (database: DataSource | EntityManager, tape: string): Promise<{ slug: string }[]> =>
   database.query(
-    `select body ->> 'slug' as slug from document d where kind = 'actuality' and (
+    `select coalesce(body ->> 'slug', body #>> '{records,story,slug}') as slug from document d where kind = 'actuality' and (
        id in (select piece from piece_use where tape = $1) or body @? $2::jsonpath
-       or exists (select 1 from kept where kept.piece = d.id and record @? $2::jsonpath)) order by created`,
+       or exists (select 1 from kept where kept.piece = d.id and record @? $2::jsonpath))
+       or kind = 'story' and body @? $2::jsonpath order by created`,
     [tape, `$.**.tape ? (@ == ${JSON.stringify(tape)})`],
   )
 

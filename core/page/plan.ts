@@ -1,6 +1,8 @@
 import type { Actuality } from '../edits/actuality'
 import { endFades } from '../edits/fades'
-import { planOf, shifted, roomPlan, withSides, type FactsOf, type Plan, type Strip } from '../render/plan'
+import { part, planOf, roomPlan, SHORT_END, shifted, withEnds, withSides, type FactsOf, type Plan, type Strip } from '../render/plan'
+import { factor } from '../sound/level'
+import type { PageLayout, PlacedHanger } from './lay'
 import type { Layout } from './timing'
 
 export type PieceOf = (id: string) => Actuality | undefined
@@ -13,10 +15,11 @@ export const piecePlan = (piece: Actuality, factsOf: FactsOf): Plan =>
  * The plan of a page as laid out. What is live is silent; the room of unrecorded copy comes
  * from the tape that sounds nearest to it.
  */
-export function pagePlan(layout: Layout, pieceOf: PieceOf, factsOf: FactsOf): Plan {
+export function pagePlan(layout: Layout & Partial<PageLayout>, pieceOf: PieceOf, factsOf: FactsOf): Plan {
   const strips: Strip[] = []
   let channels: 1 | 2 = 1
-  const lay = (plan: Plan, at: number) => {
+  const lay = (plan: Plan | null, at: number) => {
+    if (!plan) return
     if (plan.channels === 2) channels = 2
     strips.push(...shifted(plan.strips, at))
   }
@@ -29,7 +32,27 @@ export function pagePlan(layout: Layout, pieceOf: PieceOf, factsOf: FactsOf): Pl
       if (tape) lay(roomPlan(factsOf(tape), row.to - row.from, row.at - row.from), row.from)
     }
   }
+  for (const placed of layout.hangers ?? []) lay(hangerPlan(placed, pieceOf, factsOf), placed.from)
   return { length: layout.length, channels, strips }
+}
+
+/** What a hanger sounds like where it lies, from its own beginning; null where nothing of it is heard. */
+function hangerPlan({ hanger, lane, from, to, skip }: PlacedHanger, pieceOf: PieceOf, factsOf: FactsOf): Plan | null {
+  if (lane.muted || to <= from) return null
+  const { plays, gain, level } = hanger
+  let whole: Plan
+  if ('piece' in plays) {
+    const piece = pieceOf(plays.piece)
+    if (!piece) return null
+    whole = piecePlan(piece, factsOf)
+  } else whole = planOf([{ ...plays, sound: 'tape' }], factsOf)
+  const heard = withEnds(part(whole, skip, skip + to - from), SHORT_END, SHORT_END)
+  const lines = level?.length ? [{ clock: 'plan' as const, points: level.map(({ at, dB }) => ({ at: at - skip, dB })) }] : []
+  const loud = factor(gain + lane.gain)
+  return {
+    ...heard,
+    strips: heard.strips.map((strip) => ({ ...strip, gain: strip.gain * loud, lines: [...(strip.lines ?? []), ...lines] })),
+  }
 }
 
 function nearestTape(layout: Layout, index: number, pieceOf: PieceOf): string | null {

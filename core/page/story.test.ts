@@ -1,6 +1,23 @@
 import { expect, it } from 'vitest'
 import { applyAll, applyAndInvert, exchange } from '../steps/document'
-import { blocksOf, offcutsOf, spineOf, storyHead, storyType, type Block, type StoryDocument, type StoryStep } from './story'
+import {
+  blocksOf,
+  brokenIn,
+  newStory,
+  offcutsOf,
+  outputsOf,
+  runningOrder,
+  spineOf,
+  storyHead,
+  storyType,
+  variantId,
+  variantsOf,
+  type Block,
+  type Hanger,
+  type Lane,
+  type StoryStep,
+  type Variant,
+} from './story'
 
 const block = (id: string, order: string, aside = false): Block => ({
   id,
@@ -12,14 +29,24 @@ const block = (id: string, order: string, aside = false): Block => ({
   pace: 170,
   piece: null,
 })
-const head = { id: 'story' as const, kind: 'story' as const, slug: 'The night ferry', airs: '', slot: 0, client: '', soc: '' }
-const story: StoryDocument = {
-  kind: 'story',
-  records: { story: head, a: block('a', 'a0'), b: block('b', 'a2'), c: block('c', 'a1'), d: block('d', 'a3', true) },
+const blocks = [block('a', 'a0'), block('b', 'a2'), block('c', 'a1'), block('d', 'a3', true)]
+const story = newStory({ slug: 'The night ferry' }, { id: 'evening', slot: 48_000 }, blocks)
+const ids = (some: readonly Block[]) => some.map((one) => one.id).join('')
+const lane: Lane = { id: 'lane', kind: 'lane', name: 'Bed', colour: 'tape', order: 'a0', locked: false, muted: false, gain: 0 }
+const hanger: Hanger = {
+  id: 'hanger',
+  kind: 'hanger',
+  lane: 'lane',
+  aside: false,
+  plays: { piece: 'p' },
+  start: { block: 'b', at: 'start', offset: 0 },
+  end: null,
+  gain: -12,
 }
-const ids = (blocks: readonly Block[]) => blocks.map((one) => one.id).join('')
+const put = (record: Lane | Hanger | Variant): StoryStep => ({ type: 'put', record })
+const drop = (id: string): StoryStep => ({ type: 'drop', id })
 
-it('has a spine in order, and offcuts that are not in it', () => {
+it('has a running order, and offcuts that are not in it', () => {
   expect([ids(spineOf(story)), ids(offcutsOf(story)), ids(blocksOf(story)), storyHead(story).slug]).toEqual([
     'acb',
     'd',
@@ -43,4 +70,52 @@ it('lets one move a block while another writes in it, and refuses two who move i
   expect(exchange(storyType, [move], [{ ...move, value: 'b0' }])).toBeNull()
   const { document, inverse } = applyAndInvert(storyType, story, [move, write])
   expect(applyAll(storyType, document, inverse)).toEqual(story)
+})
+
+it('keeps what belongs together', () => {
+  const laid = applyAll(storyType, story, [put(lane), put(hanger)])
+  expect(brokenIn(laid)).toEqual([])
+  // neither goes without the other
+  expect(() => storyType.apply(story, put(hanger))).toThrow('no longer there')
+  expect(() => storyType.apply(laid, drop('lane'))).toThrow('belongs to it')
+  expect(() => storyType.apply(laid, drop('b'))).toThrow('belongs to it')
+  expect(() => storyType.apply(laid, { type: 'set', id: 'hanger', key: 'lane', value: 'nowhere' })).toThrow('no longer there')
+  const { document, inverse } = applyAndInvert(storyType, laid, [drop('hanger'), drop('lane')])
+  expect(Object.keys(document.records)).toEqual(Object.keys(story.records))
+  expect(applyAll(storyType, document, inverse)).toEqual(laid)
+  // of two at once, one of whom takes away what the other holds on to, the second is refused
+  const alone = applyAll(storyType, story, [put(lane)])
+  expect(exchange(storyType, [put(hanger)], [drop('lane')])).toBeNull()
+  expect(exchange(storyType, [drop('lane')], [put(hanger)])).toBeNull()
+  expect(
+    exchange(storyType, [{ type: 'set', id: 'hanger', key: 'start', value: { block: 'c', at: 'end', offset: 0 } }], [drop('c')]),
+  ).toBeNull()
+  expect(exchange(storyType, [put(hanger)], [drop('d')])).not.toBeNull()
+  expect(() => applyAndInvert(storyType, alone, [drop('evening')])).toThrow('at least one output')
+})
+
+it('has another order, text and piece for each output, and shares all else', () => {
+  const variant = (block: string, fields: Partial<Variant>): Variant => ({
+    id: variantId('morning', block),
+    kind: 'variant',
+    output: 'morning',
+    block,
+    ...fields,
+  })
+  const both = applyAll(storyType, story, [
+    { type: 'put', record: { ...outputsOf(story)[0], id: 'morning', name: 'Morning', order: 'a1' } },
+    put(variant('c', { out: true })),
+    put(variant('b', { order: 'Zz', text: 'short', piece: 'q' })),
+  ])
+  const order = (output: string, document = both) => runningOrder(blocksOf(document), variantsOf(document), output)
+  expect([ids(order('evening')), ids(order('morning'))]).toEqual(['acb', 'ba'])
+  expect(order('morning')[0]).toMatchObject({ text: 'short', piece: 'q', reader: '' })
+  const changed = applyAll(storyType, both, [
+    { type: 'set', id: 'a', key: 'text', value: 'for all' },
+    { type: 'set', id: 'b', key: 'aside', value: true },
+  ])
+  expect(['evening', 'morning'].map((output) => ids(order(output, changed)))).toEqual(['ac', 'a'])
+  expect(order('morning', changed)[0].text).toBe('for all')
+  // two who begin one for the same block at once begin the same one: the second is told
+  expect(exchange(storyType, [put(variant('a', { out: true }))], [put(variant('a', { text: 'x' }))])).toBeNull()
 })

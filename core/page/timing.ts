@@ -1,5 +1,6 @@
 import { RATE, toFrames, type Frames } from '../time'
-import type { Block } from './story'
+import { plainWords } from './anchors'
+import { BLOCK_KINDS, isRecorded, type Block, type Unrecorded } from './story'
 
 /** What the page must know of a piece to place it. */
 export interface PieceLength {
@@ -10,9 +11,6 @@ export interface PieceLength {
 }
 
 export type LengthOf = (piece: string) => PieceLength | undefined
-
-/** Copy without a voice track: left out of the file, or held in it as room tone. */
-export type Unrecorded = 'out' | 'tone'
 
 /** Where a block lies. */
 export interface Placed {
@@ -32,47 +30,49 @@ export interface Layout {
   length: Frames
 }
 
-export const wordCount = (text: string): number => text.split(/\s+/).filter((word) => /[\p{L}\p{N}]/u.test(word)).length
+/** What was worked out for a block is kept with it: blocks never change, and a page is laid at every letter. */
+const known = new WeakMap<Block, string[]>()
 
-/** How long copy takes to read at a pace in words a minute. */
-export const readingTime = (text: string, pace: number): Frames => Math.round((wordCount(text) * 60 * RATE) / pace)
+/** The words of a block's text, as they are compared. */
+export function wordsOf(block: Block): string[] {
+  let words = known.get(block)
+  if (!words) known.set(block, (words = plainWords(block.text)))
+  return words
+}
+
+/** How long words take to read at a pace in words a minute. */
+export const readingTime = (words: number, pace: number): Frames => Math.round((words * 60 * RATE) / pace)
 
 /** Room that a recorded line has before and after its words, and so has one that is not recorded yet. */
 const ROOM: Frames = toFrames(0.3)
 
-/** How one block counts, wherever it lies. An actuality that is missing has no length. */
+/** How one block counts, wherever it lies. A piece that is missing has no length. */
 function measure(block: Block, lengthOf: LengthOf): { sound: Placed['sound']; words: Frames; head: Frames; tail: Frames } {
-  const piece = block.kind !== 'intro' && block.piece ? lengthOf(block.piece) : undefined
+  const { live, written } = BLOCK_KINDS[block.kind]
+  const piece = !live && block.piece ? lengthOf(block.piece) : undefined
   if (piece) return { sound: 'piece', words: Math.max(0, piece.length - piece.head - piece.tail), head: piece.head, tail: piece.tail }
-  const words = block.kind === 'actuality' ? 0 : readingTime(block.text, block.pace)
-  return block.kind === 'copy' && words > 0
-    ? { sound: 'room', words, head: ROOM, tail: ROOM }
-    : { sound: 'silent', words, head: 0, tail: 0 }
+  const words = written ? readingTime(wordsOf(block).length, block.pace) : 0
+  return !live && words > 0 ? { sound: 'room', words, head: ROOM, tail: ROOM } : { sound: 'silent', words, head: 0, tail: 0 }
 }
 
 /**
- * Lays blocks one after the other: each block's words follow the last one's, and handles lie over
- * the neighbours. At the start, at the end and beside what is live there is nothing to lie over: there a
- * handle takes its own time. Copy that is not recorded yet lies as it will once it is.
+ * Lays blocks one after the other: each block's words follow the last one's, by as much as its gap later or sooner, and
+ * handles lie over the neighbours. At the start, at the end and beside what is live there is nothing to lie over: there a
+ * handle takes its own time. Copy that is not recorded yet lies as it will once it is. No block begins before the one before it.
  */
-function lay(blocks: readonly Block[], lengthOf: LengthOf): Layout {
+export function layBlocks(blocks: readonly Block[], lengthOf: LengthOf): Layout {
   const placed: Placed[] = []
   let cursor = 0
   let handle: Frames = 0
   for (const [i, block] of blocks.entries()) {
     const { sound, words, head, tail } = measure(block, lengthOf)
     const before = placed[i - 1]
-    if (sound === 'silent') {
-      cursor += handle
-      placed.push({ block, at: cursor, words, from: cursor, to: cursor + words, sound })
-      cursor += words
-      handle = 0
-      continue
-    }
-    const alone = !before || before.sound === 'silent'
+    const alone = !before || sound === 'silent' || before.sound === 'silent'
+    // beside what is live, nothing lies over it
+    const end = alone ? cursor + handle : cursor
+    const wanted = Math.max(before?.at ?? 0, end + (block.gap ?? 0))
     // a head that is longer than all that went before would begin before the start
-    const room = alone ? head : Math.max(0, head - cursor)
-    const at = cursor + room
+    const at = alone ? wanted + head : Math.max(wanted, head)
     placed.push({ block, at, words, from: at - head, to: at + words + tail, sound })
     cursor = at + words
     handle = tail
@@ -82,16 +82,18 @@ function lay(blocks: readonly Block[], lengthOf: LengthOf): Layout {
   return { placed, length }
 }
 
-/** All that goes on air: live and unrecorded copy take their reading time. Its length is the TRT. */
-export const onAir = (spine: readonly Block[], lengthOf: LengthOf): Layout => lay(spine, lengthOf)
-
-/** Exactly the file. What the presenter reads live is not in it. */
-export function inFile(spine: readonly Block[], lengthOf: LengthOf, unrecorded: Unrecorded): Layout {
-  const blocks = spine.filter(
-    (block) => block.kind !== 'intro' && ((block.piece && lengthOf(block.piece)) || (block.kind === 'copy' && unrecorded === 'tone')),
+/** The blocks that are in the file: what the host reads live is not. */
+export const filed = (blocks: readonly Block[], lengthOf: LengthOf, unrecorded: Unrecorded): Block[] =>
+  blocks.filter(
+    (block) => !BLOCK_KINDS[block.kind].live && ((block.piece && lengthOf(block.piece)) || (isRecorded(block) && unrecorded === 'tone')),
   )
-  return lay(blocks, lengthOf)
-}
+
+/** All that goes on air: live and unrecorded copy take their reading time. Its length is the TRT. */
+export const onAir = layBlocks
+
+/** Exactly the file. */
+export const inFile = (blocks: readonly Block[], lengthOf: LengthOf, unrecorded: Unrecorded): Layout =>
+  layBlocks(filed(blocks, lengthOf, unrecorded), lengthOf)
 
 /** What a page comes to, all figures in frames. */
 export interface Figures {
@@ -113,13 +115,12 @@ export function lacks(spine: readonly Block[], slot: Frames, lengthOf: LengthOf)
   const count = (n: number, one: string, many: string) => n && found.push(n === 1 ? one : many.replace('#', String(n)))
   if (!spine.length) return ['everything']
   if (!spine.some((block) => block.kind === 'intro')) found.push('a host intro')
-  count(spine.filter((b) => b.kind !== 'actuality' && !b.text.trim()).length, 'words in one block', 'words in # blocks')
-  count(
-    spine.filter((b) => b.kind === 'copy' && b.text.trim() && !(b.piece && lengthOf(b.piece))).length,
-    'a voice track',
-    '# voice tracks',
-  )
-  count(spine.filter((b) => b.kind === 'actuality' && !(b.piece && lengthOf(b.piece))).length, 'an actuality', '# actualities')
+  const missing = (block: Block) => !(block.piece && lengthOf(block.piece))
+  count(spine.filter((b) => BLOCK_KINDS[b.kind].written && !b.text.trim()).length, 'words in one block', 'words in # blocks')
+  const unread = spine.filter((b) => isRecorded(b) && b.text.trim() && missing(b))
+  count(unread.length, 'a voice track', '# voice tracks')
+  count(spine.filter((b) => b.kind === 'actuality' && missing(b)).length, 'an actuality', '# actualities')
+  count(spine.filter((b) => b.kind === 'full' && missing(b)).length, 'a piece of natural sound', '# pieces of natural sound')
   if (!slot) found.push('a slot')
   return found
 }

@@ -14,7 +14,7 @@ const read: ReadSound = (_, __, from, to) => {
   for (let i = Math.max(0, -from); i < out.length && from + i < LENGTH; i++) out[i] = loud[from + i]
   return out
 }
-const strip = { sound: 'a', channel: 0, pan: 'both' as const, at: 0, length: LENGTH, from: 0, gain: 1, ramps: [] }
+const strip = { sound: 'a', channel: 0, pan: { left: 1, right: 1 } as const, at: 0, length: LENGTH, from: 0, gain: 1, ramps: [] }
 const plan = (...dB: number[]): Plan => ({
   length: LENGTH,
   channels: 1,

@@ -14,15 +14,41 @@ export interface Strip {
   /** A tape's id, or the name of the room tone that was made for it. */
   sound: string
   channel: number
-  pan: 'both' | 'left' | 'right'
+  pan: Pan
   at: Frames
   length: Frames
   /** The frame of the sound at `at`. */
   from: Frames
   gain: number
-  line?: LevelPoint[]
+  /** Level lines; one counts upon the other. */
+  lines?: readonly Line[]
   ramps: Ramp[]
 }
+
+/** A level line: its points are frames of the sound, so that it travels with it, or frames of the plan. */
+export interface Line {
+  clock: 'sound' | 'plan'
+  points: readonly LevelPoint[]
+}
+
+/** How loud a strip is left and right, as factors, and how that changes from a frame of the plan to the next. */
+export interface Pan {
+  left: number
+  right: number
+  moves?: readonly PanPoint[]
+}
+
+export interface PanPoint {
+  at: Frames
+  left: number
+  right: number
+}
+
+const MIDDLE: Pan = { left: 1, right: 1 }
+const [LEFT, RIGHT]: Pan[] = [
+  { left: 1, right: 0 },
+  { left: 0, right: 1 },
+]
 
 /** All that is to sound, flat: what edit lists and pages become, and what the renderer mixes. */
 export interface Plan {
@@ -70,16 +96,16 @@ export function withSides(factsOf: FactsOf, { sides }: Pick<Actuality, 'sides'>)
 type Bare = Omit<Strip, 'sound' | 'channel' | 'pan'>
 
 /** One side's channels: alone in the middle, or left and right. */
-const sideStrips = (side: Side, sound: string, { at, length, from, gain, line, ramps }: Bare): Strip[] =>
+const sideStrips = (side: Side, sound: string, { at, length, from, gain, lines, ramps }: Bare): Strip[] =>
   side.channels.map((channel, i): Strip => ({
     sound,
     channel,
-    pan: side.channels.length === 1 ? 'both' : i === 0 ? 'left' : 'right',
+    pan: side.channels.length === 1 ? MIDDLE : i === 0 ? LEFT : RIGHT,
     at,
     length,
     from,
     gain: gain * (side.level ? factor(side.level) : 1) * (side.flip ? -1 : 1),
-    line,
+    lines,
     ramps,
   }))
 
@@ -139,7 +165,7 @@ function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ends: 
         length: count,
         from: start - slip,
         gain: factor(span.levels?.[i] ?? 0),
-        line: slipped(span.level, slip),
+        lines: span.level && [{ clock: 'sound', points: slipped(span.level, slip) }],
         ramps: [...ramps, ...edges],
       })
     })
@@ -148,8 +174,7 @@ function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ends: 
 }
 
 /** A level line stays with what is heard, also where a side is heard later than it was recorded. */
-const slipped = (line: LevelPoint[] | undefined, slip = 0): LevelPoint[] | undefined =>
-  slip && line ? line.map((point) => ({ ...point, at: point.at - slip })) : line
+const slipped = (line: LevelPoint[], slip: Frames): LevelPoint[] => (slip ? line.map((point) => ({ ...point, at: point.at - slip })) : line)
 
 /** A stretch in parts, by whether a side is muted in them. */
 function mutedParts(mutes: readonly Stretch[], from: Frames, to: Frames): (Stretch & { muted: boolean })[] {
@@ -185,6 +210,14 @@ function reaches(list: EditList, factsOf: FactsOf): Frames[] {
 
 const NO_FADE: EndFade = { length: 0, shape: 'gain' }
 
+function endRamps(length: Frames, head: EndFade, tail: EndFade): Ramp[] {
+  const ends: Ramp[] = []
+  if (head.length > 0) ends.push({ at: 0, length: Math.min(head.length, length), rise: true, shape: head.shape })
+  if (tail.length > 0)
+    ends.push({ at: Math.max(0, length - tail.length), length: Math.min(tail.length, length), rise: false, shape: tail.shape })
+  return ends
+}
+
 /**
  * The plan of an edit list. Crossfades are centred on their cuts and reach over what lies beyond
  * them, so the plan is exactly as long as the list. `head` and `tail` are the fades at its ends,
@@ -194,10 +227,7 @@ export function planOf(list: EditList, factsOf: FactsOf, head: EndFade = NO_FADE
   const reach = reaches(list, factsOf)
   const strips: Strip[] = []
   const length = list.reduce((sum, span) => sum + spanLength(span), 0)
-  const ends: Ramp[] = []
-  if (head.length > 0) ends.push({ at: 0, length: Math.min(head.length, length), rise: true, shape: head.shape })
-  if (tail.length > 0)
-    ends.push({ at: Math.max(0, length - tail.length), length: Math.min(tail.length, length), rise: false, shape: tail.shape })
+  const ends = endRamps(length, head, tail)
   let start = 0
   let channels: 1 | 2 = 1
   for (const [i, span] of list.entries()) {
@@ -236,14 +266,26 @@ export const roomPlan = (facts: TapeFacts, length: Frames, handle: Frames): Plan
   return planOf([{ tape: facts.id, from: 0, to: length, sound: 'room' }], () => facts, end, end)
 }
 
-/** A plan moved along the time line. */
+const later = <T extends { at: Frames }>(things: readonly T[], by: Frames): T[] => things.map((thing) => ({ ...thing, at: thing.at + by }))
+
+/** A plan moved along the time line, with all that is tied to it. */
 export function shifted(strips: readonly Strip[], by: Frames): Strip[] {
   if (by === 0) return [...strips]
   return strips.map((strip) => ({
     ...strip,
     at: strip.at + by,
-    ramps: strip.ramps.map((ramp) => ({ ...ramp, at: ramp.at + by })),
+    ramps: later(strip.ramps, by),
+    ...(strip.lines
+      ? { lines: strip.lines.map((line) => (line.clock === 'plan' ? { ...line, points: later(line.points, by) } : line)) }
+      : {}),
+    ...(strip.pan.moves ? { pan: { ...strip.pan, moves: later(strip.pan.moves, by) } } : {}),
   }))
+}
+
+/** A plan that is faded in at its start and out at its end. */
+export function withEnds(plan: Plan, head: EndFade, tail: EndFade): Plan {
+  const ends = endRamps(plan.length, head, tail)
+  return { ...plan, strips: plan.strips.map((strip) => ({ ...strip, ramps: [...strip.ramps, ...ends] })) }
 }
 
 /** The part `[from, to)` of a plan as a plan of its own, without fades added. */

@@ -1,7 +1,7 @@
 import { RATE, type Frames, type Stretch } from '../time'
 import { rise } from '../sound/fade'
 import { factor, lineAt } from '../sound/level'
-import type { Plan, Strip } from './plan'
+import type { Line, Pan, PanPoint, Plan, Strip } from './plan'
 import { stageOf } from './stages'
 
 /**
@@ -10,7 +10,7 @@ import { stageOf } from './stages'
  */
 export type ReadSound = (sound: string, channel: number, from: Frames, to: Frames) => Float32Array
 
-/** Level lines are computed every so many frames of the tape, and run straight between. */
+/** Level lines are computed every so many frames of their clock, and run straight between. */
 const LINE_GRID = 64
 const BUCKET = RATE
 
@@ -67,12 +67,11 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
       const samples = read(strip.sound, strip.channel, source, source + b - a)
       const even = gainsOf(strip, a, b, gains)
       for (const [i, channel] of out.entries()) {
-        if (strip.pan === 'both' || out.length === 1 || (strip.pan === 'left') === (i === 0)) {
-          // a stereo sound heard through one channel is halved, so that it does not clip
-          const share = out.length === 1 && strip.pan !== 'both' ? 0.5 : 1
-          if (even) addEven(channel, a - from, samples, b - a, strip.gain * share)
-          else addShaped(channel, a - from, samples, b - a, gains, share)
-        }
+        const heard = out.length === 1 ? mono : i === 0 ? left : right
+        if (strip.pan.moves) addPanned(channel, a - from, samples, b - a, even ? strip.gain : gains, panOf(strip.pan.moves, a, b, heard))
+        else if (!heard(strip.pan)) continue
+        else if (even) addEven(channel, a - from, samples, b - a, strip.gain * heard(strip.pan))
+        else addShaped(channel, a - from, samples, b - a, gains, heard(strip.pan))
       }
     }
   }
@@ -99,6 +98,37 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
   }
 }
 
+type Ears = Pick<Pan, 'left' | 'right'>
+const left = (pan: Ears): number => pan.left
+const right = (pan: Ears): number => pan.right
+/** A stereo sound heard through one channel is halved, so that it does not clip. */
+const mono = (pan: Ears): number => (pan.left + pan.right) / 2
+
+/** How loud what moves is through one channel, at each frame of `[a, b)`. Between two points it goes straight. */
+function panOf(moves: readonly PanPoint[], a: Frames, b: Frames, heard: (pan: Ears) => number): Float64Array {
+  const shares = new Float64Array(b - a)
+  let next = moves.findIndex(({ at }) => at > a)
+  for (let frame = a; frame < b; frame++) {
+    while (next >= 0 && next < moves.length && moves[next].at <= frame) next++
+    const to = next < 0 ? undefined : moves[next]
+    const from = moves[(to ? next : moves.length) - 1]
+    const [start, end] = [heard(from ?? to!), heard(to ?? from)]
+    shares[frame - a] = from && to ? start + ((end - start) * (frame - from.at)) / (to.at - from.at) : start
+  }
+  return shares
+}
+
+function addPanned(
+  out: Float32Array,
+  at: number,
+  samples: Float32Array,
+  count: number,
+  gains: number | Float64Array,
+  shares: Float64Array,
+): void {
+  for (let i = 0; i < count; i++) out[at + i] += samples[i] * (typeof gains === 'number' ? gains : gains[i]) * shares[i]
+}
+
 function addEven(out: Float32Array, at: number, samples: Float32Array, count: number, gain: number): void {
   if (gain === 1) for (let i = 0; i < count; i++) out[at + i] += samples[i]
   else for (let i = 0; i < count; i++) out[at + i] += samples[i] * gain
@@ -111,9 +141,9 @@ function addShaped(out: Float32Array, at: number, samples: Float32Array, count: 
 /** Puts the strip's gain for each frame of `[a, b)` into `gains`; true, and nothing put, where it is even. */
 function gainsOf(strip: Strip, a: Frames, b: Frames, gains: Float64Array): boolean {
   const ramps = strip.ramps.filter((ramp) => (ramp.rise ? a < ramp.at + ramp.length : b > ramp.at))
-  if (!ramps.length && !strip.line) return true
+  if (!ramps.length && !strip.lines?.length) return true
   gains.fill(strip.gain, 0, b - a)
-  if (strip.line) applyLine(strip, a, b, gains)
+  for (const line of strip.lines ?? []) applyLine(line, strip, a, b, gains)
   for (const ramp of ramps) {
     const first = Math.max(a, ramp.rise ? a : ramp.at)
     const last = Math.min(b, ramp.rise ? ramp.at + ramp.length : b)
@@ -125,23 +155,23 @@ function gainsOf(strip: Strip, a: Frames, b: Frames, gains: Float64Array): boole
   return false
 }
 
-function applyLine(strip: Strip, a: Frames, b: Frames, gains: Float64Array): void {
-  const offset = strip.from - strip.at
+function applyLine({ clock, points }: Line, strip: Strip, a: Frames, b: Frames, gains: Float64Array): void {
+  const offset = clock === 'sound' ? strip.from - strip.at : 0
   let frame = a
   while (frame < b) {
-    const onTape = frame + offset
-    const grid = Math.floor(onTape / LINE_GRID) * LINE_GRID
-    const left = factor(lineAt(strip.line!, grid))
-    const slope = (factor(lineAt(strip.line!, grid + LINE_GRID)) - left) / LINE_GRID
-    const end = Math.min(b, frame + LINE_GRID - (onTape - grid))
-    for (; frame < end; frame++) gains[frame - a] *= left + slope * (frame + offset - grid)
+    const place = frame + offset
+    const grid = Math.floor(place / LINE_GRID) * LINE_GRID
+    const start = factor(lineAt(points, grid))
+    const slope = (factor(lineAt(points, grid + LINE_GRID)) - start) / LINE_GRID
+    const end = Math.min(b, frame + LINE_GRID - (place - grid))
+    for (; frame < end; frame++) gains[frame - a] *= start + slope * (frame + offset - grid)
   }
 }
 
 /** A strip's gain at a place of the plan, for drawing. */
 export function gainAt(strip: Strip, at: Frames): number {
   let gain = strip.gain
-  if (strip.line) gain *= factor(lineAt(strip.line, at + strip.from - strip.at))
+  for (const { clock, points } of strip.lines ?? []) gain *= factor(lineAt(points, clock === 'sound' ? at + strip.from - strip.at : at))
   for (const ramp of strip.ramps) {
     const t = (at - ramp.at) / ramp.length
     gain *= rise(ramp.shape, ramp.rise ? t : 1 - t)

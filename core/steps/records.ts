@@ -18,15 +18,37 @@ export type RecordStep<R extends Identified> =
 
 const target = (step: RecordStep<Identified>): string => (step.type === 'put' ? step.record.id : step.id)
 
+/** The ids of the other records of its bag that a record names, told from its properties, or from some of them. */
+export type PointsTo = (properties: object) => readonly string[]
+
+const NOTHING: PointsTo = () => []
+
+/** The records that a step makes a record point to. */
+function named(step: RecordStep<Identified>, pointsTo: PointsTo): readonly string[] {
+  if (step.type === 'put') return pointsTo(step.record)
+  return step.type === 'set' && step.value ? pointsTo({ [step.key]: step.value }) : []
+}
+
 /**
  * Steps on a bag of records. Order among records is a property like any other (a fractional
- * index), so steps on different records never touch.
+ * index), so steps on different records never touch. What a record points to is there as long as it is: neither
+ * goes without the other, and of two people one of whom takes away what the other points to, the second is refused.
  */
-export function recordsType<R extends Identified, D extends { records: Bag<R> }>(): DocumentType<D, RecordStep<R>> {
+export function recordsType<R extends Identified, D extends { records: Bag<R> }>(
+  pointsTo: PointsTo = NOTHING,
+): DocumentType<D, RecordStep<R>> {
+  function refuseDangling(records: Bag<R>, step: RecordStep<R>): void {
+    if (step.type === 'drop') {
+      if (Object.values(records).some((other) => other.id !== step.id && pointsTo(other).includes(step.id)))
+        throw new RangeError('something else belongs to it')
+    } else if (named(step, pointsTo).some((id) => !Object.hasOwn(records, id)))
+      throw new RangeError('what it belongs to is no longer there')
+  }
   return {
     apply(document, step) {
       const id = target(step)
       const present = Object.hasOwn(document.records, id) ? document.records[id] : undefined
+      if (pointsTo !== NOTHING) refuseDangling(document.records, step)
       if (step.type === 'put') {
         if (present) throw new RangeError('that is there already')
         return { ...document, records: { ...document.records, [id]: step.record } }
@@ -57,7 +79,8 @@ export function recordsType<R extends Identified, D extends { records: Bag<R> }>
     },
 
     rebase(step, over) {
-      if (target(step) !== target(over)) return step
+      const cutsOff = (one: RecordStep<R>, other: RecordStep<R>) => one.type === 'drop' && named(other, pointsTo).includes(one.id)
+      if (target(step) !== target(over)) return cutsOff(step, over) || cutsOff(over, step) ? null : step
       if (!('key' in step) || !('key' in over)) return null
       if (step.key !== over.key) return step
       return step.type === 'write' && over.type === 'write' ? { ...step, change: changeOver(step.change, over.change) } : null

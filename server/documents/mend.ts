@@ -1,6 +1,7 @@
+import { randomUUID } from 'node:crypto'
 import type { DataSource } from 'typeorm'
 import { faultsIn, type Body, type Kind } from '../../contract/documents'
-import type { StoryDocument, StoryHead } from '../../core/page/story'
+import { danglingIn, newStory, outputsOf, storyHead, type StoryDocument, type StoryHead } from '../../core/page/story'
 import type { TapeDocument, TapeHead } from '../../core/tape/tape'
 import { DocumentEntity } from '../entities'
 import { tell } from '../notices'
@@ -44,21 +45,35 @@ const HEADS: { tape: TapeHead; story: StoryHead } = {
     stories: [],
     sides: [{ name: '', channels: [0] }],
   },
-  story: { id: 'story', kind: 'story', slug: 'Untitled', airs: '', slot: 0, client: '', soc: '' },
+  story: { id: 'story', kind: 'story', slug: 'Untitled' },
 }
 
 /** A bag of records without those that do not validate; of its head what validates is kept. */
 export function mended<D extends TapeDocument | StoryDocument>(kind: 'tape' | 'story', body: D): D {
   const all = Object.entries((body as { records?: Record<string, unknown> }).records ?? {})
-  const fine = all.filter(
-    ([id, record]) => id !== kind && !faultsIn(kind, { kind, records: { [kind]: HEADS[kind], [id]: record } } as unknown as Body).length,
-  )
+  const fine = all.filter(([id, record]) => id !== kind && !faultsOf(kind, { [kind]: HEADS[kind], [id]: record }, id).length)
   let head: Record<string, unknown> = { ...HEADS[kind] }
   for (const [key, value] of Object.entries((Object.fromEntries(all)[kind] as object | undefined) ?? {})) {
     const tried = { ...head, [key]: value }
-    if (!faultsIn(kind, { kind, records: { [kind]: tried } } as unknown as Body).length) head = tried
+    if (!faultsOf(kind, { [kind]: tried }, kind).length) head = tried
   }
-  return { kind, records: { [kind]: head, ...Object.fromEntries(fine) } } as unknown as D
+  const records = { [kind]: head, ...Object.fromEntries(fine) }
+  return (kind === 'story' ? wholeStory({ kind, records } as unknown as StoryDocument) : { kind, records }) as unknown as D
+}
+
+/** What is wrong with one record of a bag. */
+const faultsOf = (kind: 'tape' | 'story', records: Record<string, unknown>, id: string): string[] =>
+  faultsIn(kind, { kind, records } as unknown as Body, [{ type: 'drop', id }])
+
+/** A story with an output, and without what belongs to records that are not there. */
+function wholeStory(story: StoryDocument): StoryDocument {
+  const missing = new Set(danglingIn(story))
+  if (missing.size) {
+    const records = Object.fromEntries(Object.entries(story.records).filter(([id]) => !missing.has(id)))
+    return wholeStory({ ...story, records })
+  }
+  const [output] = outputsOf(story)
+  return output ? story : newStory(storyHead(story), { id: randomUUID() }, Object.values(story.records))
 }
 
 /** Mends a document in place, as a revision of its own. */

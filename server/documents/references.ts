@@ -2,6 +2,7 @@ import type { EntityManager } from 'typeorm'
 import type { AnyStep, Kind } from '../../contract/documents'
 import type { ActualityStep } from '../../core/edits/actuality'
 import type { EditList } from '../../core/edits/editList'
+import type { Hanger, StoryStep } from '../../core/page/story'
 import type { Stretch } from '../../core/time'
 import type { TranscriptStep } from '../../core/transcript/transcript'
 import { Refusal } from '../problem'
@@ -24,6 +25,18 @@ interface Known {
   off: Stretch[]
 }
 
+/** The stretches of tapes that steps lay beside a running order. */
+const stretchesOfTape = (steps: readonly StoryStep[]) =>
+  steps.flatMap((step) => {
+    const plays =
+      step.type === 'put' && step.record.kind === 'hanger'
+        ? step.record.plays
+        : step.type === 'set' && step.key === 'plays'
+          ? step.value
+          : null
+    return plays && 'tape' in (plays as Hanger['plays']) ? [plays as Extract<Hanger['plays'], { tape: string }>] : []
+  })
+
 /** A tape that still arrives may be refused yet: it must be held while something refers to it. */
 export class MustBeHeld extends Error {}
 
@@ -41,10 +54,15 @@ export class References {
     if (kind === 'transcript') return this.checkWords(tape!, steps as TranscriptStep[])
     if (kind === 'actuality')
       return this.checkSpans((steps as ActualityStep[]).flatMap((step) => (step.type === 'replace' ? step.insert : [])))
+    if (kind === 'story')
+      return this.checkSpans(
+        stretchesOfTape(steps as StoryStep[]).map((plays) => ({ ...plays, sound: 'tape' })),
+        'a page',
+      )
   }
 
   /** Spans must lie on tapes that are there, within their length, and over nothing that was said off the record. */
-  async checkSpans(spans: EditList): Promise<void> {
+  async checkSpans(spans: EditList, into = 'a piece'): Promise<void> {
     const ends = new Map<string, number>()
     const reach = (tape: string, end: number) => ends.set(tape, Math.max(ends.get(tape) ?? 0, end))
     for (const { tape, to, sound, patch } of spans) {
@@ -55,7 +73,7 @@ export class References {
     await this.reachesTo(ends)
     const taken = spans.flatMap((span) => [...(span.sound === 'tape' ? [span] : []), ...(span.patch ? [span.patch] : [])])
     if (taken.some((one) => overlapsAny(this.known.get(one.tape)!.off, one)))
-      throw new Refusal(409, 'Off the record', 'Some of that is off the record, so it cannot go into a piece.')
+      throw new Refusal(409, 'Off the record', `Some of that is off the record, so it cannot go into ${into}.`)
   }
 
   private async checkWords(tape: string, steps: readonly TranscriptStep[]): Promise<void> {

@@ -1,7 +1,7 @@
 import type { TapeFigures } from '../../core/hearing/ear'
 import type { Actuality } from '../../core/edits/actuality'
 import { pull } from '../../core/edits/pull'
-import type { Block, StoryDocument, StoryStep } from '../../core/page/story'
+import { isRecorded, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { tapeHead, type TapeDocument } from '../../core/tape/tape'
 import { insertPiece } from '../documents/pieces'
 import { amend } from '../documents/submit'
@@ -42,7 +42,7 @@ export async function layTake({ database }: Services, id: string): Promise<void>
     { id: act, author, label: 'record a voice track' },
     async ({ records }, manager) => {
       const now = records[block] as Block | undefined
-      if (now?.kind !== 'copy') return []
+      if (!now || !isRecorded(now)) return []
       // takes may finish in another order than they were recorded: the newest counts
       const newer = await manager.query<unknown[]>("select 1 from tape where line ->> 'piece' = $1 and added > $2", [now.piece, row.added])
       return newer.length ? [] : [{ type: 'set', id: block, key: 'piece', value: row.line!.piece }]

@@ -2,7 +2,7 @@ import type { SendOrder } from '../../contract/sends'
 import type { Actuality } from '../../core/edits/actuality'
 import { tapesOf } from '../../core/edits/editList'
 import { pieceWords } from '../../core/edits/pieceWords'
-import { spineOf, type StoryDocument } from '../../core/page/story'
+import { BLOCK_KINDS, spineOf, type StoryDocument } from '../../core/page/story'
 import type { Word } from '../../core/tape/words'
 import { piecesById } from '../documents/pieces'
 import { DocumentEntity } from '../entities'
@@ -36,7 +36,7 @@ export async function notesOn({ database }: Services, { what }: Pick<SendOrder, 
 async function actualitiesOn(story: string, manager: Services['database']['manager']): Promise<Actuality[]> {
   const row = await manager.findOneBy(DocumentEntity, { id: story, kind: 'story' })
   if (!row) return []
-  const ids = spineOf(row.body as StoryDocument).flatMap((block) => (block.kind === 'actuality' && block.piece ? [block.piece] : []))
+  const ids = spineOf(row.body as StoryDocument).flatMap((block) => (!BLOCK_KINDS[block.kind].written && block.piece ? [block.piece] : []))
   const found = await piecesById(manager, ids)
   return ids.flatMap((id) => found.get(id) ?? [])
 }

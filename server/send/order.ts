@@ -1,12 +1,15 @@
 import type { SendOrder } from '../../contract/sends'
 import { fileNameFrom } from '../../core/page/fileName'
 import { pagePlan, piecePlan } from '../../core/page/plan'
-import { spineOf, storyHead, type StoryDocument } from '../../core/page/story'
-import { inFile } from '../../core/page/timing'
+import { lay, type Known } from '../../core/page/lay'
+import { saidIn } from '../../core/page/said'
+import { firstOutput, hangersOf, piecesIn, storyHead, type StoryDocument } from '../../core/page/story'
 import { part, planOf, SHORT_END, type FactsOf, type Plan } from '../../core/render/plan'
 import { strikesOf, tapeLevel, type TapeDocument } from '../../core/tape/tape'
 import { unstruck } from '../../core/edits/ofTape'
-import { normal } from '../../core/edits/editList'
+import type { Actuality } from '../../core/edits/actuality'
+import { normal, tapesOf } from '../../core/edits/editList'
+import type { Word } from '../../core/tape/words'
 import type { TapeInfo } from '../../contract/tapes'
 import { clock, minuteSecond } from '../../core/time'
 import { piecesById, readPiece } from '../documents/pieces'
@@ -14,6 +17,7 @@ import { DocumentEntity } from '../entities'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { lengthIn } from '../stories'
+import { tapeWords } from '../words'
 import { tapeInfos, toFacts } from '../tapes'
 
 /** What an order comes to: a plan, and the name of the file it becomes. */
@@ -35,21 +39,19 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
   let date = new Date().toISOString().slice(0, 10)
   if (row.body.kind === 'story') {
     const story = row.body
-    const spine = spineOf(story)
-    const pieces = await piecesById(
-      database.manager,
-      spine.flatMap((block) => block.piece ?? []),
-    )
-    plan = pagePlan(inFile(spine, lengthIn(pieces), order.unrecorded), (id) => pieces.get(id), factsOf)
-    const head = storyHead(story)
-    title = head.slug
-    client = head.client
-    date = head.airs.slice(0, 10) || date
+    const pieces = await piecesById(database.manager, piecesIn(story))
+    const saidIn = await saidInPieces(database, story, pieces)
+    const outputs = lay(story, { lengthOf: lengthIn(pieces), saidIn }, order.unrecorded)
+    const { output, file } = outputs.find((one) => one.output.id === what.output) ?? outputs[0]
+    plan = pagePlan(file, (id) => pieces.get(id), factsOf)
+    title = [storyHead(story).slug, output.name].filter(Boolean).join(' ')
+    client = output.client
+    date = output.airs.slice(0, 10) || date
   } else if (row.body.kind === 'actuality') {
     const { piece } = (await readPiece(database.manager, row.id))!
     plan = piecePlan(piece, factsOf)
     title = piece.slug
-    if (piece.story) ({ client } = await headOf(database, piece.story))
+    if (piece.story) client = await programmeOf(database, piece.story)
   } else {
     const tape = row.body as TapeDocument
     const facts = factsOf(row.id)
@@ -67,9 +69,26 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
   return { plan, title, fileName: fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format) }
 }
 
-async function headOf(database: Services['database'], story: string): Promise<{ client: string }> {
+/** For whom the story of a piece is made. */
+async function programmeOf(database: Services['database'], story: string): Promise<string> {
   const row = await database.manager.findOneBy(DocumentEntity, { id: story, kind: 'story' })
-  return row ? storyHead(row.body as StoryDocument) : { client: '' }
+  return row ? firstOutput(row.body as StoryDocument).client : ''
+}
+
+/** What is said in the pieces of a page, for what holds on to their words. */
+async function saidInPieces(
+  database: Services['database'],
+  story: StoryDocument,
+  pieces: ReadonlyMap<string, Actuality>,
+): Promise<Known['saidIn']> {
+  if (!hangersOf(story).length) return undefined
+  const tapes = new Set([...pieces.values()].flatMap(({ spans }) => tapesOf(spans)))
+  const words = new Map<string, Word[]>()
+  for (const tape of tapes) words.set(tape, await tapeWords(database, tape))
+  return (id) => {
+    const piece = pieces.get(id)
+    return piece && saidIn(piece, (tape) => words.get(tape) ?? [])
+  }
 }
 
 /** Refuses what was said off the record, in handles and crossfades too. */

@@ -1,5 +1,5 @@
 import type { PieceRow } from '../../contract/desk'
-import { spineOf } from '../../core/page/story'
+import { BLOCK_KINDS, spineOf } from '../../core/page/story'
 import { get } from '../api/client'
 import { liveDocument } from '../documents/useDocument'
 
@@ -9,7 +9,7 @@ import { liveDocument } from '../documents/useDocument'
  */
 export async function pieceBeside(story: string, id: string, by: 1 | -1): Promise<string | null> {
   const [page, rows] = await Promise.all([liveDocument(story, 'story'), get<PieceRow[]>(`/pieces?story=${story}`)])
-  const onPage = spineOf(page.body).flatMap(({ kind, piece }) => (kind === 'actuality' && piece ? [piece] : []))
+  const onPage = spineOf(page.body).flatMap(({ kind, piece }) => (!BLOCK_KINDS[kind].written && piece ? [piece] : []))
   const all = [...onPage, ...rows.filter((row) => !row.aside && !onPage.includes(row.id)).map((row) => row.id)]
   const next = all[(all.indexOf(id) + by + all.length) % all.length]
   return next && next !== id ? next : null

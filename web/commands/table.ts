@@ -221,6 +221,9 @@ export const COMMANDS = {
   'page.addCopy': { title: 'Add copy below', group: 'Page', keys: ['C'], also: 'text script narration' },
   'page.addIntro': { title: 'Add host intro', group: 'Page', keys: ['H'], also: 'host presenter intro cue' },
   'page.addActuality': { title: 'Add an actuality', group: 'Page', keys: ['T'] },
+  'page.addFull': { title: 'Add sound up full', group: 'Page', keys: ['Shift+A'], also: 'natural sound ambience' },
+  'page.addTag': { title: 'Add tag at the end', group: 'Page', keys: ['Shift+H'], also: 'host presenter outro' },
+  'page.addSoc': { title: 'Add standard out cue', group: 'Page', keys: ['Shift+O'], also: 'SOC sign-off payoff' },
   'page.send': { title: 'Send', group: 'Page', keys: ['Ctrl+Enter'], also: 'export render file wav mp3 deliver playout' },
 
   'go.desk': { title: 'Go to the Desk', group: 'Go to', keys: ['Alt+1'] },

@@ -1,8 +1,8 @@
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { MoreHorizontal } from 'lucide-react'
-import type { StoryRow } from '../../contract/desk'
-import { storyType, type StoryDocument } from '../../core/page/story'
+import type { OutputRow, StoryRow } from '../../contract/desk'
+import { newStory } from '../../core/page/story'
 import { clock, toFrames } from '../../core/time'
 import { parseLength } from '../../core/typed'
 import { patch, post, put } from '../api/client'
@@ -109,8 +109,8 @@ export function Desk() {
               </tr>
             </thead>
             <tbody>
-              {stories.map((story) => (
-                <Row key={story.id} story={story} onOpen={() => void navigate(`/stories/${story.id}`)} />
+              {byAirTime(stories).map(({ story, output }) => (
+                <Row key={output.id} story={story} output={output} onOpen={() => void navigate(`/stories/${story.id}`)} />
               ))}
             </tbody>
           </table>
@@ -122,9 +122,16 @@ export function Desk() {
   )
 }
 
-function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
-  const over = story.trt - story.slot
-  const until = untilAir(story.airs, useNow())
+/** Each output of each story, the next to air first; those without an air time in the order of their stories. */
+const byAirTime = (stories: readonly StoryRow[]): { story: StoryRow; output: OutputRow }[] =>
+  stories
+    .flatMap((story) => story.outputs.map((output) => ({ story, output, at: output.airs ? Date.parse(output.airs) : Infinity })))
+    .sort((a, b) => (a.at === b.at ? 0 : a.at - b.at))
+
+function Row({ story, output, onOpen }: { story: StoryRow; output: OutputRow; onOpen: () => void }) {
+  const { airs, slot, trt, lacks } = output
+  const over = trt - slot
+  const until = untilAir(airs, useNow())
   const rename = async (slug: string) =>
     (await liveDocument(story.id, 'story')).act([{ type: 'set', id: 'story', key: 'slug', value: slug }], { label: 'slug' })
   const duplicate = useOnce(() => post(`/stories/${story.id}/duplicate`, {}))
@@ -132,7 +139,7 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
   return (
     <tr className="border-t border-rule align-top last:border-b hover:bg-paper-lit">
       <td className="w-36 py-4 pr-4">
-        <span className="block text-[17px] font-semibold">{airTime(story.airs) || 'no time'}</span>
+        <span className="block text-[17px] font-semibold">{airTime(airs) || 'no time'}</span>
         <span className="text-[13px] text-faint">{until}</span>
       </td>
       <td className="py-4 pr-6">
@@ -145,12 +152,13 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
             {story.slug || 'Untitled'}
           </Link>
         )}
-        <p className="mt-0.5 text-[13px] text-soft">{story.lacks.length ? `Needs ${sentence(story.lacks)}` : 'Ready'}</p>
+        {output.name && <span className="ml-2 text-[13px] text-faint">{output.name}</span>}
+        <p className="mt-0.5 text-[13px] text-soft">{lacks.length ? `Needs ${sentence(lacks)}` : 'Ready'}</p>
       </td>
-      <td className="py-4 text-right">{story.slot ? clock(story.slot) : '–'}</td>
-      <td className="py-4 pl-5 text-right font-semibold">{clock(story.trt)}</td>
+      <td className="py-4 text-right">{slot ? clock(slot) : '–'}</td>
+      <td className="py-4 pl-5 text-right font-semibold">{clock(trt)}</td>
       <td className="w-52 py-4 pl-8 max-[1180px]:w-40 max-[1180px]:pl-4">
-        {story.slot > 0 && (
+        {slot > 0 && (
           <>
             <span className={`font-semibold ${over > 0 ? 'text-cut-ink' : 'text-tape'}`}>
               {over === 0 ? 'on time' : `${over > 0 ? 'over' : 'under'} by ${clock(Math.abs(over))}`}
@@ -158,7 +166,7 @@ function Row({ story, onOpen }: { story: StoryRow; onOpen: () => void }) {
             <span className="mt-1.5 block h-1.5 overflow-hidden rounded-full bg-rule" aria-hidden>
               <span
                 className={`block h-full ${over > 0 ? 'bg-cut' : 'bg-ink'}`}
-                style={{ width: `${Math.min(100, (story.trt / story.slot) * 100)}%` }}
+                style={{ width: `${Math.min(100, (trt / slot) * 100)}%` }}
               />
             </span>
           </>
@@ -201,20 +209,9 @@ function NewStory({ onClose }: { onClose: () => void }) {
         ...('wrong' in air && { airs: air.wrong }),
         ...(slot === null && { slot: `${unread(typed, 'length')}. Type it as 3:30 or 210.` }),
       })
-    const body: StoryDocument = storyType.apply(
-      { kind: 'story', records: {} },
-      {
-        type: 'put',
-        record: {
-          id: 'story',
-          kind: 'story',
-          slug: String(form.get('slug')).trim() || 'Untitled',
-          airs: air.airs,
-          slot,
-          client: String(form.get('client')).trim(),
-          soc: '',
-        },
-      },
+    const body = newStory(
+      { slug: String(form.get('slug')).trim() || 'Untitled' },
+      { id: crypto.randomUUID(), airs: air.airs, slot, client: String(form.get('client')).trim() },
     )
     try {
       await put(`/documents/${id}`, body)

@@ -8,7 +8,7 @@ const THOUGHT_MS = 1200
 let last = { place: '', at: 0, together: '' }
 
 /** Writes in a text of a record. What is written without a pause of thought at one place is undone together. */
-export function writeIn(live: LiveDocument<'story'>, id: string, key: 'text' | 'soc', change: TextChange): void {
+export function writeIn(live: LiveDocument<'story'>, id: string, key: 'text', change: TextChange): void {
   const place = `${live.id}/${id}/${key}`
   const now = Date.now()
   const goesOn = last.place === place && now - last.at < THOUGHT_MS
@@ -17,7 +17,7 @@ export function writeIn(live: LiveDocument<'story'>, id: string, key: 'text' | '
 }
 
 /** A text of a record as the document has it at this moment; empty where the record has gone. */
-export function textIn(live: LiveDocument<'story'>, id: string, key: 'text' | 'soc'): string {
+export function textIn(live: LiveDocument<'story'>, id: string, key: 'text'): string {
   const record = (live.body as StoryDocument).records[id] as Partial<Record<typeof key, string>> | undefined
   return record?.[key] ?? ''
 }

@@ -1,10 +1,7 @@
 import { Plus } from 'lucide-react'
 import type { Block, StoryHead } from '../../core/page/story'
 import { CommandButton } from '../commands/CommandButton'
-import type { LiveDocument } from '../documents/liveDocument'
-import { textIn, writeIn } from '../documents/writing'
 import { Heading, Side } from '../shell/Shell'
-import { CopyText } from '../story/CopyText'
 import { KINDS } from './kinds'
 import { PieceList } from './PieceList'
 import { TapeList } from './TapeList'
@@ -13,7 +10,6 @@ import type { usePage } from './usePage'
 
 interface Props {
   id: string
-  live: LiveDocument<'story'>
   page: ReturnType<typeof usePage>
   onAdd: (pieces: readonly string[]) => void
   onPutBack: (block: Block) => void
@@ -21,7 +17,7 @@ interface Props {
 }
 
 /** What lies beside a page: what can be put on it, what was set aside, and what belongs to the story as a whole. */
-export function PageSide({ id, live, page, onAdd, onPutBack, onTerms }: Props) {
+export function PageSide({ id, page, onAdd, onPutBack, onTerms }: Props) {
   const { head, spine, offcuts, known } = page
   return (
     <Side label="Offcuts and pieces">
@@ -33,8 +29,17 @@ export function PageSide({ id, live, page, onAdd, onPutBack, onTerms }: Props) {
         <CommandButton id="page.addActuality">
           <Plus size={14} /> Actuality
         </CommandButton>
+        <CommandButton id="page.addFull">
+          <Plus size={14} /> Sound up full
+        </CommandButton>
         <CommandButton id="page.addIntro">
           <Plus size={14} /> Host intro
+        </CommandButton>
+        <CommandButton id="page.addTag">
+          <Plus size={14} /> Tag
+        </CommandButton>
+        <CommandButton id="page.addSoc">
+          <Plus size={14} /> Standard out cue
         </CommandButton>
       </div>
       <Heading>Pieces of this story</Heading>
@@ -60,19 +65,6 @@ export function PageSide({ id, live, page, onAdd, onPutBack, onTerms }: Props) {
       <div className="h-6" />
       <Heading>Names and terms</Heading>
       <TermsPanel head={head} onSet={onTerms} />
-      <div className="h-6" />
-      <Heading>Standard out cue</Heading>
-      <div className="pt-2">
-        <CopyText
-          value={head.soc}
-          current={() => textIn(live, 'story', 'soc')}
-          label="Standard out cue"
-          placeholder="For Brackle Sound, I’m …"
-          rehearsing={false}
-          share={() => null}
-          onWrite={(change) => writeIn(live, 'story', 'soc', change)}
-        />
-      </div>
     </Side>
   )
 }

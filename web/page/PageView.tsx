@@ -2,11 +2,8 @@ import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, us
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
-import { wordsLength } from '../../core/edits/actuality'
-import { shareOf } from '../../core/page/following'
 import { piecePlan } from '../../core/page/plan'
-import type { Block, StoryDocument, StoryStep } from '../../core/page/story'
-import type { Unrecorded } from '../../core/page/timing'
+import { BLOCK_KINDS, isRecorded, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { RATE } from '../../core/time'
 import { ContextMenu } from '../commands/CommandMenu'
 import { useCommands } from '../commands/commands'
@@ -14,30 +11,23 @@ import { keep } from '../documents/lastStory'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
-import { textIn, writeIn } from '../documents/writing'
 import { PlanFiguresDialog } from '../levels/PlanFiguresDialog'
 import { SendDialog } from '../send/SendDialog'
 import { player } from '../sound/player'
 import { EditableText } from '../ui/EditableText'
-import { Empty, MenuItem } from '../ui/parts'
+import { Empty } from '../ui/parts'
 import { Crumb, Shell } from '../shell/Shell'
 import { keptNow, useKept } from '../ui/useKept'
-import { AudibleJoins } from './AudibleJoins'
-import { Bar } from './Bar'
-import { CopyText } from '../story/CopyText'
 import { Others } from '../present/Others'
 import { useOthers, usePresence } from '../present/present'
 import { PiecePicker } from './PiecePicker'
 import { useChosen } from '../ui/useChosen'
 import { usePage, type Mode } from './usePage'
-import { ActualityText } from './ActualityText'
 import { AirTime } from './AirTime'
-import { KINDS } from './kinds'
-import { Pace } from './Pace'
+import { BlockRow } from './BlockRow'
 import { PageFoot } from './PageFoot'
 import { PagePlayhead } from './PagePlayhead'
 import { PageSide } from './PageSide'
-import { Row } from './Row'
 import { useBlockActs } from './useBlockActs'
 import { usePagePlaying } from './usePagePlaying'
 import { CommandKey } from '../commands/CommandButton'
@@ -75,6 +65,9 @@ const HERE = [
   'page.addCopy',
   'page.addActuality',
   'page.addIntro',
+  'page.addFull',
+  'page.addTag',
+  'page.addSoc',
   'edit.undo',
   'edit.redo',
 ] as const
@@ -83,24 +76,26 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const navigate = useNavigate()
   const owner = `page/${id}`
   const [mode, setMode] = useKept<Mode>(`${owner}/mode`, 'rehearse')
-  const [unrecorded, setUnrecorded] = useState<Unrecorded>('out')
   const [writing, setWriting] = useState<string | null>(null)
-  const [picking, setPicking] = useState<{ kind: 'actuality' } | { kind: 'track'; block: Block } | null>(null)
+  const [picking, setPicking] = useState<{ kind: 'actuality' | 'full' } | { kind: 'track'; block: Block } | null>(null)
   const [sending, setSending] = useState(false)
   const [measuring, setMeasuring] = useState(false)
-  const page = usePage(id, body, mode, unrecorded)
+  const page = usePage(id, body, mode)
   const others = useOthers(id)
-  const { head, spine, known, air, file, layout, plan, facts } = page
+  const { head, output, spine, known, air, file, layout, plan, facts } = page
   const chosen = useChosen(owner, spine)
   const setChosen = chosen.choose
   usePresence(id, chosen.active?.id ?? null)
   const { playing, place, playFrom, playBlock, changeMode, rehearse, jump } = usePagePlaying(owner, page, mode, setMode)
   const acts = useBlockActs({ live, body, spine, chosen, onWrite: setWriting })
-  const { set, move } = acts
+  const { move, set } = acts
 
   const act = (steps: StoryStep[], label: string) => live.act(steps, { label })
   useFollowedUndo(live)
-  const setHead = (key: string, label: string) => (value: unknown) => act([{ type: 'set', id: 'story', key, value }], label)
+  const setOf = (record: string) => (key: string, label: string) => (value: unknown) =>
+    act([{ type: 'set', id: record, key, value }], label)
+  const setHead = setOf('story')
+  const setOutput = setOf(output.id)
 
   // blocks
   const rows = layout.placed.filter((row) => chosen.is(row.block.id) && row.to > row.from)
@@ -122,7 +117,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
 
   const writeOrOpen = () => {
     const block = chosen.active
-    if (block?.kind === 'actuality') void (block.piece && navigate(`/pieces/${block.piece}`))
+    if (block && !BLOCK_KINDS[block.kind].written) void (block.piece && navigate(`/pieces/${block.piece}`))
     else if (block) (globalThis.document.querySelector(`#block-${block.id} textarea`) as HTMLTextAreaElement | null)?.focus()
   }
 
@@ -159,6 +154,9 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     'page.addCopy': () => acts.add('copy'),
     'page.addIntro': () => acts.add('intro'),
     'page.addActuality': () => setPicking({ kind: 'actuality' }),
+    'page.addFull': () => setPicking({ kind: 'full' }),
+    'page.addTag': () => acts.add('tag'),
+    'page.addSoc': () => acts.add('soc'),
     'page.send': () => setSending(true),
     'view.figures': { run: () => setMeasuring(true), unable: plan?.length ? null : 'There is nothing to measure.' },
     'select.clear': () => setChosen(null),
@@ -177,7 +175,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     )
   }
 
-  const unrecordedCopy = spine.filter((block) => block.kind === 'copy' && !(block.piece && known.has(block.piece))).length
+  const unrecordedCopy = spine.filter((block) => isRecorded(block) && !(block.piece && known.has(block.piece))).length
   const content = useRef<HTMLDivElement>(null)
   // where one left it
   useLayoutEffect(() => {
@@ -211,20 +209,11 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
       }
       right={
         <>
-          <AirTime airs={head.airs} onKeep={setHead('airs', 'air time')} />
+          <AirTime airs={output.airs} onKeep={setOutput('airs', 'air time')} />
           <Others document={id} />
         </>
       }
-      aside={
-        <PageSide
-          id={id}
-          live={live}
-          page={page}
-          onAdd={acts.addPieces}
-          onPutBack={acts.putBack}
-          onTerms={setHead('terms', 'names and terms')}
-        />
-      }
+      aside={<PageSide id={id} page={page} onAdd={acts.addPieces} onPutBack={acts.putBack} onTerms={setHead('terms', 'names and terms')} />}
       foot={
         <PageFoot
           playing={playing}
@@ -233,8 +222,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           changeMode={changeMode}
           air={air}
           file={file}
-          slot={head.slot}
-          onSlot={setHead('slot', 'slot')}
+          slot={output.slot}
+          onSlot={setOutput('slot', 'slot')}
           chosen={chosen.all.length}
         />
       }
@@ -265,98 +254,28 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
             <SortableContext items={spine.map((block) => block.id)} strategy={verticalListSortingStrategy}>
               {spine.map((block) => {
-                const airRow = air.placed.find((row) => row.block.id === block.id)!
                 const piece = block.piece ? known.get(block.piece) : undefined
                 return (
-                  <Row
+                  <BlockRow
                     key={block.id}
+                    story={id}
+                    live={live}
                     block={block}
-                    row={airRow}
-                    slot={head.slot}
-                    chosen={chosen.is(block.id)}
-                    inTheFile={file.placed.some((row) => row.block.id === block.id)}
-                    onChoose={(event) => (event ? chosen.pressed(block.id, event) : chosen.is(block.id) || setChosen(block.id))}
-                    menu={
-                      <>
-                        <MenuItem
-                          onSelect={() => {
-                            setChosen(block.id)
-                            playBlock(block)
-                          }}
-                        >
-                          Play from here
-                        </MenuItem>
-                        {block.kind === 'copy' && (
-                          <MenuItem onSelect={() => void navigate(`/record?story=${id}&line=${block.id}`)}>Record …</MenuItem>
-                        )}
-                        {block.kind === 'copy' && (
-                          <MenuItem onSelect={() => setPicking({ kind: 'track', block })}>
-                            {piece ? 'Another voice track …' : 'Choose voice track …'}
-                          </MenuItem>
-                        )}
-                        {block.kind === 'copy' && piece && (
-                          <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Remove the voice track</MenuItem>
-                        )}
-                        {piece && <MenuItem onSelect={() => void navigate(`/pieces/${block.piece}`)}>To the Bench</MenuItem>}
-                        <MenuItem disabled={spine[0] === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) - 1)}>
-                          Move up <CommandKey id="page.up" />
-                        </MenuItem>
-                        <MenuItem disabled={spine.at(-1) === block} onSelect={() => move(spine.indexOf(block), spine.indexOf(block) + 1)}>
-                          Move down <CommandKey id="page.down" />
-                        </MenuItem>
-                        <MenuItem onSelect={() => acts.aside(block)}>
-                          Set aside <CommandKey id="page.aside" />
-                        </MenuItem>
-                      </>
-                    }
+                    piece={piece}
+                    plan={block.piece ? plans.get(block.piece) : undefined}
+                    page={page}
+                    chosen={chosen}
+                    acts={acts}
+                    writing={writing === block.id}
+                    rehearsing={playing && mode === 'rehearse'}
+                    place={place}
                     here={others.filter((one) => one.line === block.id).map((one) => one.name)}
-                    who={
-                      block.kind === 'intro' ? (
-                        <span>live, not in the file</span>
-                      ) : block.kind === 'copy' ? (
-                        <>
-                          <EditableText
-                            label="Reader"
-                            value={block.reader}
-                            placeholder="reader"
-                            onKeep={(value) => set(block, 'reader', value, 'reader')}
-                          />
-                          <Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />
-                          {!piece && <span className="block">no voice track</span>}
-                        </>
-                      ) : (
-                        <>
-                          <span>{piece ? [piece.speaker, piece.role].filter(Boolean).join(', ') || 'no speaker named' : 'no piece'}</span>
-                          {piece && facts && <AudibleJoins piece={piece} factsOf={facts.factsOf} wordsOf={facts.wordsOf} />}
-                        </>
-                      )
-                    }
-                    bar={
-                      piece && plans.has(block.piece) ? (
-                        <Bar
-                          plan={plans.get(block.piece)}
-                          from={piece.head}
-                          to={piece.head + wordsLength(piece)}
-                          scale={2.2}
-                          tone={block.kind === 'copy' ? 'ink' : 'tape'}
-                        />
-                      ) : null
-                    }
-                  >
-                    {block.kind === 'actuality' ? (
-                      <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />
-                    ) : (
-                      <CopyText
-                        value={block.text}
-                        current={() => textIn(live, block.id, 'text')}
-                        label={`${KINDS[block.kind]}, words`}
-                        autoFocus={writing === block.id}
-                        rehearsing={playing && mode === 'rehearse' && airRow?.sound !== 'piece'}
-                        share={() => shareOf(layout, block.id, place())}
-                        onWrite={(change) => writeIn(live, block.id, 'text', change)}
-                      />
-                    )}
-                  </Row>
+                    onPlay={() => {
+                      setChosen(block.id)
+                      playBlock(block)
+                    }}
+                    onPickTrack={() => setPicking({ kind: 'track', block })}
+                  />
                 )
               })}
             </SortableContext>
@@ -371,7 +290,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           rows={page.rows}
           onClose={() => setPicking(null)}
           onPick={(piece) => {
-            if (picking.kind === 'actuality') acts.add('actuality', { piece })
+            if (picking.kind !== 'track') acts.add(picking.kind, { piece })
             else set(picking.block, 'piece', piece, 'choose a voice track')
             setPicking(null)
           }}
@@ -380,13 +299,10 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
       {measuring && plan && <PlanFiguresDialog plan={plan} selected={chosenStretch} noun="the page" onClose={() => setMeasuring(false)} />}
       {sending && (
         <SendDialog
-          target={{ kind: 'story', id }}
+          target={{ kind: 'story', id, output: output.id }}
           title={head.slug}
-          unrecordedCopy={unrecordedCopy}
-          onClose={() => {
-            setSending(false)
-            setUnrecorded((JSON.parse(localStorage.sending ?? '{}') as { unrecorded?: Unrecorded }).unrecorded ?? 'out')
-          }}
+          unrecorded={{ copy: unrecordedCopy, value: output.unrecorded, onChange: setOutput('unrecorded', 'copy without a voice track') }}
+          onClose={() => setSending(false)}
         />
       )}
     </Shell>

@@ -2,7 +2,7 @@ import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { GripVertical, MoreHorizontal } from 'lucide-react'
 import type { PointerEvent, ReactNode } from 'react'
-import type { Block } from '../../core/page/story'
+import { BLOCK_KINDS, type Block } from '../../core/page/story'
 import type { Placed } from '../../core/page/timing'
 import { clock, RATE, tradeLength, type Frames } from '../../core/time'
 import { Menu } from '../ui/parts'
@@ -39,6 +39,7 @@ export function Row({
 }) {
   const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({ id: block.id })
   const words = row?.words ?? 0
+  const { written } = BLOCK_KINDS[block.kind]
   const at = row?.at ?? 0
   const slotHere = slot > 0 && slot >= at && slot < at + words
   const past = slot > 0 && at >= slot
@@ -97,12 +98,12 @@ export function Row({
       </div>
       <div className="grid grid-cols-2 border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2 max-[860px]:row-start-1">
         <div className="relative border-r border-rule">
-          {block.kind === 'copy' && bar}
-          {block.kind !== 'actuality' && !bar && (
+          {written && bar}
+          {written && !bar && (
             <div className={`absolute inset-x-5 inset-y-1.5 border border-dashed border-grain ${inTheFile ? 'bg-paper-low' : ''}`} />
           )}
         </div>
-        <div className="relative">{block.kind === 'actuality' && bar}</div>
+        <div className="relative">{!written && bar}</div>
       </div>
       {slotHere && (
         // beside the script, not through it

@@ -1,11 +1,12 @@
 import { useParams } from 'react-router'
 import { pieceWords } from '../../core/edits/pieceWords'
-import type { StoryDocument } from '../../core/page/story'
+import { BLOCK_KINDS, type StoryDocument } from '../../core/page/story'
 import { inCue, outCue } from '../../core/tape/words'
 import { clock, tradeLength } from '../../core/time'
 import { airTimeInFull } from '../story/airTime'
 import { useDocument } from '../documents/useDocument'
 import { Button } from '../ui/parts'
+import { KINDS } from './kinds'
 import { usePage } from './usePage'
 
 /** The script as a page to print: slugs, copy, cues, lengths, the running time. */
@@ -17,22 +18,22 @@ export function ScriptView() {
 }
 
 function Script({ id, body }: { id: string; body: StoryDocument }) {
-  const { head, air, file, known, facts } = usePage(id, body, 'rehearse', 'out')
+  const { head, output, air, file, known, facts } = usePage(id, body, 'rehearse')
   return (
     <main className="mx-auto h-full max-w-[52rem] overflow-y-auto p-10 print:h-auto print:overflow-visible print:p-0">
       <header className="mb-6 flex items-start justify-between border-b-2 border-ink pb-4">
         <div>
           <h1 className="font-serif text-[28px] font-semibold">{head.slug}</h1>
           <p className="mt-1 text-soft">
-            {head.airs ? `Airs ${airTimeInFull(head.airs)}` : 'No air time set'}
-            {head.client && ` · ${head.client}`}
+            {output.airs ? `Airs ${airTimeInFull(output.airs)}` : 'No air time set'}
+            {output.client && ` · ${output.client}`}
           </p>
         </div>
         <dl className="grid grid-cols-[auto_auto] gap-x-4 text-right">
           <dt className="text-faint">TRT</dt>
           <dd className="font-semibold">{clock(air.length)}</dd>
           <dt className="text-faint">slot</dt>
-          <dd>{head.slot ? clock(head.slot) : 'not set'}</dd>
+          <dd>{output.slot ? clock(output.slot) : 'not set'}</dd>
           <dt className="text-faint">file</dt>
           <dd>{clock(file.length)}</dd>
         </dl>
@@ -62,19 +63,17 @@ function Script({ id, body }: { id: string; body: StoryDocument }) {
               <tr key={block.id} className="break-inside-avoid border-t border-rule align-top">
                 <td className="py-3 text-soft">{clock(at)}</td>
                 <td className="py-3 pr-4">
-                  <strong className="block">
-                    {block.kind === 'intro' ? 'Host intro' : block.kind === 'copy' ? 'Copy' : piece?.slug || 'Actuality'}
-                  </strong>
+                  <strong className="block">{(!BLOCK_KINDS[block.kind].written && piece?.slug) || KINDS[block.kind]}</strong>
                   <span className="text-[13px] text-soft">
-                    {block.kind === 'intro'
+                    {BLOCK_KINDS[block.kind].live
                       ? 'live, not in the file'
-                      : block.kind === 'copy'
+                      : BLOCK_KINDS[block.kind].written
                         ? block.reader || 'no reader named'
                         : [piece?.speaker, piece?.role].filter(Boolean).join(', ') || (piece ? 'no speaker named' : 'no piece')}
                   </span>
                 </td>
                 <td className="py-3 pr-4 font-serif text-[17px] leading-[1.5]">
-                  {block.kind === 'actuality' ? (
+                  {!BLOCK_KINDS[block.kind].written ? (
                     <>
                       <p>In: “{inCue(text) || 'no words on this tape yet'} …”</p>
                       <p>Out: “… {outCue(text)}”</p>
@@ -87,16 +86,6 @@ function Script({ id, body }: { id: string; body: StoryDocument }) {
               </tr>
             )
           })}
-          {head.soc && (
-            <tr className="border-t border-rule align-top">
-              <td />
-              <td className="py-3">
-                <strong>SOC</strong>
-              </td>
-              <td className="py-3 font-serif text-[17px]">{head.soc}</td>
-              <td />
-            </tr>
-          )}
         </tbody>
       </table>
       <div className="mt-8 print:hidden">

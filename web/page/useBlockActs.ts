@@ -1,4 +1,4 @@
-import type { Block, StoryDocument, StoryStep } from '../../core/page/story'
+import { BLOCK_KINDS, isRecorded, type Block, type BlockKind, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { moveBlocks } from '../../core/page/moveBlocks'
 import type { LiveDocument } from '../documents/liveDocument'
 import { blocksAfter, newBlock } from '../story/putOnPage'
@@ -47,13 +47,17 @@ export function useBlockActs({ live, body, spine, chosen, onWrite }: OnPage) {
     set(block, 'aside', false, 'put back')
     chosen.choose(block.id)
   }
-  const add = (kind: Block['kind'], fields: Partial<Block> = {}) => {
-    const after = kind === 'intro' && !spine.some((block) => block.kind === 'intro') ? null : index >= 0 ? spine[index] : undefined
-    const reader = kind === 'copy' ? (spine.find((block) => block.kind === 'copy' && block.reader)?.reader ?? '') : ''
-    const { block, steps } = newBlock(body, kind, { reader, ...fields }, after)
+  /** After which block a new one stands: the first intro before all, what ends a page after all, others below what is chosen. */
+  const placeFor = (kind: BlockKind): Block | null | undefined => {
+    if (kind === 'intro' && !spine.some((block) => block.kind === 'intro')) return null
+    return kind === 'soc' || kind === 'tag' || index < 0 ? undefined : spine[index]
+  }
+  const add = (kind: BlockKind, fields: Partial<Block> = {}) => {
+    const reader = isRecorded({ kind }) ? (spine.find((block) => isRecorded(block) && block.reader)?.reader ?? '') : ''
+    const { block, steps } = newBlock(body, kind, { reader, ...fields }, placeFor(kind))
     act(steps, `add ${KINDS[kind].toLowerCase()}`)
     chosen.choose(block.id)
-    if (kind !== 'actuality') onWrite(block.id)
+    if (BLOCK_KINDS[kind].written) onWrite(block.id)
   }
   /** Puts pieces on the page below what is chosen, in their order, as one act. */
   const addPieces = (added: readonly string[]) => {

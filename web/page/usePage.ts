@@ -1,9 +1,11 @@
 import { useMemo } from 'react'
 import { clipLength, type Actuality } from '../../core/edits/actuality'
 import { tapesOf } from '../../core/edits/editList'
+import { lay } from '../../core/page/lay'
 import { pagePlan } from '../../core/page/plan'
-import { blocksOf, offcutsOf, spineOf, storyHead, type StoryDocument } from '../../core/page/story'
-import { inFile, onAir, type LengthOf, type Unrecorded } from '../../core/page/timing'
+import { saidIn } from '../../core/page/said'
+import { hangersOf, offcutsOf, piecesIn, storyHead, type StoryDocument } from '../../core/page/story'
+import type { LengthOf } from '../../core/page/timing'
 import type { PieceRow } from '../../contract/desk'
 import { useFacts, useStoryPieces } from '../api/queries'
 import { useSame } from '../api/useSame'
@@ -12,29 +14,43 @@ export type Mode = 'rehearse' | 'sent'
 
 const NONE: readonly PieceRow[] = []
 
-/** All that a page comes to, worked out anew whenever anything in it changes. */
-export function usePage(id: string, body: StoryDocument, mode: Mode, unrecorded: Unrecorded) {
+/** The tapes that sound on a page, in its pieces and beside them. */
+const tapesOn = (body: StoryDocument, known: ReadonlyMap<string, Actuality>): string[] =>
+  [
+    ...new Set([
+      ...piecesIn(body).flatMap((piece) => tapesOf(known.get(piece)?.spans ?? [])),
+      ...hangersOf(body).flatMap(({ plays }) => ('tape' in plays ? plays.tape : [])),
+    ]),
+  ].sort()
+
+/** All that a page comes to, in its first output, worked out anew whenever anything in it changes. */
+export function usePage(id: string, body: StoryDocument, mode: Mode) {
   const { data } = useStoryPieces(id)
   const rows = useSame(data ?? NONE)
   const known = useMemo(() => new Map<string, Actuality>(rows.map((row) => [row.id, row.body])), [rows])
   const head = storyHead(body)
-  const spine = useMemo(() => spineOf(body), [body])
   const offcuts = useMemo(() => offcutsOf(body), [body])
-  const tapes = useMemo(
-    () => [...new Set(blocksOf(body).flatMap((block) => (block.piece && tapesOf(known.get(block.piece)?.spans ?? [])) || []))].sort(),
-    [body, known],
-  )
-  const facts = useFacts(tapes)
+  const facts = useFacts(useMemo(() => tapesOn(body, known), [body, known]))
   const lengthOf: LengthOf = useMemo(
-    () => (id) => {
-      const piece = known.get(id)
-      return piece && { length: clipLength(piece), head: piece.head, tail: piece.tail }
+    () => (piece) => {
+      const found = known.get(piece)
+      return found && { length: clipLength(found), head: found.head, tail: found.tail }
     },
     [known],
   )
-  const air = useMemo(() => onAir(spine, lengthOf), [spine, lengthOf])
-  const file = useMemo(() => inFile(spine, lengthOf, unrecorded), [spine, lengthOf, unrecorded])
+  const {
+    output,
+    order: spine,
+    air,
+    file,
+  } = useMemo(() => {
+    const said = (piece: string) => {
+      const found = known.get(piece)
+      return found && facts ? saidIn(found, facts.wordsOf) : undefined
+    }
+    return lay(body, { lengthOf, saidIn: said })[0]
+  }, [body, known, facts, lengthOf])
   const layout = mode === 'rehearse' ? air : file
-  const plan = useMemo(() => (facts ? pagePlan(layout, (id) => known.get(id), facts.factsOf) : null), [facts, layout, known])
-  return { head, spine, offcuts, known, rows, facts, air, file, layout, plan, lengthOf, ready: Boolean(data && facts) }
+  const plan = useMemo(() => (facts ? pagePlan(layout, (piece) => known.get(piece), facts.factsOf) : null), [facts, layout, known])
+  return { head, output, spine, offcuts, known, rows, facts, air, file, layout, plan, lengthOf, ready: Boolean(data && facts) }
 }

@@ -1,12 +1,13 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { moved } from '../../core/page/following'
-import type { Block } from '../../core/page/story'
+import { BLOCK_KINDS, type Block } from '../../core/page/story'
 import type { Layout } from '../../core/page/timing'
 import type { Frames } from '../../core/time'
 import { player } from '../sound/player'
 import { usePlaying } from '../sound/usePlayer'
 import { keptNow } from '../ui/useKept'
+import { KINDS } from './kinds'
 import type { Mode, usePage } from './usePage'
 
 type Played = Pick<ReturnType<typeof usePage>, 'plan' | 'layout' | 'air' | 'file'>
@@ -60,8 +61,8 @@ export function usePagePlaying(owner: string, { plan, layout, air, file }: Playe
     const row = layout.placed.find((one) => one.block.id === block.id)
     if (row) return playFrom(Math.max(0, row.from))
     toast(
-      block.kind === 'intro'
-        ? 'The host intro is read live and is not in the file.'
+      BLOCK_KINDS[block.kind].live
+        ? `The ${KINDS[block.kind].toLowerCase()} is read live and is not in the file.`
         : 'This copy has no voice track and is not in the file.',
     )
   }

@@ -278,7 +278,7 @@ const hours = (seconds: number): string =>
 function CopyToRead({ story, line, onText }: { story: string; line: string; onText: (text: string) => void }) {
   const document = useDocument(story, 'story')
   const record = document && 'body' in document ? document.body.records[line] : undefined
-  const text = record?.kind === 'copy' || record?.kind === 'intro' ? record.text : ''
+  const text = (record && 'text' in record && record.text) || ''
   useEffect(() => onText(text), [text, onText])
   if (!text) return null
   return (

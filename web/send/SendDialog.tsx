@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Download, FileText } from 'lucide-react'
 import type { FileFigures, Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
+import type { Unrecorded } from '../../core/page/story'
 import { clock, RATE } from '../../core/time'
 import { post, remove } from '../api/client'
 import { orSay } from '../api/orSay'
@@ -15,7 +16,7 @@ import { figuresInWords } from './figuresInWords'
  * Where something is selected, that it is only a part is said, and one click sends all of it.
  */
 
-type Settings = Omit<SendOrder, 'what'>
+type Settings = Omit<SendOrder, 'what' | 'unrecorded'>
 
 const DEFAULTS: Settings = {
   format: 'wav',
@@ -23,34 +24,38 @@ const DEFAULTS: Settings = {
   bits: 24,
   channels: 1,
   kbps: 192,
-  unrecorded: 'out',
   pattern: '{slug}_{date}_{length}',
 }
 const WHOLE = { story: 'the whole story', actuality: 'the whole actuality', tape: 'the whole tape' }
 
-const stored = (): Settings => ({ ...DEFAULTS, ...(JSON.parse(localStorage.sending ?? '{}') as Partial<Settings>) })
+/** As it was sent last. */
+function stored(): Settings {
+  const { unrecorded: _, ...last } = JSON.parse(localStorage.sending ?? '{}') as Partial<SendOrder>
+  return { ...DEFAULTS, ...last }
+}
 
 export function SendDialog({
   target: asked,
   title,
-  unrecordedCopy = 0,
+  unrecorded,
   onClose,
 }: {
   target: SendTarget
   title: string
-  unrecordedCopy?: number
+  /** Of a story: how many blocks of copy have no voice track, and what becomes of them. */
+  unrecorded?: { copy: number; value: Unrecorded; onChange: (value: Unrecorded) => void }
   onClose: () => void
 }) {
   const [settings, setSettings] = useState(stored)
   const selected = asked.from !== undefined && asked.to !== undefined
   const [part, setPart] = useState(selected)
-  const target: SendTarget = part ? asked : { kind: asked.kind, id: asked.id }
+  const target: SendTarget = part ? asked : { ...asked, from: undefined, to: undefined }
   const set =
     <K extends keyof Settings>(key: K) =>
     (value: Settings[K]) =>
       setSettings((now) => ({ ...now, [key]: value }))
   useEffect(() => void (localStorage.sending = JSON.stringify(settings)), [settings])
-  const order: SendOrder = { what: target, ...settings }
+  const order: SendOrder = { what: target, ...settings, unrecorded: unrecorded?.value }
   const preview = useQuery({
     queryKey: ['sends', 'preview', order],
     queryFn: () => post<SendPreview>('/sends/preview', order),
@@ -58,7 +63,7 @@ export function SendDialog({
   })
   const figures = useQuery({
     // how it is written does not change how loud it is, but for what coding adds: the receipt has that
-    queryKey: ['sendFigures', target, settings.channels, settings.unrecorded],
+    queryKey: ['sendFigures', target, settings.channels, unrecorded?.value],
     queryFn: ({ signal }) => post<FileFigures>('/sends/figures', order, signal),
     enabled: preview.isSuccess,
     retry: false,
@@ -141,19 +146,19 @@ export function SendDialog({
           {stereoSound && settings.channels === 1 && (
             <p className="text-[13px] text-soft">Some of it is in stereo. A mono file sums both sides.</p>
           )}
-          {target.kind === 'story' && unrecordedCopy > 0 && (
+          {unrecorded && unrecorded.copy > 0 && (
             <div>
               <Choice
-                label={`Copy without a voice track: ${unrecordedCopy} ${unrecordedCopy === 1 ? 'block' : 'blocks'}`}
-                value={settings.unrecorded}
-                onChange={set('unrecorded')}
+                label={`Copy without a voice track: ${unrecorded.copy} ${unrecorded.copy === 1 ? 'block' : 'blocks'}`}
+                value={unrecorded.value}
+                onChange={unrecorded.onChange}
                 options={[
                   ['out', 'left out of the file'],
                   ['tone', 'held as room tone'],
                 ]}
               />
               <p className="mt-1 text-[13px] text-soft">
-                {settings.unrecorded === 'out'
+                {unrecorded.value === 'out'
                   ? 'The blocks around it follow each other.'
                   : 'Room tone runs for as long as the copy takes to read.'}
               </p>

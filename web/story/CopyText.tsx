@@ -1,6 +1,6 @@
 import { useLayoutEffect, useRef, useState } from 'react'
 import { caretAfter, changeOver, textChange, type TextChange } from '../../core/steps/text'
-import { wordCount } from '../../core/page/timing'
+import { plainWords } from '../../core/page/anchors'
 import { run } from '../commands/commands'
 import { useFrames } from '../sound/usePlayer'
 
@@ -27,7 +27,7 @@ export function CopyText({ value, current, label, rehearsing, share, onWrite, au
   const [passed, setPassed] = useState<number | null>(null)
   useFrames(() => {
     const now = share()
-    setPassed(now === null ? null : Math.ceil(now * wordCount(value)))
+    setPassed(now === null ? null : Math.ceil(now * plainWords(value).length))
   }, rehearsing)
   if (rehearsing && passed !== null) return <Passing text={value} passed={passed} />
   return <WritingField value={value} current={current} label={label} autoFocus={autoFocus} placeholder={placeholder} onWrite={onWrite} />

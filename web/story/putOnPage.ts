@@ -1,5 +1,5 @@
 import { placeAt, type OrderedPlace } from '../../core/page/order'
-import { blocksOf, DEFAULT_PACE, storyType, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
+import { blocksOf, DEFAULT_PACE, isRecorded, storyType, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { applyAll } from '../../core/steps/document'
 import { liveDocument } from '../documents/useDocument'
 
@@ -50,7 +50,7 @@ export function blocksAfter(
 
 /** The steps that put paragraphs at the end of a page, each as a block of copy, read by whoever reads the copy there. */
 export function blocksFor(story: StoryDocument, texts: readonly string[]): StoryStep[] {
-  const reader = blocksOf(story).find((block) => block.kind === 'copy' && block.reader)?.reader ?? ''
+  const reader = blocksOf(story).find((block) => isRecorded(block) && block.reader)?.reader ?? ''
   return blocksAfter(
     story,
     texts.map((text) => ({ kind: 'copy', text, reader })),

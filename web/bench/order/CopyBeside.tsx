@@ -4,7 +4,7 @@ import { toast } from 'sonner'
 import type { Actuality } from '../../../core/edits/actuality'
 import type { TextChange } from '../../../core/steps/text'
 import { saidAlready } from '../../../core/page/saidAlready'
-import { spineOf, type Block, type StoryDocument } from '../../../core/page/story'
+import { BLOCK_KINDS, spineOf, type Block, type StoryDocument } from '../../../core/page/story'
 import { clock, RATE, type Frames, type Stretch } from '../../../core/time'
 import { useCommands } from '../../commands/commands'
 import type { LiveDocument } from '../../documents/liveDocument'
@@ -119,7 +119,7 @@ function Line({
       className={`group flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 bg-paper-lit py-1.5 pr-6 focus-within:items-start max-[860px]:px-3 ${before ? 'border-b' : 'border-t'} border-rule`}
     >
       <span className="w-[118px] shrink-0 truncate text-right text-[12px] text-faint group-focus-within:pt-1.5 max-[860px]:w-auto">
-        {block.kind === 'intro' ? 'host, live' : block.reader || (before ? 'before it' : 'after it')}
+        {BLOCK_KINDS[block.kind].live ? 'host, live' : block.reader || (before ? 'before it' : 'after it')}
       </span>
       {/* one line of it: where it runs into the tape, or comes out of it; all of it while one writes */}
       <div

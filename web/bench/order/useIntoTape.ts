@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react'
 import { clipLength, type Actuality } from '../../../core/edits/actuality'
 import { tapesOf } from '../../../core/edits/editList'
 import { pagePlan } from '../../../core/page/plan'
-import { spineOf, type Block, type StoryDocument } from '../../../core/page/story'
+import { BLOCK_KINDS, spineOf, type Block, type StoryDocument } from '../../../core/page/story'
 import { onAir } from '../../../core/page/timing'
 import { milliseconds, type Frames } from '../../../core/time'
 import { useFacts, useStoryPieces } from '../../api/queries'
@@ -16,8 +16,8 @@ const OF_TAPE: Frames = milliseconds(6000)
 export function useIntoTape(story: StoryDocument, id: string, piece: Actuality) {
   const owner = `into/${id}`
   const spine = useMemo(() => spineOf(story), [story])
-  const index = spine.findIndex((block) => block.piece === id && block.kind === 'actuality')
-  const line = (block: Block | undefined): Block | null => (index >= 0 && block && block.kind !== 'actuality' ? block : null)
+  const index = spine.findIndex((block) => block.piece === id && !BLOCK_KINDS[block.kind].written)
+  const line = (block: Block | undefined): Block | null => (index >= 0 && block && BLOCK_KINDS[block.kind].written ? block : null)
   const before = line(spine[index - 1])
   const after = line(spine[index + 1])
 
@@ -58,7 +58,7 @@ export function useIntoTape(story: StoryDocument, id: string, piece: Actuality) 
   /** Plays a line into the tape, or the tape into the line after it. */
   const play = (which: Block) => {
     const row = rowOf(which)
-    const tape = layout.placed.find((one) => one.block.kind === 'actuality' && one.block.piece === id)
+    const tape = layout.placed.find((one) => !BLOCK_KINDS[one.block.kind].written && one.block.piece === id)
     if (!plan || !row || !tape) return
     player.load(owner, plan)
     if (which === before) void player.play(row.from, Math.min(layout.length, tape.at + OF_TAPE))

@@ -1,0 +1,139 @@
+import { useNavigate } from 'react-router'
+import { wordsLength, type Actuality } from '../../core/edits/actuality'
+import { shareOf } from '../../core/page/following'
+import { BLOCK_KINDS, isRecorded, type Block } from '../../core/page/story'
+import type { Plan } from '../../core/render/plan'
+import type { Frames } from '../../core/time'
+import { CommandKey } from '../commands/CommandButton'
+import type { LiveDocument } from '../documents/liveDocument'
+import { textIn, writeIn } from '../documents/writing'
+import { CopyText } from '../story/CopyText'
+import { EditableText } from '../ui/EditableText'
+import { MenuItem } from '../ui/parts'
+import type { useChosen } from '../ui/useChosen'
+import { ActualityText } from './ActualityText'
+import { AudibleJoins } from './AudibleJoins'
+import { Bar } from './Bar'
+import { KINDS } from './kinds'
+import { Pace } from './Pace'
+import { Row } from './Row'
+import type { useBlockActs } from './useBlockActs'
+import type { usePage } from './usePage'
+
+interface Props {
+  story: string
+  live: LiveDocument<'story'>
+  block: Block
+  piece: Actuality | undefined
+  plan: Plan | undefined
+  page: ReturnType<typeof usePage>
+  chosen: ReturnType<typeof useChosen<Block>>
+  acts: ReturnType<typeof useBlockActs>
+  /** It was made just now, and is to be written. */
+  writing: boolean
+  /** The page plays with what is read live. */
+  rehearsing: boolean
+  place: () => Frames
+  /** Who else is in this block. */
+  here: readonly string[]
+  onPlay: () => void
+  onPickTrack: () => void
+}
+
+/** A block of a page: what it says, who says it, and what can be done with it. */
+export function BlockRow({
+  story,
+  live,
+  block,
+  piece,
+  plan,
+  page,
+  chosen,
+  acts,
+  writing,
+  rehearsing,
+  place,
+  here,
+  onPlay,
+  onPickTrack,
+}: Props) {
+  const navigate = useNavigate()
+  const { spine, air, file, layout, facts, output } = page
+  const { set, move } = acts
+  const airRow = air.placed.find((row) => row.block.id === block.id)
+  const { live: readLive, written } = BLOCK_KINDS[block.kind]
+  const recorded = isRecorded(block)
+  const index = spine.indexOf(block)
+  return (
+    <Row
+      block={block}
+      row={airRow}
+      slot={output.slot}
+      chosen={chosen.is(block.id)}
+      inTheFile={file.placed.some((row) => row.block.id === block.id)}
+      onChoose={(event) => (event ? chosen.pressed(block.id, event) : chosen.is(block.id) || chosen.choose(block.id))}
+      here={here}
+      menu={
+        <>
+          <MenuItem onSelect={onPlay}>Play from here</MenuItem>
+          {recorded && <MenuItem onSelect={() => void navigate(`/record?story=${story}&line=${block.id}`)}>Record …</MenuItem>}
+          {recorded && <MenuItem onSelect={onPickTrack}>{piece ? 'Another voice track …' : 'Choose voice track …'}</MenuItem>}
+          {recorded && piece && (
+            <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Remove the voice track</MenuItem>
+          )}
+          {piece && <MenuItem onSelect={() => void navigate(`/pieces/${block.piece}`)}>To the Bench</MenuItem>}
+          <MenuItem disabled={index === 0} onSelect={() => move(index, index - 1)}>
+            Move up <CommandKey id="page.up" />
+          </MenuItem>
+          <MenuItem disabled={index === spine.length - 1} onSelect={() => move(index, index + 1)}>
+            Move down <CommandKey id="page.down" />
+          </MenuItem>
+          <MenuItem onSelect={() => acts.aside(block)}>
+            Set aside <CommandKey id="page.aside" />
+          </MenuItem>
+        </>
+      }
+      who={
+        readLive ? (
+          <span>live, not in the file</span>
+        ) : written ? (
+          <>
+            <EditableText
+              label="Reader"
+              value={block.reader}
+              placeholder="reader"
+              onKeep={(value) => set(block, 'reader', value, 'reader')}
+            />
+            <Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />
+            {!piece && <span className="block">no voice track</span>}
+          </>
+        ) : (
+          <>
+            <span>{piece ? [piece.speaker, piece.role].filter(Boolean).join(', ') || 'no speaker named' : 'no piece'}</span>
+            {piece && facts && <AudibleJoins piece={piece} factsOf={facts.factsOf} wordsOf={facts.wordsOf} />}
+          </>
+        )
+      }
+      bar={
+        piece && plan ? (
+          <Bar plan={plan} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={written ? 'ink' : 'tape'} />
+        ) : null
+      }
+    >
+      {written ? (
+        <CopyText
+          value={block.text}
+          current={() => textIn(live, block.id, 'text')}
+          label={`${KINDS[block.kind]}, words`}
+          placeholder={block.kind === 'soc' ? 'For Brackle Sound, I’m …' : undefined}
+          autoFocus={writing}
+          rehearsing={rehearsing && airRow?.sound !== 'piece'}
+          share={() => shareOf(layout, block.id, place())}
+          onWrite={(change) => writeIn(live, block.id, 'text', change)}
+        />
+      ) : (
+        <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />
+      )}
+    </Row>
+  )
+}
