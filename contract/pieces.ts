@@ -1,5 +1,6 @@
 import * as yup from 'yup'
 import { frames, id } from './ids'
+import { suggestion } from './suggestions'
 import { choiceBy, chosenBy, dB, gain, line, name, recordOf, recordStep, sides, slipped, stretch, truth } from './shapes'
 
 /** Pieces and the steps that change them, as they cross the wire. */
@@ -14,6 +15,7 @@ const joinFields = {
     .oneOf(['hand', 'split', 'paint'] as const)
     .required(),
   heard: yup.boolean().required(),
+  finder: name().optional(),
   asked: yup
     .object({ left: frames().required(), right: frames().required(), why: yup.string().defined().max(200) })
     .noUnknown()
@@ -152,6 +154,7 @@ const keptFields = {
 /** What is kept beside a piece. */
 export const keptRecords = {
   offcut: yup.object(keptFields).noUnknown(),
+  suggestion,
   version: yup.object({ ...keptFields, ...shaped, name: name().defined() }).noUnknown(),
 }
 

@@ -1,5 +1,5 @@
 import * as yup from 'yup'
-import { frames, ids } from './ids'
+import { frames, id, ids } from './ids'
 
 /** What schemas of documents share. Each is made once: making one costs more than checking by it. */
 
@@ -33,10 +33,12 @@ export const stretch = (what: string) => ({
     }),
 })
 
+export const channels = () => yup.array(yup.number().integer().min(0).max(7).required()).min(1).max(2)
+
 const side = yup
   .object({
     name: name().defined(),
-    channels: yup.array(yup.number().integer().min(0).max(7).required()).min(1).max(2).required(),
+    channels: channels().required(),
     level: yup.number().min(-60).max(40).optional(),
     flip: yup.boolean().optional(),
     slip: slipped().optional(),
@@ -44,6 +46,7 @@ const side = yup
       .array(yup.object({ from: frames().required(), to: frames().required() }).noUnknown().required())
       .max(20_000)
       .optional(),
+    rendition: id().optional(),
   })
   .noUnknown()
 export const sides = () => yup.array(side.required()).min(1).max(8)
@@ -96,7 +99,10 @@ const anyOf = (schemas: readonly Schema[]): Schema =>
     .nullable()
     .test('any', 'that cannot be set so', (value) => schemas.some((schema) => (schema as yup.Schema).isValidSync(value, STRICT)))
 
-/** A schema for the steps of a bag of records, from the schema of each kind of record; `texts` are the properties that can be written in. */
+/**
+ * A schema for the steps of a bag of records, from the schema of each kind of record; `texts` are the properties that can be
+ * written in.
+ */
 export function recordStep(schemas: RecordSchemas, texts: readonly string[] = []) {
   const type = yup.string().required()
   const settable = Object.entries(fieldsOf(schemas)).filter(([key]) => key !== 'id' && key !== 'kind')

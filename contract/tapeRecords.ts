@@ -2,7 +2,8 @@ import * as yup from 'yup'
 import { MARK_COLOURS } from '../core/tape/tape'
 import { realDay } from '../core/sound/waveFile'
 import { frames, id } from './ids'
-import { line, name, sides } from './shapes'
+import { suggestion } from './suggestions'
+import { channels, line, name, sides } from './shapes'
 
 /** The records that a tape's document is made of, each kind with its schema. */
 export const tapeRecords = {
@@ -31,6 +32,19 @@ export const tapeRecords = {
     .noUnknown(),
   off: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
   level: yup.object({ id: id().required(), kind: yup.string().required(), points: line().max(20_000).required() }).noUnknown(),
+  suggestion,
+  rendition: yup
+    .object({
+      id: id().required(),
+      kind: yup.string().required(),
+      channels: channels().required(),
+      name: name().defined(),
+      treatment: yup
+        .object({ kind: yup.string().oneOf(['polarity']).required() })
+        .noUnknown()
+        .required(),
+    })
+    .noUnknown(),
   mark: yup
     .object({
       id: id().required(),

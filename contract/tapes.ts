@@ -1,5 +1,6 @@
 import type { Finding } from '../core/hearing/findings'
-import type { Side } from '../core/tape/tape'
+import type { TapeFacts } from '../core/render/plan'
+import type { Rendition, Side } from '../core/tape/tape'
 import type { Origin } from '../core/sound/waveFile'
 import type { Stretch } from '../core/time'
 
@@ -43,10 +44,23 @@ export interface TapeInfo {
   off: Stretch[]
   /** Room tone: found on the tape, or made from its noise floor because no stretch is quiet enough. */
   tone: { made: boolean; quiet: Stretch[] }
+  renditions: RenditionInfo[]
 }
 
-/** The sound that a tape's room tone is read from. */
-export const toneSound = (tape: Pick<TapeInfo, 'id' | 'tone'>): string => (tape.tone.made ? `${tape.id}.tone` : tape.id)
+/** A rendition of one of a tape's sides, and how far its making has come. */
+export interface RenditionInfo extends Pick<Rendition, 'id' | 'name' | 'channels'> {
+  state: 'waiting' | 'working' | 'ready' | 'failed'
+  error: string
+}
+
+/** What the renderer must know of a tape. */
+export const toFacts = ({ id, frames, sides, tone, renditions }: TapeInfo): TapeFacts => ({
+  id,
+  frames,
+  sides,
+  renditions: renditions.filter(({ state }) => state === 'ready').map((rendition) => rendition.id),
+  tone: { sound: tone.made ? `${id}.tone` : id, quiet: tone.quiet },
+})
 
 /** Where a tape was used. */
 export interface Use {

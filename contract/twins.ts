@@ -13,6 +13,11 @@ export const spotSchema = yup
       .string()
       .oneOf(['words', 'sound'] as const)
       .required(),
+    /** The renditions that sound where the spot lies, in place of what was recorded. */
+    heard: yup
+      .string()
+      .matches(/^[0-9a-f,-]*$/)
+      .optional(),
     from: frames().required(),
     to: frames()
       .required()

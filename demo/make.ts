@@ -127,11 +127,10 @@ function write(name: string, channels: Float32Array[], rate: number, codec: stri
   if (status !== 0) throw new Error(String(stderr))
 }
 
+const inShort = (one: Truth): string => JSON.stringify({ ...one, start: Number(one.start.toFixed(4)), end: Number(one.end.toFixed(4)) })
+
 const truthOf = (name: string, truth: Truth[]): void =>
-  writeFileSync(
-    join(import.meta.dirname, 'truth', `${name}.json`),
-    `[\n${truth.map((one) => JSON.stringify({ ...one, start: Number(one.start.toFixed(4)), end: Number(one.end.toFixed(4)) })).join(',\n')}\n]\n`,
-  )
+  writeFileSync(join(import.meta.dirname, 'truth', `${name}.json`), `[\n${truth.map(inShort).join(',\n')}\n]\n`)
 
 const MP3 = ['-c:a', 'libmp3lame', '-b:a', '128k']
 const FLAC = ['-c:a', 'flac', '-sample_fmt', 's16', '-compression_level', '8']

@@ -45,7 +45,8 @@ it('a Bench has its join and its panel', async () => {
 it('a page has its block, its way of playing and its place', async () => {
   const { page } = await visit(`/stories/${FERRY}`, { width: 1280, height: 500 })
   const blocks = page.locator('[id^=block-]')
-  await blocks.nth(4).waitFor()
+  // as long as it will be: with the words of its actualities
+  await page.getByTestId('page').getByText('tie her up.').waitFor()
   await page.getByRole('button', { name: 'As sent' }).click()
   await blocks.nth(4).click({ position: { x: 90, y: 12 } })
   await press(page, 'ArrowRight')

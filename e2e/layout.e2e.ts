@@ -35,10 +35,12 @@ it('and what is wrong would be found', async () => {
     <p style="position:absolute;left:10px;top:10px">one line</p>
     <p style="position:absolute;left:20px;top:12px">over another</p>
     <p style="position:absolute;left:10px;top:80px;width:60px;overflow:hidden;white-space:nowrap">cut off at the side</p>
-    <p style="position:absolute;left:10px;top:110px;width:90px;overflow:hidden;white-space:nowrap;text-overflow:ellipsis">a long name that ends on purpose</p>
+    <p style="position:absolute;left:10px;top:110px;width:90px;overflow:hidden;white-space:nowrap;text-overflow:ellipsis"
+      >a long name that ends on purpose</p>
     <div style="position:absolute;left:10px;top:140px;height:12px;overflow:hidden">half<br>seen</div>
     <p style="position:absolute;left:380px;top:180px;white-space:nowrap">beyond the window</p>
-    <button style="position:absolute;left:10px;top:200px">Covered</button><div style="position:absolute;left:0;top:190px;width:200px;height:40px;background:white"></div>
+    <button style="position:absolute;left:10px;top:200px">Covered</button>
+    <div style="position:absolute;left:0;top:190px;width:200px;height:40px;background:white"></div>
     <div style="position:absolute;left:10px;top:240px;height:40px;width:80px;overflow-y:auto"><p>first</p><p>scrolled to</p></div>
     <span style="position:absolute;clip:rect(0,0,0,0)">for screen readers alone</span>`)
   const found = (await page.evaluate(layoutFaults)).join('\n')

@@ -132,6 +132,8 @@ it('several passages of a tape are pulled as one actuality', async () => {
   ).toBe('Nurses coming off shift. lads')
   await page.getByRole('button', { name: 'To the Bench' }).click()
   await page.waitForURL(/pieces/)
+  // the Bench is there, and its keys with it
+  await page.getByTestId('joins').waitFor()
   await press(page, 'Control+z')
   await page.getByText('Nothing to undo').waitFor()
 })

@@ -59,7 +59,7 @@ describe('every request is checked', () => {
     [`/api/tapes/${QUAY}/sound/original/0?from=0&to=10`, {}],
     [`/api/tapes/${QUAY}/sound/sound/0?from=-1&to=10`, {}],
     [`/api/tapes/${QUAY}/sound/sound/0?from=0&to=99999999999`, {}],
-    [`/api/tapes/${QUAY}/peaks/0/7?from=0&to=10`, {}],
+    [`/api/tapes/${QUAY}/peaks/sound/0/7?from=0&to=10`, {}],
     [`/api/documents/${QUAY}/log?since=x';%20drop%20table%20entry`, {}],
     ['/api/documents/not-an-id', {}],
     ['/api/pieces?story=1', {}],

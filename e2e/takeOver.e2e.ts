@@ -54,12 +54,15 @@ async function leftArriving(): Promise<string> {
     tape.id,
   ])
   await client.query(
-    `insert into tape (id, state, progress, error, channels, frames, file_name, bytes, sha256, format, tone, size, complete, tended, findings, origin, disk)
-     select $1, 'arriving', 0.5, '', channels, 0, file_name, 0, '', format, tone, 100, true, now(), '[]', origin, 0 from tape where id = $2`,
+    `insert into tape (id, state, progress, error, channels, frames, file_name, bytes, sha256, format, tone, size, complete,
+      tended, findings, origin, disk)
+     select $1, 'arriving', 0.5, '', channels, 0, file_name, 0, '', format, tone, 100, true, now(), '[]', origin, 0 from tape
+       where id = $2`,
     [id, tape.id],
   )
   await client.query(
-    `insert into document (id, kind, revision, aside, body, tape) values ($1, 'transcript', 0, false, '{"kind":"transcript","words":[],"voices":{}}', $2)`,
+    `insert into document (id, kind, revision, aside, body, tape)
+      values ($1, 'transcript', 0, false, '{"kind":"transcript","words":[],"voices":{}}', $2)`,
     [crypto.randomUUID(), id],
   )
   return id
@@ -89,7 +92,8 @@ describe('what a process that is gone held is taken over', () => {
     const ids = FOUR.map(() => crypto.randomUUID())
     for (const id of ids)
       await client.query(
-        `insert into send (id, request, state, progress, file_name, frames, bytes, sha256, error, beat) values ($1, $2, 'working', 0.4, 'x', 0, 0, '', '', now())`,
+        `insert into send (id, request, state, progress, file_name, frames, bytes, sha256, error, beat)
+          values ($1, $2, 'working', 0.4, 'x', 0, 0, '', '', now())`,
         [id, order],
       )
     const receipts = async () => (await api<Receipt[]>(`/sends?of=${piece}`)).filter((receipt) => (ids as string[]).includes(receipt.id))
@@ -119,7 +123,8 @@ describe('what a process that is gone held is taken over', () => {
     const other = await bring('held by another, second.wav', stdout)
     const plan = [{ from: 0, to: 4 * 48_000, side: 0 }]
     await client.query(
-      `insert into recognition (tape, run, state, recogniser, plan, beat) values ($1, $2, 'working', 'x', $3, now()) on conflict (tape) do update set state = 'working', plan = $3, beat = now(), done = '{}'`,
+      `insert into recognition (tape, run, state, recogniser, plan, beat) values ($1, $2, 'working', 'x', $3, now())
+        on conflict (tape) do update set state = 'working', plan = $3, beat = now(), done = '{}'`,
       [tape.id, crypto.randomUUID(), JSON.stringify(plan)],
     )
     await client.query(

@@ -49,7 +49,7 @@ describe('a file that is brought in', () => {
     let crossings = 0
     for (let i = 1; i < second.length; i++) if (second[i - 1] < 0 && second[i] >= 0) crossings++
     expect(Math.abs(crossings - 440)).toBeLessThanOrEqual(1)
-    const peaks = new Int16Array(await (await fetch(`${here.address}/api/tapes/${tape.id}/peaks/0/1?from=100&to=101`)).arrayBuffer())
+    const peaks = new Int16Array(await (await fetch(`${here.address}/api/tapes/${tape.id}/peaks/sound/0/1?from=100&to=101`)).arrayBuffer())
     expect(peaks).toHaveLength(PER_BIN)
     expect(peaks[1]).toBeGreaterThan(0)
   })

@@ -8,10 +8,11 @@ import { RATE, toFrames, type Frames } from '../core/time'
 
 /** Made-up conversations in made-up rooms, as several machines would record them. The voices are synthetic (flite). */
 
-const WORDS =
-  'the boat night quay harbour nobody told us and they would be standing on a board with engine running council says eleven minutes island mother nurses shift fish plant ferry counted passengers regatta moorings winter because never asked again whether her brother crossing weather letter signed before anybody noticed water lights'.split(
-    ' ',
-  )
+const WORDS = (
+  'the boat night quay harbour nobody told us and they would be standing on a board with engine running council ' +
+  'says eleven minutes island mother nurses shift fish plant ferry counted passengers regatta moorings winter ' +
+  'because never asked again whether her brother crossing weather letter signed before anybody noticed water lights'
+).split(' ')
 const VOICES = [
   ['slt', 1],
   ['rms', 1],

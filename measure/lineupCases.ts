@@ -115,7 +115,8 @@ export function together(folder: string, i: number): PairResult {
   const first = recorded(heardBy(tracks, one), start, 0, length - start - RATE)
   const second = recorded(heardBy(tracks, other), begin, drift, Math.floor((length - begin) / (1 + drift)) - RATE)
   const found = lineUp(sourceOf(first), sourceOf(second))
-  const about = `${i} ${kind}, ${Math.round(second.length / RATE)} s, noise ${one.noise.toFixed(0)} and ${other.noise.toFixed(0)} dB, ${(drift * 1e6).toFixed(0)} ppm`
+  const noises = [one, other].map(({ noise }) => noise.toFixed(0)).join(' and ')
+  const about = `${i} ${kind}, ${Math.round(second.length / RATE)} s, noise ${noises} dB, ${(drift * 1e6).toFixed(0)} ppm`
   if (!found.belongs) return { refused: found.reason, off: [], about }
   return {
     refused: '',

@@ -40,7 +40,8 @@ await database.query(`update tape set state = 'ready', progress = 1, complete = 
 
 const put = (rows: { id: string; kind: string; body: object }[]) =>
   database.query(
-    `insert into document (id, kind, revision, aside, body) select (row ->> 'id')::uuid, row ->> 'kind', 0, false, row -> 'body' from jsonb_array_elements($1::jsonb) as row`,
+    `insert into document (id, kind, revision, aside, body) select (row ->> 'id')::uuid, row ->> 'kind', 0, false, row ->
+      'body' from jsonb_array_elements($1::jsonb) as row`,
     [JSON.stringify(rows)],
   )
 const stories = Array.from({ length: STORIES }, () => crypto.randomUUID())

@@ -17,14 +17,14 @@ import { VOICES } from './spoken'
 requirePackages('flite')
 const measure = 'patch'
 
-const TARGETS =
-  'harbour captain council island passengers mother engine letter weather winter timetable company seven fishermen window evening brother ticket doctor morning'.split(
-    ' ',
-  )
-const OTHERS =
-  'and they would be on the quay with us before anybody in this boat had a light when nobody came across for her or asked about it again'.split(
-    ' ',
-  )
+const TARGETS = (
+  'harbour captain council island passengers mother engine letter weather winter timetable company seven fishermen ' +
+  'window evening brother ticket doctor morning'
+).split(' ')
+const OTHERS = (
+  'and they would be on the quay with us before anybody in this boat had a light when nobody came across for her ' +
+  'or asked about it again'
+).split(' ')
 const OTHER_VOICE: Voice[] = [VOICES[1], VOICES[2], VOICES[0], VOICES[1], VOICES[2]]
 const OWN_VOICE: Voice[] = [VOICES[0], VOICES[1], VOICES[2], { ...VOICES[0], pitch: 0.95 }, { ...VOICES[1], pitch: 1.06 }]
 

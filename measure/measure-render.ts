@@ -147,7 +147,11 @@ function ffmpeg(args: readonly string[], graph: string): number {
 const list = join(folder, 'list.txt')
 writeFileSync(
   list,
-  `ffconcat version 1.0\n${reach.map(({ from, to }) => `file '${tapeWav}'\ninpoint ${(from / RATE).toFixed(6)}\noutpoint ${(to / RATE).toFixed(6)}`).join('\n')}\n`,
+  [
+    'ffconcat version 1.0',
+    ...reach.flatMap(({ from, to }) => [`file '${tapeWav}'`, `inpoint ${(from / RATE).toFixed(6)}`, `outpoint ${(to / RATE).toFixed(6)}`]),
+    '',
+  ].join('\n'),
 )
 let sum = 0
 const ends = reach.slice(0, -1).map(({ from, to }) => (sum += to - from))

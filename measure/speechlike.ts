@@ -4,10 +4,10 @@ import type { Word } from '../core/tape/words'
 
 /** Made-up tape from a fixed seed: bursts like syllables with pauses between them, over a room's noise. */
 
-const VOCABULARY =
-  'the boat night quay harbour nobody told us and they would be standing on a board with engine running council says eleven minutes island mother nurses shift fish plant ferry counted passengers regatta moorings'.split(
-    ' ',
-  )
+const VOCABULARY = (
+  'the boat night quay harbour nobody told us and they would be standing on a board with engine running council ' +
+  'says eleven minutes island mother nurses shift fish plant ferry counted passengers regatta moorings'
+).split(' ')
 
 /** Words with times for a tape of so many frames. */
 export function words(length: Frames, count: number, seed = 1): Word[] {

@@ -25,18 +25,18 @@ export const VOICES: readonly Voice[] = [
   { flite: 'awb', stretch: 1, pitch: 1 },
 ]
 
-const SUBJECTS =
-  'the captain|my mother|nobody on the island|the harbour office|a nurse from the late shift|the fish plant|our council|the old ferry|everybody here|the woman at the ticket window'.split(
-    '|',
-  )
-const VERBS =
-  'waits for|never asked about|wrote a letter to|sold the last ticket to|remembers|was told about|heard the engine of|gave a hundred pounds to|carried the post for|spoke against'.split(
-    '|',
-  )
-const OBJECTS =
-  'the night boat|the people across the water|a winter without mail|the doctor and his brother|seven fishermen|the company in the city|the new timetable|children going to school|the morning train|anyone who listens'.split(
-    '|',
-  )
+const SUBJECTS = (
+  'the captain|my mother|nobody on the island|the harbour office|a nurse from the late shift|the fish plant|our ' +
+  'council|the old ferry|everybody here|the woman at the ticket window'
+).split('|')
+const VERBS = (
+  'waits for|never asked about|wrote a letter to|sold the last ticket to|remembers|was told about|heard the engine ' +
+  'of|gave a hundred pounds to|carried the post for|spoke against'
+).split('|')
+const OBJECTS = (
+  'the night boat|the people across the water|a winter without mail|the doctor and his brother|seven fishermen|the ' +
+  'company in the city|the new timetable|children going to school|the morning train|anyone who listens'
+).split('|')
 const ENDS = [
   'before the tide turns',
   'since last Monday',

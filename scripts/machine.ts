@@ -35,7 +35,8 @@ export function requirePackages(...names: Need[]): void {
   const viaSudo = !isRoot && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status === 0
   if (!isRoot && !viaSudo) {
     console.error(
-      `Plain Cut needs these Debian packages: ${missing.join(', ')}.\nThey can't be installed without the rights to. Run this, then start again:\n\n  sudo ${command}\n`,
+      `Plain Cut needs these Debian packages: ${missing.join(', ')}.\n` +
+        `They can't be installed without the rights to. Run this, then start again:\n\n  sudo ${command}\n`,
     )
     process.exit(1)
   }

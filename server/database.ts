@@ -25,6 +25,7 @@ import { Paging1765000000000 } from './migrations/1765000000000-paging'
 import { Takes1765100000000 } from './migrations/1765100000000-takes'
 import { Pieces1765200000000 } from './migrations/1765200000000-pieces'
 import { Outputs1765300000000 } from './migrations/1765300000000-outputs'
+import { Renditions1765400000000 } from './migrations/1765400000000-renditions'
 
 /** In their order: what was there is brought over step by step. */
 export const MIGRATIONS = [
@@ -41,6 +42,7 @@ export const MIGRATIONS = [
   Takes1765100000000,
   Pieces1765200000000,
   Outputs1765300000000,
+  Renditions1765400000000,
 ]
 
 /** Connects and brings the schema up to date. */

@@ -285,7 +285,9 @@ export async function loadDemoOnce(services: Services): Promise<void> {
     block('a3', 'copy', {
       reader: 'Tamsin Roe',
       piece: ids.line2,
-      text: 'The company says eleven passengers a night do not pay for fuel. Aldous counts differently: nurses, the fish plant’s late shift, and his own mother across the water.',
+      text:
+        'The company says eleven passengers a night do not pay for fuel. Aldous counts differently: nurses, the fish ' +
+        'plant’s late shift, and his own mother across the water.',
     }),
     block('a4', 'actuality', { piece: ids.till }),
     block('a5', 'copy', {

@@ -36,7 +36,8 @@ export async function underLease<Row extends object>(
   beaten: (row: Row) => Promise<unknown>,
 ): Promise<void> {
   const [[row]] = (await database.query(
-    `update ${table} set state = 'working', beat = now() where tape = $1 and ${OPEN} and (beat is null or beat < now() - interval '${GONE}') returning *`,
+    `update ${table} set state = 'working', beat = now() where tape = $1 and ${OPEN}
+      and (beat is null or beat < now() - interval '${GONE}') returning *`,
     [tape],
   )) as [Row[], number]
   if (!row) {

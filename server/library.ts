@@ -27,12 +27,14 @@ interface Found extends Omit<LibraryRow, Exclude<keyof TapeHead, 'id'> | 'added'
 }
 
 /** What pieces use a tape costs a look into each tape's uses, so it is asked only where it is needed. */
-const USED = `cross join lateral (select count(*)::int as uses, coalesce(array_agg(distinct p.body ->> 'story') filter (where p.body ->> 'story' is not null), '{}') as "usedIn"
+const USED = `cross join lateral (select count(*)::int as uses, coalesce(array_agg(distinct p.body ->> 'story') filter (where
+  p.body ->> 'story' is not null), '{}') as "usedIn"
     from piece_use join document p on p.id = piece_use.piece where piece_use.tape = d.id::text and not p.aside) used`
 
 /** Tapes as they are filed. A damaged row never hides the others: see npm run mend. */
 const filed = (used: boolean) => `
-  select d.id, d.aside, d.deleted, d.filing ->> 'name' as name, d.filing ->> 'role' as role, d.speakers, d.tags, d.filed_in as filed, d.marks,
+  select d.id, d.aside, d.deleted, d.filing ->> 'name' as name, d.filing ->> 'role' as role, d.speakers, d.tags, d.filed_in as
+    filed, d.marks,
     coalesce(nullif(d.filing ->> 'day', ''), to_char(t.added at time zone 'UTC', 'YYYY-MM-DD')) as day,
     t.file_name as "fileName", t.frames, t.added, t.heard, t.disk${used ? ', used.uses, used."usedIn"' : ''}
   from document d
@@ -91,10 +93,13 @@ export async function libraryPage(database: DataSource, { filter, order, descend
   const used = filter.state !== '' || filter.story !== null || order === 'state' || order === 'stories'
   const by = `${ORDER_BY[order]} ${descending ? 'desc' : 'asc'} nulls last, added desc, id`
   const rows = await database.query<Found[]>(
-    `with filed as (${filed(used)}), page as (select id, row_number() over (order by ${by}) as place, count(*) over ()::int as total from filed where ${where} order by place limit ${count} offset ${from})
-    select d.id, d.aside, d.deleted, d.filing as head, d.marks, t.state, t.progress, t.file_name as "fileName", t.frames::float8 as frames, t.added, t.heard, t.disk::float8 as disk,
+    `with filed as (${filed(used)}), page as (select id, row_number() over (order by ${by}) as place, count(*) over ()::int as
+      total from filed where ${where} order by place limit ${count} offset ${from})
+    select d.id, d.aside, d.deleted, d.filing as head, d.marks, t.state, t.progress, t.file_name as "fileName",
+      t.frames::float8 as frames, t.added, t.heard, t.disk::float8 as disk,
       jsonb_array_length(t.findings) as findings, used.uses, used."usedIn", transcript.words > 0 as "hasWords", page.total
-    from page join document d on d.id = page.id join tape t on t.id = d.id join document transcript on transcript.tape = d.id ${USED} order by page.place`,
+    from page join document d on d.id = page.id join tape t on t.id = d.id
+      join document transcript on transcript.tape = d.id ${USED} order by page.place`,
     values,
   )
   const shown = new Set(rows.map(({ id }) => id))
@@ -138,8 +143,10 @@ export async function libraryFacts(database: DataSource): Promise<LibraryFacts> 
       array(select distinct speaker from kept, unnest(speakers) as speaker order by 1) as speakers,
       array(select distinct tag from kept, unnest(tags) as tag order by 1) as tags,
       array(select distinct story from kept, unnest(filed || "usedIn") as story) as stories,
-      (select coalesce(jsonb_agg(jsonb_build_object('id', id, 'name', name) order by name), '[]') from filed where aside and deleted is null) as archived,
-      (select coalesce(jsonb_agg(jsonb_build_object('id', id, 'name', name) order by deleted desc), '[]') from filed where deleted is not null) as deleted`)
+      (select coalesce(jsonb_agg(jsonb_build_object('id', id, 'name', name) order by name), '[]') from filed where aside
+        and deleted is null) as archived,
+      (select coalesce(jsonb_agg(jsonb_build_object('id', id, 'name', name) order by deleted desc), '[]') from filed
+        where deleted is not null) as deleted`)
   return facts
 }
 

@@ -13,6 +13,7 @@ import { PhoneLine } from './phone/line'
 import { isAway } from './problem'
 import { recognise, resumeRecognitions } from './recognise/recognise'
 import { carryOut, resumeSends } from './send/send'
+import { makeRendition, resumeRenditions } from './renditions/renditions'
 import { closeServices, openServices } from './services'
 import { TakeOver } from './takeOver'
 import { keepAtHand } from './thread'
@@ -24,6 +25,7 @@ await services.jobs.work<{ id: string }>('send', 1, (job) => carryOut(services, 
 await services.jobs.work<{ tape: string }>('recognise', 1, (job) => recognise(services, job))
 await services.jobs.work<{ tape: string }>('bringIn', 1, (job) => layWords(services, job))
 await services.jobs.work<{ tape: string }>('looks', 1, (job) => makeLooks(services, job))
+await services.jobs.work<{ id: string }>('rendition', 1, (job) => makeRendition(services, job))
 await services.jobs.work<{ id: string }>('lineUp', 1, (job) => workOnLineUp(services, job))
 await services.jobs.work<{ id: string }>(cardQueue(config), 1, (job) => copyFromCard(services, job))
 await resumeArrivals(services)
@@ -32,6 +34,7 @@ await resumeSends(services)
 await resumeLineUps(services)
 await resumeRecognitions(services)
 await resumeBringings(services)
+await resumeRenditions(services)
 if (process.env.PLAIN_CUT_DEMO !== 'none') await loadDemoOnce(services)
 
 keepAtHand('arrive')

@@ -33,7 +33,8 @@ function surviving<T>(rows: readonly DocumentRow[], make: (row: DocumentRow) => 
 /** Whether a piece `d` belongs to a story, or is used on its page. */
 const ofStory = (story: string): string =>
   `(d.body ->> 'story' = ${story} or d.id::text in (
-     select coalesce(block.value ->> 'piece', block.value #>> '{plays,piece}') from document page, jsonb_each(page.body -> 'records') as block
+     select coalesce(block.value ->> 'piece', block.value #>> '{plays,piece}')
+       from document page, jsonb_each(page.body -> 'records') as block
      where page.id = ${story}::uuid and page.kind = 'story'))`
 
 /**

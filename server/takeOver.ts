@@ -54,6 +54,10 @@ export async function leftBehind({ database, jobs }: Services): Promise<void> {
     )) as [{ tape: string }[], number]
     for (const { tape } of rows) await jobs.add(queue, { tape })
   }
+  const [renditions] = (await database.query(
+    `update rendition set beat = null where state = 'working' and beat < now() - interval '${GONE}' returning id`,
+  )) as [{ id: string }[], number]
+  for (const { id } of renditions) await jobs.add('rendition', { id })
   const [tapes] = (await database.query(
     `update tape set tended = null where state = 'arriving' and tended < now() - interval '${GONE}' returning id`,
   )) as [{ id: string }[], number]

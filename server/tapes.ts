@@ -1,9 +1,8 @@
 import { In, type DataSource, type EntityManager } from 'typeorm'
-import { toneSound, type TapeInfo, type Use } from '../contract/tapes'
+import type { RenditionInfo, TapeInfo, Use } from '../contract/tapes'
 import { isRoom } from '../core/edits/editList'
 import { clipLength, wordsLength } from '../core/edits/actuality'
-import type { TapeFacts } from '../core/render/plan'
-import { offRecord, SPOKEN, tapeHead, type TapeDocument } from '../core/tape/tape'
+import { offRecord, renditionsOf, SPOKEN, tapeHead, type TapeDocument } from '../core/tape/tape'
 import { runs, stemOf } from '../core/tape/runOn'
 import { RATE } from '../core/time'
 import { readPieces } from './documents/pieces'
@@ -12,12 +11,19 @@ import { log } from './log'
 import { notFound } from './problem'
 import { without } from '../core/stretches'
 
+type RenditionState = Pick<RenditionInfo, 'state' | 'error'>
+
 interface TranscriptFacts {
   transcript: string
   words: number
 }
 
-function toInfo(row: TapeRow, document: DocumentRow, { transcript, words }: TranscriptFacts): TapeInfo {
+function toInfo(
+  row: TapeRow,
+  document: DocumentRow,
+  { transcript, words }: TranscriptFacts,
+  made: ReadonlyMap<string, RenditionState>,
+): TapeInfo {
   const head = tapeHead(document.body as TapeDocument)
   const off = offRecord(document.body as TapeDocument)
   const { state, progress, error, twin, channels, frames, fileName, bytes, size, complete, sha256, format, findings, origin, tone } = row
@@ -51,6 +57,10 @@ function toInfo(row: TapeRow, document: DocumentRow, { transcript, words }: Tran
     aside: document.aside,
     hasWords: words > 0,
     transcript,
+    renditions: renditionsOf(document.body as TapeDocument).map(({ id, name, channels }) => {
+      const { state, error: fault } = made.get(id) ?? { state: 'waiting', error: '' }
+      return { id, name, channels, state, error: fault }
+    }),
   }
 }
 
@@ -65,17 +75,22 @@ export async function tapeInfos(database: DataSource | EntityManager, ids?: read
     .orderBy('tape.added', 'DESC')
   if (ids) query.where('tape.id = any(:ids)', { ids })
   else query.where(`tape.state <> 'failed' and exists (select 1 from document where document.id = tape.id and deleted is null)`)
-  const [{ entities, raw }, rows] = await Promise.all([
+  const [{ entities, raw }, rows, renditions] = await Promise.all([
     query.getRawAndEntities<TranscriptFacts>(),
     manager.findBy(DocumentEntity, { kind: 'tape', ...(ids ? { id: In([...ids]) } : {}) }),
+    manager.query<(RenditionState & { id: string })[]>(
+      `select id, state, error from rendition ${ids ? 'where tape = any($1)' : ''}`,
+      ids ? [ids] : [],
+    ),
   ])
+  const made = new Map(renditions.map((one) => [one.id, one]))
   const documents = new Map(rows.map((row) => [row.id, row]))
   return entities.flatMap((row, i) => {
     // one that was called off between the two questions is not there
     const document = documents.get(row.id)
     if (!document) return []
     try {
-      return [toInfo(row, document, raw[i])]
+      return [toInfo(row, document, raw[i], made)]
     } catch (error) {
       // one damaged row never hides the others
       log.error({ error, id: row.id }, 'a tape that cannot be shown: npm run mend')
@@ -90,14 +105,10 @@ export async function tapeInfo(database: DataSource, id: string): Promise<TapeIn
   return info
 }
 
-export const toFacts = (tape: TapeInfo): TapeFacts => ({
-  id: tape.id,
-  frames: tape.frames,
-  sides: tape.sides,
-  tone: { sound: toneSound(tape), quiet: tape.tone.quiet },
-})
-
-/** The pieces and pages that anything of a tape is kept in: it stands in them, lies over or beside what does, is set aside or is in a version. */
+/**
+ * The pieces and pages that anything of a tape is kept in: it stands in them, lies over or beside what does, is set aside or
+ * is in a version.
+ */
 export const piecesMadeOf = (database: DataSource | EntityManager, tape: string): Promise<{ slug: string }[]> =>
   database.query(
     `select coalesce(body ->> 'slug', body #>> '{records,story,slug}') as slug from document d where kind = 'actuality' and (
@@ -132,7 +143,8 @@ export async function runOf(database: DataSource, id: string): Promise<TapeInfo[
   const stem = stemOf((await tapeInfo(database, id)).fileName)
   if (stem === null) return []
   const like = await database.query<{ id: string }[]>(
-    `select tape.id from tape join document on document.id = tape.id where tape.state = 'ready' and not document.aside and document.deleted is null and starts_with(lower(tape.file_name), $1)`,
+    `select tape.id from tape join document on document.id = tape.id where tape.state = 'ready' and not document.aside
+      and document.deleted is null and starts_with(lower(tape.file_name), $1)`,
     [stem],
   )
   const files = (

@@ -9,6 +9,7 @@ export const THREADS = {
   findSpeech: 'recognise/findSpeech',
   makeLooks: 'patches/makeLooks',
   seekTwins: 'patches/seekTwins',
+  makeRendition: 'renditions/make',
   sendFigures: 'send/figures',
   write: 'send/write',
 } as const

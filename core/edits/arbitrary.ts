@@ -246,7 +246,8 @@ export const ACTS = {
     }
     return []
   },
-  patchesOff: ({ document, stretch }) => patchesOff(document, stretch),
+  // few pieces have a patch, and fewer one in a stretch that was drawn: half the time it is all of the piece
+  patchesOff: ({ document, stretch, share: at }) => patchesOff(document, at < 0.5 ? { from: 0, to: listLength(document.spans) } : stretch),
   evenOut: ({ document, stretch, share: at }) => withChanges(document, [{ ...stretch, dB: Math.round(4 * at) - 2 }]),
   paste: ({ document, stretch, share: at }) =>
     putIn(document, slice(document.spans, stretch.from, stretch.to), Math.floor(at * listLength(document.spans))),

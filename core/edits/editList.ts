@@ -11,6 +11,8 @@ export interface Join {
   origin: 'hand' | 'split' | 'paint'
   /** Whether a person has played across it. */
   heard: boolean
+  /** The finder on whose suggestion it was made. */
+  finder?: string
   /** Where a person put its edges, in frames of the tapes, if they were then placed elsewhere, and the reasons for that. */
   asked?: { left: Frames; right: Frames; why: string }
   /** What was taken out here, with its levels, mutes, patches and joins, if that is more than a plain stretch of tape. */

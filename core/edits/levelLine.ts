@@ -64,7 +64,7 @@ function overSpans(
 }
 
 /** A part that paints a span's line, from frames of its tape; `start` is where the span begins in the piece. */
-function linePart(span: Span, start: Frames, over: Stretch | null, points: readonly LevelPoint[]): LinePart {
+export function linePart(span: Span, start: Frames, over: Stretch | null, points: readonly LevelPoint[]): LinePart {
   return {
     what: 'line',
     from: start,

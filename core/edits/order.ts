@@ -78,8 +78,8 @@ const louder = (spans: EditList, dB: number): Span[] => (dB ? spans.map((span) =
 
 /**
  * Several pieces as one, in their order: words follow on words, and the handles between them go. It
- * keeps the first one's name, and the outer ends of the first and the last; levels, mutes, offcuts and
- * versions of all of them come along. The places where they meet are given too, to be placed.
+ * keeps the first one's name, and the outer ends of the first and the last; levels, mutes, offcuts,
+ * versions and suggestions of all of them come along. The places where they meet are given too, to be placed.
  */
 export function appended(pieces: readonly Actuality[]): { piece: Actuality; meet: Frames[] } {
   const [first] = pieces
@@ -101,7 +101,7 @@ export function appended(pieces: readonly Actuality[]): { piece: Actuality; meet
   const kept = pieces.flatMap((piece) =>
     Object.values(piece.kept ?? {}).map((one): Kept => {
       if (one.kind === 'offcut') return { ...one, spans: as(piece, one.spans) }
-      return piece === first ? one : { ...one, name: `${piece.slug}: ${one.name}` }
+      return piece === first || one.kind !== 'version' ? one : { ...one, name: `${piece.slug}: ${one.name}` }
     }),
   )
   const { kept: _, fadeOut: __, cutTail: ___, ...own } = first

@@ -1,5 +1,6 @@
 import type { FadeShape } from '../sound/fade'
 import type { Bag } from '../steps/records'
+import type { Suggestion } from '../tape/suggestion'
 import type { Side } from '../tape/tape'
 import type { Frames } from '../time'
 import { listLength, type EditList } from './editList'
@@ -46,7 +47,7 @@ export interface Version {
 }
 
 /** What is kept beside a piece: it is no part of what is heard, and each is a record of its own. */
-export type Kept = Offcut | Version
+export type Kept = Offcut | Version | Suggestion
 
 /** A piece pulled from tape. */
 export interface Actuality {
@@ -71,7 +72,7 @@ export interface Actuality {
   /** Where an end has none of its own, its fade is as long as its handle. */
   fadeIn?: EndFade
   fadeOut?: EndFade
-  /** Offcuts and versions, by id; absent if there are none. */
+  /** Offcuts, versions and suggestions, by id; absent if there are none. */
   kept?: Bag<Kept>
   /** What was cut off before its first frame, and after its last. */
   cutHead?: EndCut

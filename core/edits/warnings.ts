@@ -22,13 +22,15 @@ const SIGNS: Record<string, Signs> = {
     [
       'number',
       anyOf(
-        '.*\\d.* one two three four five six seven eight nine ten eleven twelve \\w+teen twenty thirty forty fifty sixty seventy eighty ninety hundred thousand million billion half third quarter percent dozen',
+        '.*\\d.* one two three four five six seven eight nine ten eleven twelve \\w+teen twenty thirty forty fifty sixty ' +
+          'seventy eighty ninety hundred thousand million billion half third quarter percent dozen',
       ),
     ],
     [
       'attribution',
       anyOf(
-        'say says said told tell tells according claims? claimed thinks? believes? reckons? heard asked wrote apparently allegedly reportedly',
+        'say says said told tell tells according claims? claimed thinks? believes? reckons? heard asked wrote apparently ' +
+          'allegedly reportedly',
       ),
     ],
   ],
@@ -38,7 +40,8 @@ const SIGNS: Record<string, Signs> = {
     [
       'number',
       anyOf(
-        '.*\\d.* eins? eine[mnrs]? zwei drei vier fünf sechs sieben acht neun zehn elf zwölf \\w+zehn \\w+zig hundert tausend millionen? milliarden? halb drittel viertel prozent dutzend',
+        '.*\\d.* eins? eine[mnrs]? zwei drei vier fünf sechs sieben acht neun zehn elf zwölf \\w+zehn \\w+zig hundert ' +
+          'tausend millionen? milliarden? halb drittel viertel prozent dutzend',
       ),
     ],
     ['attribution', anyOf('sagt sagte gesagt erzählt erzählte laut behauptet behauptete meint glaubt gehört fragte schrieb angeblich')],
@@ -49,7 +52,8 @@ const SIGNS: Record<string, Signs> = {
     [
       'number',
       anyOf(
-        '.*\\d.* une? deux trois quatre cinq six sept huit neuf dix onze douze treize quatorze quinze seize vingt trente quarante cinquante soixante cent mille millions? milliards? demi tiers quart pourcent douzaine',
+        '.*\\d.* une? deux trois quatre cinq six sept huit neuf dix onze douze treize quatorze quinze seize vingt trente ' +
+          'quarante cinquante soixante cent mille millions? milliards? demi tiers quart pourcent douzaine',
       ),
     ],
     ['attribution', anyOf('dit disait selon prétend pense croit entendu demandé écrit apparemment')],

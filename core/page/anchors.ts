@@ -6,7 +6,10 @@ import type { Frames } from '../time'
  * that is back.
  */
 
-/** A word by what is around it, all without capitals and punctuation, as a quotation is found again (after the text quote selector of W3C's Web Annotation model). */
+/**
+ * A word by what is around it, all without capitals and punctuation, as a quotation is found again (after the text quote
+ * selector of W3C's Web Annotation model).
+ */
 export interface Quote {
   word: string
   /** Words before and after it, nearest first; `AROUND` at most. */

@@ -4,9 +4,14 @@ import { bare } from '../find/bare'
 
 /** Words that carry no matter of their own. */
 const SMALL = new Set(
-  'a an and or but so the this that these those there here of to in on at by for from with without into over under about as than then when where who whom whose what which why how is am are was were be been being do does did done has have had having will would shall should can could may might must not no nor never ever i you he she it we they me him her us them my your his its our their mine yours ours one some any all each both few more most other such only own same too very just now also again says said say tell tells told went go goes going get gets got well um uh er oh yes'.split(
-    ' ',
-  ),
+  (
+    'a an and or but so the this that these those there here of to in on at by for from with without into over under ' +
+    'about as than then when where who whom whose what which why how is am are was were be been being do does did ' +
+    'done has have had having will would shall should can could may might must not no nor never ever i you he she it ' +
+    'we they me him her us them my your his its our their mine yours ours one some any all each both few more most ' +
+    'other such only own same too very just now also again says said say tell tells told went go goes going get gets ' +
+    'got well um uh er oh yes'
+  ).split(' '),
 )
 
 /** A word without the endings that its forms differ by, so that `ferries` is `ferry` and `signed` is `signing`. */

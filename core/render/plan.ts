@@ -2,6 +2,7 @@ import type { Actuality, EndFade } from '../edits/actuality'
 import type { EditList, Span } from '../edits/editList'
 import { longestFade, SHORTEST_END } from '../edits/fades'
 import { isRoom, runsOn, sameFrames, spanLength } from '../edits/editList'
+import { soundOf, tapeOf, toneOf } from '../tape/renditions'
 import type { Side } from '../tape/tape'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import type { FadeShape, Ramp } from '../sound/fade'
@@ -64,6 +65,8 @@ export interface TapeFacts {
   id: string
   frames: Frames
   sides: Side[]
+  /** Renditions of its sides that are made. */
+  renditions?: readonly string[]
   /** Where its room tone comes from: quiet stretches of its own, or of a tone made from its noise floor. */
   tone: { sound: string; quiet: Stretch[] }
 }
@@ -112,7 +115,7 @@ const sideStrips = (side: Side, sound: string, { at, length, from, gain, lines, 
 /** Room tone of one side, for what lies at `from` for `length`. */
 const sideTone = (side: Side, facts: TapeFacts, at: Frames, from: Frames, length: Frames, ramps: Ramp[]): Strip[] =>
   toneGrains(facts.id, facts.tone.quiet, from, from + length).flatMap((grain) =>
-    sideStrips(side, facts.tone.sound, {
+    sideStrips(side, toneOf(facts, side), {
       at: at + grain.at - from,
       length: grain.length,
       from: grain.from,
@@ -160,7 +163,7 @@ function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ends: 
       if (late) edges.push({ at: at + part.to - late - from, length: MUTE_FADE, rise: false, shape: 'power' })
       const [place, count] = [at + start - from, part.to + late - start]
       if (part.muted) return sideTone(side, facts, place, start, count, [...ramps, ...edges])
-      return sideStrips(side, facts.id, {
+      return sideStrips(side, soundOf(facts, side), {
         at: place,
         length: count,
         from: start - slip,
@@ -247,17 +250,17 @@ export function planOf(list: EditList, factsOf: FactsOf, head: EndFade = NO_FADE
 }
 
 /** What one side of a tape says in a plan, for hearing it alone. What comes of other sounds stays. */
-export const onlySide = (plan: Plan, { id, sides, tone }: TapeFacts, side: number): Plan => ({
+export const onlySide = (plan: Plan, { id, sides }: TapeFacts, side: number): Plan => ({
   ...plan,
-  strips: plan.strips.filter(
-    ({ sound, channel }) => (sound !== id && sound !== tone.sound) || sides[side]?.channels.some((own) => own === channel),
-  ),
+  strips: plan.strips.filter(({ sound, channel }) => tapeOf(sound) !== id || sides[side]?.channels.some((own) => own === channel)),
 })
 
 /** What all sides of a tape but the first say in a plan, without their room. */
-export const othersOf = (plan: Plan, { id, sides }: TapeFacts): Plan => ({
+export const othersOf = (plan: Plan, facts: TapeFacts): Plan => ({
   ...plan,
-  strips: plan.strips.filter(({ sound, channel }) => sound === id && !sides[0]?.channels.some((own) => own === channel)),
+  strips: plan.strips.filter(({ sound, channel }) =>
+    facts.sides.slice(1).some((side) => soundOf(facts, side) === sound && side.channels.some((own) => own === channel)),
+  ),
 })
 
 /** The room of a tape for a while, faded in and out over `handle` frames, as a plan: copy that has no voice track yet. */

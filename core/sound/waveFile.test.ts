@@ -83,7 +83,10 @@ describe('a WAV file', () => {
       new Uint8Array(264),
     )
     const xml =
-      '<BWFXML><NOTE>wind &amp; gulls</NOTE><TAKE>3</TAKE><TRACK_LIST><TRACK><CHANNEL_INDEX>2</CHANNEL_INDEX><NAME>Boom</NAME></TRACK><TRACK><CHANNEL_INDEX>1</CHANNEL_INDEX><NAME>Tie clip</NAME></TRACK></TRACK_LIST></BWFXML>'
+      '<BWFXML><NOTE>wind &amp; ' +
+      'gulls</NOTE><TAKE>3</TAKE><TRACK_LIST>' +
+      '<TRACK><CHANNEL_INDEX>2</CHANNEL_INDEX><NAME>Boom</NAME></TRACK>' +
+      '<TRACK><CHANNEL_INDEX>1</CHANNEL_INDEX><NAME>Tie clip</NAME></TRACK></TRACK_LIST></BWFXML>'
     const origin = {
       description: 'Quay, second go',
       originator: 'Field recorder 2',

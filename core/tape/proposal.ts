@@ -9,10 +9,15 @@ export interface Proposal {
   day: string
 }
 
-const RECORDERS_OWN =
-  /^(rec|recording|audio|voice|memo|new|untitled|track|trk|file|mic|line|wav|aufnahme|sprachmemo|msg|img|vid|mvi|dsc|ch|stereo|mono|mix|take|tk|clip)?\d*$/i
-const ORDINARY =
-  /^(the|a|at|on|in|of|and|with|interview|int|phone|call|ambience|atmos|amb|tone|room|street|quay|music|bed|part|pt|vox|voice|tracks?|final|copy|raw|edit|side|session|meeting|press|conference)$/i
+/** One of several words, each written as in a regular expression. */
+const oneOf = (words: string): string => `(${words.trim().split(/\s+/).join('|')})`
+
+const OF_RECORDERS = oneOf(`rec recording audio voice memo new untitled track trk file mic line wav aufnahme sprachmemo msg img vid mvi
+  dsc ch stereo mono mix take tk clip`)
+const RECORDERS_OWN = new RegExp(`^${OF_RECORDERS}?\\d*$`, 'i')
+const ORDINARY_WORDS = oneOf(`the a at on in of and with interview int phone call ambience atmos amb tone room street quay music bed part pt
+  vox voice tracks? final copy raw edit side session meeting press conference`)
+const ORDINARY = new RegExp(`^${ORDINARY_WORDS}$`, 'i')
 
 export function propose(fileName: string, origin: Pick<Origin, 'date' | 'description'>): Proposal {
   const bare = plain(fileName).replace(/\.[^.\s]{1,5}$/, '')

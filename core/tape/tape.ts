@@ -2,6 +2,8 @@ import { recordsType, type Bag, type RecordStep } from '../steps/records'
 import type { LevelPoint } from '../sound/level'
 import type { Frames, Stretch } from '../time'
 import { united } from '../stretches'
+import type { Suggestion } from './suggestion'
+import type { Treatment } from '../mend/treatment'
 
 /** Colours that a mark can have; what they mean is everybody’s own. */
 export const MARK_COLOURS = ['tape', 'voice', 'cut', 'ink'] as const
@@ -20,6 +22,8 @@ export interface Side {
   slip?: Frames
   /** Stretches of the tape in which it gives way to its room tone. */
   hush?: Stretch[]
+  /** The rendition that is heard in place of what was recorded. */
+  rendition?: string
 }
 
 /** What a tape is, beyond its sound: name, sides, strikes and marks. It changes by steps. */
@@ -30,6 +34,16 @@ export interface TapeDocument {
 
 /** What is spoken on a tape of which nobody said so, as a language tag. */
 export const SPOKEN = 'en'
+
+/** What a treatment made of a side's sound, frame for frame beside it. */
+export interface Rendition {
+  id: string
+  kind: 'rendition'
+  /** Of the side that it was made of. */
+  channels: Side['channels']
+  name: string
+  treatment: Treatment
+}
 
 export type TapeRecord =
   | {
@@ -51,6 +65,8 @@ export type TapeRecord =
   /** A level line that was applied to all of the tape: what is pulled from now on takes it along. */
   | { id: string; kind: 'level'; points: LevelPoint[] }
   | { id: string; kind: 'mark'; at: Frames; text: string; colour?: MarkColour; star?: boolean }
+  | Rendition
+  | Suggestion
 
 export type TapeStep = RecordStep<TapeRecord>
 export type TapeHead = Extract<TapeRecord, { kind: 'tape' }>
@@ -58,7 +74,11 @@ export type Strike = Extract<TapeRecord, { kind: 'strike' }>
 export type OffRecord = Extract<TapeRecord, { kind: 'off' }>
 export type Mark = Extract<TapeRecord, { kind: 'mark' }>
 
-export const tapeType = recordsType<TapeRecord, TapeDocument>()
+/** A tape belongs to the renditions that its sides are heard from: none of them goes while it is heard. */
+const pointsTo = (properties: object): string[] =>
+  ((properties as Partial<Pick<TapeHead, 'sides'>>).sides ?? []).flatMap(({ rendition }) => rendition ?? [])
+
+export const tapeType = recordsType<TapeRecord, TapeDocument>(pointsTo)
 
 export const tapeHead = (document: TapeDocument): TapeHead => document.records.tape as TapeHead
 
@@ -78,6 +98,10 @@ export const offRecord = (document: TapeDocument): Stretch[] =>
       .filter((record) => record.kind === 'off')
       .map(({ from, to }) => ({ from, to })),
   )
+
+/** The renditions of a tape's sides, in the order in which they were made. */
+export const renditionsOf = (document: TapeDocument): Rendition[] =>
+  Object.values(document.records).filter((record) => record.kind === 'rendition')
 
 export const marksOf = (document: TapeDocument): Mark[] =>
   Object.values(document.records)

@@ -12,7 +12,8 @@ export type Format = (typeof FORMATS)[number]
 function stamp(frames: Frames, sign: ',' | '.'): string {
   const ms = Math.round((Math.max(0, frames) / RATE) * 1000)
   const two = (value: number) => String(value).padStart(2, '0')
-  return `${two(Math.floor(ms / 3_600_000))}:${two(Math.floor(ms / 60_000) % 60)}:${two(Math.floor(ms / 1000) % 60)}${sign}${String(ms % 1000).padStart(3, '0')}`
+  const parts = [ms / 3_600_000, (ms / 60_000) % 60, (ms / 1000) % 60].map((part) => two(Math.floor(part)))
+  return `${parts.join(':')}${sign}${String(ms % 1000).padStart(3, '0')}`
 }
 
 /** Paragraphs, each with its speaker before it where one is known. */

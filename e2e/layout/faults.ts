@@ -36,8 +36,8 @@ export function layoutFaults(): string[] {
     return found
   }
   const hidden = (element: Element): boolean => styleOf(element).hidden
-  const nameOf = (element: Element): string =>
-    `${element.tagName.toLowerCase()} “${(element.getAttribute('aria-label') ?? element.textContent ?? '').trim().replace(/\s+/g, ' ').slice(0, 50)}”`
+  const textIn = (element: Element): string => (element.getAttribute('aria-label') ?? element.textContent ?? '').trim().replace(/\s+/g, ' ')
+  const nameOf = (element: Element): string => `${element.tagName.toLowerCase()} “${textIn(element).slice(0, 50)}”`
   const inView = ({ left, top, right, bottom }: Box): Box => ({
     left: Math.max(0, left),
     top: Math.max(0, top),

@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core'
 import { QUAY, COUNCIL, FERRY } from '../demoIds'
 
-/** Each view and dialog in its fullest state. */
+/** Each view and dialog in its fullest state. One file, because it is one list: whoever adds a dialog adds a state. */
 export interface State {
   name: string
   path: (pieces: ReadonlyMap<string, string>) => string

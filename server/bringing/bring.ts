@@ -79,7 +79,8 @@ export async function bringIn(services: Services, tape: string, name: string, au
     throw new Refusal(422, 'Not of this tape', 'Most of those words lie beyond the end of the tape. Is it the transcript of another one?')
   await database.query(
     `insert into bringing (tape, act, author, name, words, state) values ($1, $2, $3, $4, $5, 'waiting')
-     on conflict (tape) do update set act = $2, author = $3, name = $4, words = $5, state = 'waiting', progress = 0, report = null, error = '', beat = null`,
+     on conflict (tape) do update set act = $2, author = $3, name = $4, words = $5, state = 'waiting', progress = 0, report =
+       null, error = '', beat = null`,
     [tape, randomUUID(), author, name, JSON.stringify(words)],
   )
   await noted(services, tape)

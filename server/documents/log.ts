@@ -19,7 +19,8 @@ const toTold = (row: Omit<EntryRow, 'inverse'>): ToldEntry => ({
 /** Where the log begins that one author needs to undo by: before their first act; at the end where they have none. */
 export async function ownFrom(manager: EntityManager, document: string, author: string): Promise<number> {
   const [row] = (await manager.query(
-    'select coalesce(min(e.revision) - 1, d.revision) as since from document d left join entry e on e.document = d.id and e.author = $2 where d.id = $1 group by d.revision',
+    'select coalesce(min(e.revision) - 1, d.revision) as since from document d left join entry e on e.document = ' +
+      'd.id and e.author = $2 where d.id = $1 group by d.revision',
     [document, author],
   )) as { since: number }[]
   return row?.since ?? 0

@@ -33,7 +33,8 @@ type Row = Omit<StoredPiece, 'piece'> & {
 
 const KEPT = `(select jsonb_object_agg(kept.id, kept.record) from kept where kept.piece = d.id)`
 /** Of the acts since the list was written: their steps, in order. */
-const STEPS = `(select jsonb_agg(entry.steps order by entry.revision) from entry where entry.document = d.id and entry.revision > list.revision)`
+const STEPS = `(select jsonb_agg(entry.steps order by entry.revision) from entry where entry.document = d.id
+  and entry.revision > list.revision)`
 
 /**
  * Pieces that a condition on the document `d` chooses, in the order in which they were made. All of a piece is of one

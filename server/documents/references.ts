@@ -49,7 +49,10 @@ export class References {
     private readonly hold: boolean,
   ) {}
 
-  /** Throws Refusal where steps refer to what is not there, or is off the record, and MustBeHeld. `tape`: of a transcript, the tape of its words. */
+  /**
+   * Throws Refusal where steps refer to what is not there, or is off the record, and MustBeHeld. `tape`: of a transcript,
+   * the tape of its words.
+   */
   async check(kind: Kind, steps: readonly AnyStep[], tape: string | null): Promise<void> {
     if (kind === 'transcript') return this.checkWords(tape!, steps as TranscriptStep[])
     if (kind === 'actuality')

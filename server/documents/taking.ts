@@ -25,7 +25,10 @@ export class Taking {
     public current: Current = before,
   ) {}
 
-  /** Applies steps that fit; returns the revision that they make. Throws RangeError where they do not, or Refusal where a record is not whole then. */
+  /**
+   * Applies steps that fit; returns the revision that they make. Throws RangeError where they do not, or Refusal where a
+   * record is not whole then.
+   */
   take(entry: Omit<Submitted, 'steps'>, steps: readonly AnyStep[]): number {
     const { kind, body } = this.current
     const { document, inverse } = applyAndInvert(documentTypes[kind], body, steps)

@@ -34,7 +34,8 @@ async function alternatives(manager: EntityManager, word: string): Promise<Set<s
   if (word.length < SHORT) return new Set()
   const rows = await manager.query<{ word: string }[]>(
     `(select word from spelling where word % $1 and word <> $1 order by similarity(word, $1) desc, word limit ${NEAR})
-     union (select word from spelling where sound = dmetaphone($1) and sound <> '' and word <> $1 order by similarity(word, $1) desc, word limit ${NEAR})`,
+     union (select word from spelling where sound = dmetaphone($1) and sound <> '' and word <> $1
+       order by similarity(word, $1) desc, word limit ${NEAR})`,
     [word],
   )
   return new Set(rows.map((row) => row.word))
@@ -75,7 +76,8 @@ async function search(manager: EntityManager, wanted: readonly Wanted[], tape?: 
     .map(({ word, open, alternatives }) => `(${[quoted(word) + (open ? ':*' : ''), ...[...alternatives].map(quoted)].join('|')})`)
     .join('<->')
   const rows = await manager.query<Row[]>(
-    `select p.tape, p.speaker, p.words, p.own, head ->> 'name' as name, head ->> 'day' as day, jsonb_path_query_array(d.body -> 'records', '$.* ? (@.kind == "off")') as off
+    `select p.tape, p.speaker, p.words, p.own, head ->> 'name' as name, head ->> 'day' as day, jsonb_path_query_array(d.body ->
+      'records', '$.* ? (@.kind == "off")') as off
      from phrase p join document d on d.id = p.tape cross join lateral (select d.body -> 'records' -> 'tape' as head) as head_of
      where p.spoken @@ $1::tsquery and d.deleted is null
        and ($2::uuid is null or p.tape = $2) and ($3::text is null or head -> 'stories' ? $3)

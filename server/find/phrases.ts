@@ -38,7 +38,8 @@ export async function filePhrases(manager: EntityManager, tape: string, transcri
   if (!fresh.length) return
   await manager.query(
     `insert into phrase (tape, at, until, speaker, words, own, spoken)
-     select $1, at, until, speaker, words, own, spoken::tsvector from jsonb_to_recordset($2) as row (at bigint, until bigint, speaker text, words jsonb, own int, spoken text)`,
+     select $1, at, until, speaker, words, own, spoken::tsvector
+       from jsonb_to_recordset($2) as row (at bigint, until bigint, speaker text, words jsonb, own int, spoken text)`,
     [
       tape,
       JSON.stringify(fresh.map((row) => ({ ...row, spoken: row.words.map(([text], i) => `${lexeme(bare(text))}:${i + 1}`).join(' ') }))),

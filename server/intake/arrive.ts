@@ -183,7 +183,7 @@ async function arrive({ file, folder, size }: ArrivalOrder): Promise<void> {
   powers.forEach((channel, c) => writeFileSync(join(folder, `loudness-${c}.f32`), new Uint8Array(channel.buffer)))
 
   const quiet = quietStretches(looks)
-  if (!quiet.length) makeTone(folder, channels)
+  if (!quiet.length) for (let c = 0; c < channels; c++) makeTone(soundFile(folder, c), join(folder, `tone-${c}.f32`), c)
   figures.hum = hearHum(folder, channels, quiet)
   say({
     done: {
@@ -316,8 +316,16 @@ function waveOf(path: string): WaveFile | null {
 }
 
 /** What ffmpeg says of sound that is damaged, among other things that are no fault of it. */
-const DAMAGE =
-  /crc error|invalid (?:data|frame|residual|sync|header|new backstep)|corrupt|error (?:while )?decoding|overread|concealing|sync.*lost|header missing|decode_frame|invalid (?:rice|subframe|partition)/i
+const DAMAGE = new RegExp(
+  [
+    'crc error',
+    'invalid (?:data|frame|residual|sync|header|new backstep|rice|subframe|partition)',
+    'corrupt|overread|concealing|decode_frame',
+    'error (?:while )?decoding',
+    'sync.*lost|header missing',
+  ].join('|'),
+  'i',
+)
 /** How many complaints of a decoder are noted. */
 const MOST_DAMAGE = 200
 /** Complaints that lie closer together are one place. */

@@ -14,7 +14,8 @@ const COME_BACK_MS = 15_000
 export async function endSilentTakes(services: Services, since: Date): Promise<void> {
   const started = Date.now() - since.getTime() > COME_BACK_MS ? since : new Date(0)
   const rows = (await services.database.query(
-    `update tape set sender = null where state = 'arriving' and not complete and size = 0 and (sender < now() - interval '${SILENT}' or sender < $1) returning id`,
+    `update tape set sender = null where state = 'arriving' and not complete and size = 0
+      and (sender < now() - interval '${SILENT}' or sender < $1) returning id`,
     [started],
   )) as [{ id: string }[], number]
   for (const { id } of rows[0]) {

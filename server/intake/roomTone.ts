@@ -1,5 +1,4 @@
 import { closeSync, fstatSync, openSync, readSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
 import { humOf, type Hum } from '../../core/hearing/hum'
 import { FloorSpectrum } from '../../core/sound/floor'
 import { RATE, type Frames, type Stretch } from '../../core/time'
@@ -25,15 +24,14 @@ function reading<T>(path: string, act: (read: (from: Frames, to: Frames) => Floa
   }
 }
 
-/** For a tape without a quiet moment: tone from the spectrum of its noise floor, a file a channel. */
-export function makeTone(folder: string, channels: number): void {
-  for (let c = 0; c < channels; c++)
-    reading(soundFile(folder, c), (read, frames) => {
-      const floor = new FloorSpectrum()
-      const hop = Math.max(LOOK, Math.floor(frames / LOOKS))
-      for (let at = 0; at + LOOK <= frames; at += hop) floor.look(read(at, at + LOOK))
-      writeFileSync(join(folder, `tone-${c}.f32`), new Uint8Array(floor.tone(MADE_TONE, c + 1).buffer))
-    })
+/** For a channel without a quiet moment: tone from the spectrum of its noise floor, from one file into another. */
+export function makeTone(sound: string, tone: string, channel: number): void {
+  reading(sound, (read, frames) => {
+    const floor = new FloorSpectrum()
+    const hop = Math.max(LOOK, Math.floor(frames / LOOKS))
+    for (let at = 0; at + LOOK <= frames; at += hop) floor.look(read(at, at + LOOK))
+    writeFileSync(tone, new Uint8Array(floor.tone(MADE_TONE, channel + 1).buffer))
+  })
 }
 
 /** Mains hum in the quiet of a tape, on whichever channel it is loudest. */

@@ -65,7 +65,7 @@ describe('a tape’s sound on disk', () => {
     )
     writer.add([humming.map((x) => x / 4), humming])
     writer.finish()
-    makeTone(folder, 2)
+    for (const c of [0, 1]) makeTone(join(folder, `sound-${c}.f32`), join(folder, `tone-${c}.f32`), c)
     expect(statSync(join(folder, 'tone-1.f32')).size).toBe(MADE_TONE * 4)
     expect(floats('tone-1.f32').some((sample) => sample !== 0)).toBe(true)
     const hum = hearHum(folder, 2, [{ from: 0, to: 240_000 }])!

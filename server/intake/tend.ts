@@ -38,7 +38,8 @@ export interface IntakeJob {
 export async function tend(services: Services, { id }: IntakeJob): Promise<void> {
   const { store, database } = services
   const [taken] = (await database.query(
-    `update tape set tended = now() where id = $1 and state = 'arriving' and (tended is null or tended < now() - interval '${GONE}') returning complete, size::float8 as size`,
+    `update tape set tended = now() where id = $1 and state = 'arriving'
+      and (tended is null or tended < now() - interval '${GONE}') returning complete, size::float8 as size`,
     [id],
   )) as [{ complete: boolean; size: number }[], number]
   if (!taken.length) {
@@ -82,7 +83,8 @@ export async function tend(services: Services, { id }: IntakeJob): Promise<void>
       } else {
         // one that goes over it again shows nothing until it is further than the one before
         const [[row]] = (await database.query(
-          'update tape set frames = greatest(frames, $2), progress = greatest(progress, $3) where id = $1 returning frames::float, progress',
+          'update tape set frames = greatest(frames, $2), progress = greatest(progress, $3) where id = $1 returning ' +
+            'frames::float, progress',
           [id, report.frames, report.share],
         )) as [{ frames: number; progress: number }[], number]
         if (row) await tell(database, { about: 'tape', id, grown: row })
@@ -147,7 +149,8 @@ async function finish(services: Services, id: string, done: Done): Promise<void>
   if (channels === 2 && !done.twoSpeakers)
     await database.query(
       `update document set body = jsonb_set(body, '{records,tape,sides}', '[{"name":"","channels":[0,1]}]')
-       where id = $1 and revision = 0 and body #> '{records,tape,sides}' in ('[{"name":"","channels":[0]},{"name":"","channels":[1]}]'::jsonb, '[{"name":"","channels":[0]}]'::jsonb)`,
+       where id = $1 and revision = 0 and body #> '{records,tape,sides}' in
+         ('[{"name":"","channels":[0]},{"name":"","channels":[1]}]'::jsonb, '[{"name":"","channels":[0]}]'::jsonb)`,
       [id],
     )
   putOffFor.delete(id)

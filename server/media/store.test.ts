@@ -54,5 +54,10 @@ describe('the store', () => {
     await expect(store.size(store.making('half'))).rejects.toThrow('ENOENT')
     expect(store.channel('id', 1)).toBe(join(folder, 'tapes', 'id', 'sound-1.f32'))
     expect(store.channel('id.tone', 0)).toBe(join(folder, 'tapes', 'id', 'tone-0.f32'))
+    expect(store.channel('id.made-tone', 0)).toBe(join(folder, 'tapes', 'id', 'made-tone-0.f32'))
+    expect([store.peaks('id', 0, 1), store.peaks('id.made', 0, 1)]).toEqual([
+      join(folder, 'tapes', 'id', 'peaks-0-1.i16'),
+      join(folder, 'tapes', 'id', 'made-peaks-0-1.i16'),
+    ])
   })
 })

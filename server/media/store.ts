@@ -42,15 +42,17 @@ export class MediaStore {
 
   tape = (id: string): string => join(this.folder, 'tapes', id)
   original = (id: string): string => join(this.tape(id), 'original')
-  /** 48 kHz, 32-bit float, little-endian, one channel. */
-  channel = (sound: string, channel: number): string => {
-    const [id, rendition] = sound.split('.')
-    return join(this.tape(id), `${rendition ?? 'sound'}-${channel}.f32`)
+  /** A file of a sound: of a tape's own, or of what was made of it. */
+  private of(sound: string, own: string, name: string): string {
+    const [id, made] = sound.split('.')
+    return join(this.tape(id), made ? `${made}-${name}` : `${own}${name}`)
   }
+  /** 48 kHz, 32-bit float, little-endian, one channel. */
+  channel = (sound: string, channel: number): string => this.of(sound, 'sound-', `${channel}.f32`)
   loudness = (id: string, channel: number): string => join(this.tape(id), `loudness-${channel}.f32`)
   /** What patches are looked for in: made when first one is sought. */
-  looks = (id: string, channel: number): string => join(this.tape(id), `looks-${channel}.f32`)
-  peaks = (id: string, channel: number, level: number): string => join(this.tape(id), `peaks-${channel}-${level}.i16`)
+  looks = (sound: string, channel: number): string => this.of(sound, '', `looks-${channel}.f32`)
+  peaks = (sound: string, channel: number, level: number): string => this.of(sound, '', `peaks-${channel}-${level}.i16`)
   sent = (id: string): string => join(this.folder, 'sent', id)
 
   keep = (made: string, as: string): Promise<void> => rename(made, as)

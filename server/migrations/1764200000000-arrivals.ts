@@ -21,7 +21,8 @@ export class Arrivals1764200000000 implements MigrationInterface {
   async down(runner: QueryRunner): Promise<void> {
     await runner.query(`
       update document set body = body #- '{records,tape,day}' #- '{records,tape,tags}' where kind = 'tape';
-      alter table tape drop column size, drop column complete, drop column tended, drop column twin, drop column figures, drop column findings, drop column origin;
+      alter table tape drop column size, drop column complete, drop column tended, drop column twin, drop column figures,
+        drop column findings, drop column origin;
     `)
   }
 }

@@ -5,10 +5,12 @@ export class Library1764300000000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(`
       alter table document add column deleted timestamptz;
-      alter table tape add column heard boolean not null default false, add column disk bigint not null default 0, add column spoken tsvector;
+      alter table tape add column heard boolean not null default false, add column disk bigint not null default 0,
+        add column spoken tsvector;
       create function spoken_words() returns trigger language plpgsql as $$
         begin
-          new.spoken := to_tsvector('simple', coalesce((select string_agg(word ->> 'text', ' ') from jsonb_array_elements(new.words) word), ''));
+          new.spoken := to_tsvector('simple', coalesce((select string_agg(word ->> 'text', ' ')
+            from jsonb_array_elements(new.words) word), ''));
           return new;
         end $$;
       create trigger tape_spoken before insert or update of words on tape for each row execute function spoken_words();

@@ -4,7 +4,8 @@ import type { MigrationInterface, QueryRunner } from 'typeorm'
 export class Lines1764500000000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(`
-      create table phone_call (id uuid primary key, caller text not null, state text not null, tape uuid, at timestamptz not null default now());
+      create table phone_call (id uuid primary key, caller text not null, state text not null, tape uuid, at timestamptz not
+        null default now());
       create table card_file (
         id uuid primary key references document (id) on delete cascade,
         card text not null,

@@ -78,14 +78,16 @@ export class Transcripts1764600000000 implements MigrationInterface {
       update tape set words = d.body -> 'words' from document d where d.tape = tape.id and d.words > 0;
       create function spoken_words() returns trigger language plpgsql as $$
         begin
-          new.spoken := to_tsvector('simple', coalesce((select string_agg(word ->> 'text', ' ') from jsonb_array_elements(new.words) word), ''));
+          new.spoken := to_tsvector('simple', coalesce((select string_agg(word ->> 'text', ' ')
+            from jsonb_array_elements(new.words) word), ''));
           return new;
         end $$;
       create trigger tape_spoken before insert or update of words on tape for each row execute function spoken_words();
       create index tape_spoken on tape using gin (spoken);
       delete from document where kind = 'transcript';
       drop table recognition, bringing, phrase, spelling;
-      alter table document drop column words, drop column tape, drop constraint document_kind_check, add check (kind in ('tape', 'actuality', 'story'));
+      alter table document drop column words, drop column tape, drop constraint document_kind_check, add check (kind in
+        ('tape', 'actuality', 'story'));
     `)
   }
 }

@@ -8,7 +8,8 @@ export class Heard1764700000000 implements MigrationInterface {
     for (const marks of MARKS)
       await runner.query(`
         update entry set ${marks} = (
-          select jsonb_agg(case when step ->> 'type' = 'join' then jsonb_build_object('type', 'heard', 'at', step -> 'at', 'heard', step -> 'join' -> 'heard') else step end order by place)
+          select jsonb_agg(case when step ->> 'type' = 'join'
+            then jsonb_build_object('type', 'heard', 'at', step -> 'at', 'heard', step -> 'join' -> 'heard') else step end order by place)
           from jsonb_array_elements(${marks}) with ordinality as all_of_it (step, place)
         ) where quiet and ${marks} @> '[{"type": "join"}]'
       `)

@@ -73,7 +73,8 @@ export class Pieces1765200000000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(`
       create table edit_list (piece uuid primary key references document on delete cascade, revision int not null, spans jsonb not null);
-      create table kept (piece uuid not null references document on delete cascade, id uuid not null, record jsonb not null, primary key (piece, id));
+      create table kept (piece uuid not null references document on delete cascade, id uuid not null, record jsonb not null,
+        primary key (piece, id));
       drop trigger note_uses on document;
       drop function note_uses;
       insert into piece_use (piece, tape)
@@ -91,7 +92,8 @@ export class Pieces1765200000000 implements MigrationInterface {
     for (const { id } of ids) await this.split(runner, id)
     const entries = (await runner.query(
       `select e.id from entry e join document d on d.id = e.document where d.kind = 'actuality' and
-         (e.steps @? '$[*] ? (@.key == "offcuts" || @.key == "versions")' or e.inverse @? '$[*] ? (@.key == "offcuts" || @.key == "versions")')`,
+         (e.steps @? '$[*] ? (@.key == "offcuts" || @.key == "versions")'
+           or e.inverse @? '$[*] ? (@.key == "offcuts" || @.key == "versions")')`,
     )) as { id: string }[]
     for (const { id } of entries) {
       const [entry] = (await runner.query('select document, steps, inverse from entry where id = $1', [id])) as {

@@ -4,7 +4,8 @@ import { spawn, type ChildProcessWithoutNullStreams } from 'node:child_process'
 
 /** Containers that ffmpeg may read; playlists and whatever else can point at other files are not among them. */
 const FORMATS =
-  'wav,w64,aiff,caf,au,flac,mp3,aac,mov,mp4,m4a,3gp,3g2,mj2,mov,mp4,m4a,3gp,3g2,mj2,ogg,matroska,webm,matroska,webm,asf,amr,amrnb,amrwb,avi,mpeg,mpegts,ac3,eac3,wv,tta,ape,opus,gsm,voc'
+  'wav,w64,aiff,caf,au,flac,mp3,aac,mov,mp4,m4a,3gp,3g2,mj2,mov,mp4,m4a,3gp,3g2,mj2,ogg,matroska,webm,matroska,' +
+  'webm,asf,amr,amrnb,amrwb,avi,mpeg,mpegts,ac3,eac3,wv,tta,ape,opus,gsm,voc'
 
 export const inputFlags = [
   '-nostdin',
@@ -47,8 +48,15 @@ export class Ended extends Error {
 }
 
 /** What ffmpeg and ffprobe say of input that cannot be read, or holds no sound. */
-const INVALID =
-  /invalid|not (?:found|supported|implemented)|could not find|does not contain|matches no streams|no such (?:stream|codec)|corrupt|end of file|error (?:while )?decoding|header|unknown|unsupported|whitelist|moov|unspecified/i
+const INVALID = new RegExp(
+  [
+    'invalid|corrupt|unknown|unsupported|unspecified',
+    'not (?:found|supported|implemented)|could not find|does not contain',
+    'matches no streams|no such (?:stream|codec)',
+    'end of file|error (?:while )?decoding|header|whitelist|moov',
+  ].join('|'),
+  'i',
+)
 
 /** Runs a program to its end and gives what it printed. Throws {@link Ended} where it fails, or is cancelled. */
 export function run(program: string, args: readonly string[], limitMs = 60_000, signal?: AbortSignal): Promise<string> {

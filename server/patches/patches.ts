@@ -1,5 +1,7 @@
 import { join } from 'node:path'
+import { toFacts } from '../../contract/tapes'
 import type { FoundBy, Twin } from '../../contract/twins'
+import { soundOf } from '../../core/tape/renditions'
 import type { Stretch } from '../../core/time'
 import { TapeEntity } from '../entities'
 import { Refusal } from '../problem'
@@ -13,16 +15,25 @@ import type { SeekTwinsOrder } from './seekTwins'
 const OFFERED = 9
 
 /** What may be laid over a spot of a tape, best first. On a tape with sides it is sought on the side that speaks there. */
-export async function twinsOf({ database, config }: Services, tape: string, { by, ...spot }: Stretch & { by: FoundBy }): Promise<Twin[]> {
+export async function twinsOf(
+  { database, config }: Services,
+  tape: string,
+  { by, heard, ...spot }: Stretch & { by: FoundBy; heard?: string },
+): Promise<Twin[]> {
   const [info, words] = await Promise.all([tapeInfo(database, tape), tapeWords(database, tape)])
   if (info.state !== 'ready')
     throw new Refusal(409, 'Not all there', 'This tape is still arriving. Patches can be found once all of it is in.')
   if (spot.to > info.frames) throw new Refusal(400, 'Not on the tape', 'That spot lies beyond the end of the tape.')
   const speaking = words.find((word) => word.to > spot.from && word.from < spot.to)?.speaker
   const side = info.sides.find(({ name }) => name === speaking) ?? info.sides[0]
+  // as the piece has it, or else the tape
+  const rendition =
+    heard === undefined
+      ? side.rendition
+      : info.renditions.find(({ id, channels }) => heard.split(',').includes(id) && channels.join() === side.channels.join())?.id
   const order: SeekTwinsOrder = {
     media: join(config.data, 'media'),
-    tape,
+    sound: soundOf(toFacts(info), { rendition }),
     channel: side.channels[0],
     frames: info.frames,
     spot,

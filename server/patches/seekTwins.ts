@@ -8,7 +8,7 @@ import { overlaps } from '../../core/stretches'
 
 export interface SeekTwinsOrder {
   media: string
-  tape: string
+  sound: string
   channel: number
   frames: Frames
   spot: Stretch
@@ -20,11 +20,11 @@ export interface SeekTwinsOrder {
 }
 
 /** What the thread does: seeks what may be laid over a spot. */
-export function run({ media, tape, channel, frames, spot, words, off, count, by }: SeekTwinsOrder): void {
+export function run({ media, sound: heard, channel, frames, spot, words, off, count, by }: SeekTwinsOrder): void {
   const store = new MediaStore(media)
   const files = new SoundFiles(store)
-  const sound = (from: Frames, to: Frames) => files.read(tape, channel, from, Math.min(frames, to)).slice()
-  const looks = looksOn(store, files, tape, channel, frames)
+  const sound = (from: Frames, to: Frames) => files.read(heard, channel, from, Math.min(frames, to)).slice()
+  const looks = looksOn(store, files, heard, channel, frames)
   const found = twins(
     spot,
     words,

@@ -93,7 +93,8 @@ export async function askForWords(services: Services, tape: string): Promise<Rec
     )
   await database.query(
     `insert into recognition (tape, run, state, recogniser, plan) values ($1, $2, 'waiting', $3, '[]')
-     on conflict (tape) do update set run = $2, state = 'waiting', recogniser = $3, plan = '[]', done = '{}', seconds = 0, error = '', beat = null
+     on conflict (tape) do update set run = $2, state = 'waiting', recogniser = $3, plan = '[]', done = '{}', seconds = 0,
+       error = '', beat = null
      where recognition.state in ('done', 'failed')`,
     [tape, randomUUID(), recogniser.name],
   )
@@ -287,7 +288,8 @@ async function keepWords(
 /** The names and terms of the stories that a tape belongs to. */
 async function termsFor({ database }: Services, tape: string) {
   const stories = await database.query<{ body: StoryDocument }[]>(
-    `select story.body from document tape join document story on story.kind = 'story' and tape.body #> '{records,tape,stories}' ? story.id::text where tape.id = $1`,
+    `select story.body from document tape join document story on story.kind = 'story'
+      and tape.body #> '{records,tape,stories}' ? story.id::text where tape.id = $1`,
     [tape],
   )
   return stories.flatMap(({ body }) => storyHead(body).terms ?? [])

@@ -24,9 +24,14 @@ import { verdictText } from '../documents/verdictText'
 import { submit } from '../documents/submit'
 import { changed } from '../documents/write'
 import { tell } from '../notices'
+import { log } from '../log'
 import { notFound, Refusal } from '../problem'
+import { askForRenditions } from '../renditions/renditions'
 import type { Services } from '../services'
 import { checkedId } from './checkedId'
+
+/** Whether a step adds a rendition to a tape. */
+const makesRendition = (step: unknown): boolean => (step as { record?: { kind?: string } }).record?.kind === 'rendition'
 
 /** What is asked of a row where its body is not needed. */
 const KNOWN = { id: true, kind: true, revision: true, tape: true } as const
@@ -117,6 +122,8 @@ export function documentRoutes(services: Services): Router {
     // nobody asks for the same verdict again, so it needs no tag to be known by
     response.type('application/json').end(verdictText(verdict))
     if (verdict.taken.length && known.kind === 'transcript') void realign(services, id, known.tape!)
+    if (verdict.taken.length && entries.some(({ steps }) => steps.some(makesRendition)))
+      void askForRenditions(services, id).catch((error) => log.error({ error, id }, 'renditions'))
   })
 
   return routes

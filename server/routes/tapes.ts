@@ -11,6 +11,17 @@ import type { Services } from '../services'
 import { runOf, tapeInfo, tapeInfos, usesOf } from '../tapes'
 import { checkedId } from './checkedId'
 
+/** What a tape's sound is asked for by: as recorded, its made tone, a rendition, or tone made of that. */
+const renditionParam = yup
+  .string()
+  .matches(/^(sound|tone|[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}(-tone)?)$/, 'there is no such rendition')
+  .required()
+
+async function soundNamed({ id, rendition }: { id: string; rendition: string }): Promise<string> {
+  const name = await renditionParam.validate(rendition)
+  return name === 'sound' ? id : `${id}.${name}`
+}
+
 /** A day of tenths of seconds, in bytes. */
 const LONGEST_LOUDNESS = 24 * 36_000 * 4
 
@@ -42,7 +53,8 @@ export function tapeRoutes(services: Services): Router {
   routes.get('/:id/words', async (request, response) => {
     // as text, as the database has it: 20,000 words need not be read and written again on the way
     const [row] = await database.query<{ document: string }[]>(
-      `select json_build_object('id', id, 'kind', kind, 'revision', revision, 'aside', aside, 'body', body)::text as document from document where tape = $1`,
+      `select json_build_object('id', id, 'kind', kind, 'revision', revision, 'aside', aside, 'body', body)::text as document
+        from document where tape = $1`,
       [request.params.id],
     )
     if (!row) throw notFound('That tape')
@@ -76,13 +88,12 @@ export function tapeRoutes(services: Services): Router {
   routes.get('/:id/sound/:rendition/:channel', async (request, response) => {
     const { from, to } = await rangeQuery.validate(request.query)
     const channel = await channelParam.validate(request.params.channel)
-    const rendition = await yup.string().oneOf(['sound', 'tone']).required().validate(request.params.rendition)
     if (to - from > LONGEST_RANGE) throw new Refusal(400, 'Too much at once', 'That is more sound than goes into one answer.')
-    const sound = rendition === 'tone' ? `${request.params.id}.tone` : request.params.id
+    const sound = await soundNamed(request.params)
     await sendBytes(services, response, store.channel(sound, channel), from * 4, to * 4)
   })
 
-  routes.get('/:id/peaks/:channel/:level', async (request, response) => {
+  routes.get('/:id/peaks/:rendition/:channel/:level', async (request, response) => {
     const { from, to } = await rangeQuery.validate(request.query)
     const channel = await channelParam.validate(request.params.channel)
     const level = await yup
@@ -94,7 +105,7 @@ export function tapeRoutes(services: Services): Router {
       .validate(request.params.level)
     if (to - from > 200_000) throw new Refusal(400, 'Too much at once', 'Those are more peaks than go into one answer.')
     const bin = PER_BIN * 2
-    await sendBytes(services, response, store.peaks(request.params.id, channel, level), from * bin, to * bin)
+    await sendBytes(services, response, store.peaks(await soundNamed(request.params), channel, level), from * bin, to * bin)
   })
 
   return routes

@@ -26,10 +26,9 @@ export async function notesOn({ database }: Services, { what }: Pick<SendOrder, 
     const words = pieceWords(spans, (tape) => known.get(tape) ?? [], sides).filter((word) => word.what !== 'noise')
     const guessed = [words.slice(0, CUE), words.slice(-CUE)].map((cue) => cue.some((word) => !word.checked))
     if (!guessed.includes(true)) return []
-    const which = guessed[0] && guessed[1] ? 'In cue and out cue' : guessed[0] ? 'The in cue' : 'The out cue'
-    return [
-      `${which} of “${slug || 'Untitled'}” ${guessed[0] && guessed[1] ? 'are' : 'is'} a guess: nobody has checked ${guessed[0] && guessed[1] ? 'them' : 'it'} by ear.`,
-    ]
+    const both = guessed[0] && guessed[1]
+    const which = both ? 'In cue and out cue' : guessed[0] ? 'The in cue' : 'The out cue'
+    return [`${which} of “${slug || 'Untitled'}” ${both ? 'are' : 'is'} a guess: nobody has checked ${both ? 'them' : 'it'} by ear.`]
   })
 }
 

@@ -9,8 +9,9 @@ import { strikesOf, tapeLevel, type TapeDocument } from '../../core/tape/tape'
 import { unstruck } from '../../core/edits/ofTape'
 import type { Actuality } from '../../core/edits/actuality'
 import { normal, tapesOf } from '../../core/edits/editList'
+import { isMadeTone, renditionIn, tapeOf } from '../../core/tape/renditions'
 import type { Word } from '../../core/tape/words'
-import type { TapeInfo } from '../../contract/tapes'
+import { toFacts, type TapeInfo } from '../../contract/tapes'
 import { clock, minuteSecond } from '../../core/time'
 import { piecesById, readPiece } from '../documents/pieces'
 import { DocumentEntity } from '../entities'
@@ -18,7 +19,7 @@ import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { lengthIn } from '../stories'
 import { tapeWords } from '../words'
-import { tapeInfos, toFacts } from '../tapes'
+import { tapeInfos } from '../tapes'
 
 /** What an order comes to: a plan, and the name of the file it becomes. */
 export interface Prepared {
@@ -64,6 +65,7 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
   // what is a part is called one, so that it is not taken for the whole
   if (what.from !== undefined || what.to !== undefined) title = `${title} selection ${minuteSecond(what.from ?? 0)}`
   refuseOffRecord(plan, tapes)
+  refuseUnmade(plan, tapes)
   if (plan.length <= 0)
     throw new Refusal(422, 'Nothing to send', 'There is nothing in it that could be sent: no actuality and no voice track.')
   return { plan, title, fileName: fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format) }
@@ -95,19 +97,34 @@ async function saidInPieces(
 function refuseOffRecord(plan: Plan, tapes: readonly TapeInfo[]): void {
   const off = new Map(tapes.filter((tape) => tape.off.length).map((tape) => [tape.id, tape]))
   for (const { sound, from, length } of plan.strips) {
-    const tape = off.get(sound)
+    const tape = isMadeTone(sound) ? undefined : off.get(tapeOf(sound))
     const found = tape?.off.find((stretch) => stretch.from < from + length && stretch.to > from)
     if (found)
       throw new Refusal(
         409,
         'Off the record',
-        `It holds something of “${tape!.name}” that is off the record, at ${clock(Math.max(found.from, from))} on the tape. It can be sent once that is out of it.`,
+        `It holds something of “${tape!.name}” that is off the record, at ${clock(Math.max(found.from, from))} on the tape. ` +
+          'It can be sent once that is out of it.',
       )
   }
 }
 
+/** Refuses what is chosen to be heard treated while that is not made: nothing goes out otherwise than it was chosen. */
+function refuseUnmade(plan: Plan, tapes: readonly TapeInfo[]): void {
+  const all = new Map(tapes.flatMap(({ name, renditions }) => renditions.map((one) => [one.id, { ...one, tape: name }])))
+  for (const { sound } of plan.strips) {
+    const rendition = renditionIn(sound)
+    const made = rendition === null ? undefined : all.get(rendition)
+    if (made?.state === 'failed')
+      throw new Refusal(409, 'Not made', `“${made.name}” of “${made.tape}” could not be made. Choose the sound as recorded to send it.`)
+    if (made && made.state !== 'ready')
+      throw new Refusal(409, 'Being made', `“${made.name}” of “${made.tape}” is still being made. Try again shortly.`)
+  }
+}
+
 function allFacts(tapes: readonly TapeInfo[]): FactsOf {
-  const known = new Map(tapes.map((tape) => [tape.id, toFacts(tape)]))
+  // those that are not made too: see `refuseUnmade`
+  const known = new Map(tapes.map((tape) => [tape.id, { ...toFacts(tape), renditions: tape.renditions.map(({ id }) => id) }]))
   return (id) => {
     const facts = known.get(id)
     if (!facts) throw new Refusal(422, 'Tape not ready', 'A tape that it uses is still arriving. Try again once it is in.')

@@ -46,7 +46,8 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
   const { manager } = database
   // one at a time: a second job beside the first leaves at once
   const [taken] = (await database.query(
-    `update send set beat = now() where id = $1 and state in ('waiting', 'working') and (beat is null or beat < now() - interval '${GONE}') returning id`,
+    `update send set beat = now() where id = $1 and state in ('waiting', 'working')
+      and (beat is null or beat < now() - interval '${GONE}') returning id`,
     [id],
   )) as [unknown[], number]
   const row = taken.length ? await manager.findOneBy(SendEntity, { id }) : null

@@ -3,7 +3,7 @@ import { useMemo } from 'react'
 import type { Desk, PieceRow } from '../../contract/desk'
 import type { StoredDocument } from '../../contract/documents'
 import type { Receipt } from '../../contract/sends'
-import { toneSound, type TapeInfo, type Use } from '../../contract/tapes'
+import { toFacts, type TapeInfo, type Use } from '../../contract/tapes'
 import type { FactsOf } from '../../core/render/plan'
 import type { Word } from '../../core/tape/words'
 import { wordsOf, type Transcript } from '../../core/transcript/transcript'
@@ -70,7 +70,7 @@ export function useFacts(
       factsOf: (id) => {
         const tape = rows.get(id)
         if (!tape) return { id, frames: 0, sides: [], tone: { sound: id, quiet: [] } }
-        return { id, frames: tape.frames, sides: tape.sides, tone: { sound: toneSound(tape), quiet: tape.tone.quiet } }
+        return toFacts(tape)
       },
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -9,9 +9,12 @@ import { CommandKey } from './CommandButton'
 /** Menus that are made from the commands' own table: all that can be done on this screen, by group, and what fits what was clicked. */
 
 const CONTENT =
-  'z-40 max-h-[var(--radix-dropdown-menu-content-available-height,70vh)] min-w-52 overflow-y-auto rounded-lg border border-rule bg-paper p-1 shadow-xl'
+  'z-40 max-h-[var(--radix-dropdown-menu-content-available-height,70vh)] min-w-52 overflow-y-auto rounded-lg ' +
+  'border border-rule bg-paper p-1 shadow-xl'
 const ITEM =
-  'flex min-h-8 cursor-pointer items-center gap-4 rounded px-3 py-1 text-[13px] outline-none data-[disabled]:cursor-default data-[disabled]:text-faint data-[highlighted]:bg-paper-low data-[state=open]:bg-paper-low'
+  'flex min-h-8 cursor-pointer items-center gap-4 rounded px-3 py-1 text-[13px] outline-none ' +
+  'data-[disabled]:cursor-default data-[disabled]:text-faint data-[highlighted]:bg-paper-low ' +
+  'data-[state=open]:bg-paper-low'
 
 /** Commands that do something everywhere are found in the bar above. */
 const EVERYWHERE = new Set(['Go to', 'Recording'])

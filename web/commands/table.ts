@@ -107,6 +107,7 @@ export const COMMANDS = {
   'voice.mute': { title: 'Mute / unmute one side', group: 'Sides', keys: ['Alt+H'], also: 'silence bleep' },
   'voice.choose': { title: 'Level and mute: all sides, or one', group: 'Sides', keys: ['Alt+Z'] },
   'voice.earlier': { title: 'Move one side earlier', group: 'Sides', keys: ['Alt+J'] },
+  'voice.treated': { title: 'As recorded / as treated', group: 'Sides', keys: ['Alt+B'], also: 'before after bypass original clean' },
   'voice.later': { title: 'Move one side later', group: 'Sides', keys: ['Alt+K'] },
   'edit.pull': {
     title: 'Pull as actuality',

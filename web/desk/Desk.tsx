@@ -55,7 +55,8 @@ export function Desk() {
           </p>
           <Link
             to="/tapes"
-            className="inline-flex h-8 items-center rounded-md border border-rule bg-paper-lit px-3 text-[13px] font-medium hover:border-grain"
+            className={`inline-flex h-8 items-center rounded-md border border-rule bg-paper-lit px-3 text-[13px] font-medium
+              hover:border-grain`}
           >
             All tapes
           </Link>

@@ -230,18 +230,19 @@ export class LiveDocument<K extends Kind = Kind> {
   /**
    * Does several things that came from one decision: each is an act of its own, so that one which somebody else's work
    * refuses leaves the others, and they are undone as one. Each is made on the document as those before it left it; one
-   * that cannot be done is left out. Returns how many were done.
+   * that cannot be done is left out. Each is told the id of its act. Returns how many were done.
    */
-  actEach(makes: readonly ((body: BodyOf<K>) => readonly StepOf<K>[])[], { label }: ActOptions): number {
+  actEach(makes: readonly ((body: BodyOf<K>, act: string) => readonly StepOf<K>[])[], { label }: ActOptions): number {
     const together = crypto.randomUUID()
     const at = new Date().toISOString()
     const done: StepOf<K>[] = []
     let count = 0
     for (const make of makes) {
       try {
-        const steps = make(this.replica!.current)
+        const id = crypto.randomUUID()
+        const steps = make(this.replica!.current, id)
         if (!steps.length) continue
-        this.replica!.act(steps, { id: crypto.randomUUID(), author, label, together, at })
+        this.replica!.act(steps, { id, author, label, together, at })
         done.push(...steps)
         count++
       } catch (error) {
@@ -288,7 +289,8 @@ export class LiveDocument<K extends Kind = Kind> {
       if (!this.kept) return
       this.kept = false
       this.onRefusal(
-        'This browser can’t store anything now (its storage is full or switched off). Your edits go to the server, but what has not reached it would be lost with this tab.',
+        'This browser can’t store anything now (its storage is full or switched off). Your edits go to the server, but ' +
+          'what has not reached it would be lost with this tab.',
       )
     })
 

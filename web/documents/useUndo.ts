@@ -14,7 +14,8 @@ export function useFollowedUndo(...lives: Undoable[]): void {
     if (done === null) toast(which === 'undo' ? 'Nothing to undo.' : 'Nothing to redo.', { duration: 1500 })
     else if (done.refused)
       toast.warning(
-        `Can’t ${which} “${done.label}”: somebody has changed that place since. ${which === 'undo' ? 'Undo' : 'Redo'} again for what was done before it.`,
+        `Can’t ${which} “${done.label}”: somebody has changed that place since. ` +
+          `${which === 'undo' ? 'Undo' : 'Redo'} again for what was done before it.`,
         { duration: 6000 },
       )
     else toast(`${word}: ${done.label}`, { duration: 1500 })

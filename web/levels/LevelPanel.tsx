@@ -60,7 +60,8 @@ export function LevelPanel({
   return (
     <section
       aria-label="Levels"
-      className="relative flex shrink-0 flex-wrap items-end gap-x-5 gap-y-2 border-t border-rule bg-paper-low px-6 pt-2.5 pr-12 pb-3 text-[13px]"
+      className={`relative flex shrink-0 flex-wrap items-end gap-x-5 gap-y-2 border-t border-rule bg-paper-low px-6 pt-2.5
+        pr-12 pb-3 text-[13px]`}
       data-testid="level-panel"
     >
       <Part title={of ? `What is selected, ${of} only` : 'What is selected'}>

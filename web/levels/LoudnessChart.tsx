@@ -33,7 +33,8 @@ async function fetchChart(tape: TapeInfo): Promise<{ loudness: [number, number][
   const bins = Math.ceil(tape.frames / size)
   const peaks = await Promise.all(
     channels.map(
-      async (channel) => new Int16Array(await getBytes(`/tapes/${tape.id}/peaks/${channel}/${level}?from=0&to=${Math.min(bins, 200_000)}`)),
+      async (channel) =>
+        new Int16Array(await getBytes(`/tapes/${tape.id}/peaks/sound/${channel}/${level}?from=0&to=${Math.min(bins, 200_000)}`)),
     ),
   )
   const count = peaks[0].length / PER_BIN

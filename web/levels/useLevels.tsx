@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { actualityType, clipLength, type Actuality, type ActualityStep } from '../../core/edits/actuality'
 import { slice } from '../../core/edits/editList'
@@ -11,7 +11,6 @@ import type { Plan } from '../../core/render/plan'
 import { overEach } from '../../core/edits/several'
 import { applyAll } from '../../core/steps/document'
 import { milliseconds, type Frames, type Stretch } from '../../core/time'
-import type { Handlers } from '../commands/commands'
 import { loudnessOf } from '../sound/hear'
 import { player } from '../sound/player'
 import { useKept } from '../ui/useKept'
@@ -75,16 +74,7 @@ export function useLevels({
   side,
   gain,
   onTape,
-}: Levelled): {
-  panel: ReactNode
-  /** Applies what is suggested; false where nothing is. */
-  take: () => boolean
-  /** What plays is a suggestion, not the piece. */
-  trying: boolean
-  /** A point of the line was drawn to another place. */
-  movePoint: (at: Frames, to: LevelPoint) => void
-  commands: Handlers
-} {
+}: Levelled) {
   const [open, setOpen] = useKept<'to type' | 'to see' | null>(`${owner}/levels`, null)
   const [suggestion, setSuggested] = useState<{ changes: Change[]; over: Stretch; of: Actuality['spans'] } | null>(null)
   // what was suggested for a piece that has changed since is none
@@ -253,7 +243,7 @@ export function useLevels({
   const named = (title: string) => (!passages.length && here ? `${title}, this level point` : side ? `${title}, ${side.name}` : title)
   const unable = passages.length || here ? null : NO_PASSAGE
   const noPoint = here ? null : 'There is no level point at the playhead.'
-  const commands: Handlers = {
+  const commands = {
     'level.softer': { run: () => louder(-STEP, 'softer'), title: named('Level down 1.5 dB'), unable },
     'level.louder': { run: () => louder(STEP, 'louder'), title: named('Level up 1.5 dB'), unable },
     'level.breath': () => shape((dB) => dB - breath, 'turn a breath down'),
@@ -267,7 +257,16 @@ export function useLevels({
     'level.pointLater': { run: () => movePointBy(POINT_STEP), unable: noPoint },
     'level.pointRemove': { run: remove, unable: noPoint },
     ...(onTape ? { 'level.onTape': onTape } : {}),
-    ...(suggested ? { 'select.clear': forget } : {}),
   }
-  return { panel, take, trying: suggested !== null, movePoint: (at, to) => act(movePoint(now(), at, to), 'move a level point'), commands }
+  return {
+    panel,
+    /** Applies what is suggested; false where nothing is. */
+    take,
+    /** Lets go of what is suggested, which is what plays; null where nothing is. */
+    letGo: suggested && forget,
+    trying: suggested !== null,
+    /** A point of the line was drawn to another place. */
+    movePoint: (at: Frames, to: LevelPoint) => act(movePoint(now(), at, to), 'move a level point'),
+    commands,
+  }
 }

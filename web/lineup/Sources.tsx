@@ -70,7 +70,8 @@ export function Sources({ info, name, onBack }: { info: LineUpInfo; name: string
               {part.used || fit.belongs ? (
                 <input
                   aria-label={`Who speaks on ${tapeOf(fit.tape)?.name}`}
-                  className="h-8 rounded-md border border-rule bg-paper-lit px-2 text-[13px] focus:border-tape focus:outline-none disabled:opacity-60"
+                  className={`h-8 rounded-md border border-rule bg-paper-lit px-2 text-[13px] focus:border-tape
+                    focus:outline-none disabled:opacity-60`}
                   placeholder={part.mixed ? 'the call' : 'whose voice'}
                   value={part.speaker}
                   maxLength={200}

@@ -12,7 +12,9 @@ export function Pace({ block, onKeep }: { block: Block; onKeep: (pace: number) =
         step={5}
         defaultValue={block.pace}
         key={block.pace}
-        className="min-h-6 w-[42px] appearance-none rounded border border-transparent bg-transparent px-1 -mx-1 [-moz-appearance:textfield] hover:border-rule focus:border-tape focus:outline-none [&::-webkit-inner-spin-button]:appearance-none"
+        className={`min-h-6 w-[42px] appearance-none rounded border border-transparent bg-transparent px-1 -mx-1
+          [-moz-appearance:textfield] hover:border-rule focus:border-tape focus:outline-none
+          [&::-webkit-inner-spin-button]:appearance-none`}
         onBlur={(event) => {
           const pace = Number(event.target.value)
           if (pace >= 60 && pace <= 400 && pace !== block.pace) onKeep(pace)

@@ -39,7 +39,8 @@ export function PageFoot({ playing, place, mode, changeMode, air, file, slot, on
             type="button"
             aria-pressed={mode === value}
             onClick={() => changeMode(value)}
-            className={`h-8 px-3 text-[13px] first:rounded-l-md last:rounded-r-md ${mode === value ? 'bg-ink text-paper' : 'hover:bg-paper-low'}`}
+            className={`h-8 px-3 text-[13px] first:rounded-l-md last:rounded-r-md
+              ${mode === value ? 'bg-ink text-paper' : 'hover:bg-paper-low'}`}
           >
             {text}
           </button>

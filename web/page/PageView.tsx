@@ -228,7 +228,10 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
         />
       }
     >
-      <div className="grid shrink-0 grid-cols-[78px_140px_1fr_64px_136px] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b border-rule text-[12px] font-semibold text-faint">
+      <div
+        className={`grid shrink-0 grid-cols-[78px_140px_1fr_64px_136px] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b
+        border-rule text-[12px] font-semibold text-faint`}
+      >
         <span className="py-2 text-right">From</span>
         <span className="py-2 pl-5 max-[860px]:hidden">Block</span>
         <span className="py-2 pl-1 max-[860px]:pl-5">Script</span>

@@ -53,14 +53,19 @@ export function Row({
       onPointerDown={onChoose}
       onFocus={() => onChoose()}
       style={{ transform: CSS.Translate.toString(transform), transition, minHeight: Math.round((words / RATE) * PIXELS) + 12 }}
-      className={`group relative grid grid-cols-[78px_140px_1fr_64px_136px] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
+      className={`group relative grid grid-cols-[78px_140px_1fr_64px_136px] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b
+        border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
     >
       {chosen && <span className="absolute top-0 bottom-0 left-0 w-[3px] bg-tape" />}
-      <div className="flex justify-end py-2.5 text-right text-soft max-[860px]:flex-col-reverse max-[860px]:items-end max-[860px]:justify-end max-[860px]:gap-1">
+      <div
+        className={`flex justify-end py-2.5 text-right text-soft max-[860px]:flex-col-reverse max-[860px]:items-end
+        max-[860px]:justify-end max-[860px]:gap-1`}
+      >
         <button
           type="button"
           aria-label={`Move ${KINDS[block.kind]}`}
-          className="mr-auto ml-2 max-[860px]:mr-0 cursor-grab self-start rounded p-1 text-faint opacity-0 group-hover:opacity-100 focus:opacity-100"
+          className={`mr-auto ml-2 max-[860px]:mr-0 cursor-grab self-start rounded p-1 text-faint opacity-0
+            group-hover:opacity-100 focus:opacity-100`}
           {...attributes}
           {...listeners}
         >

@@ -10,7 +10,8 @@ export function Others({ document }: { document: string }) {
   return (
     <Popover.Root>
       <Popover.Trigger
-        className={`flex h-8 shrink-0 items-center gap-1.5 rounded-md px-2 text-[13px] hover:bg-paper-low ${others.length ? 'font-semibold text-tape' : 'text-faint'}`}
+        className={`flex h-8 shrink-0 items-center gap-1.5 rounded-md px-2 text-[13px] hover:bg-paper-low
+          ${others.length ? 'font-semibold text-tape' : 'text-faint'}`}
         aria-label={others.length ? `Also here: ${others.map((one) => one.name).join(', ')}` : 'Nobody else is here'}
       >
         <Users size={15} aria-hidden />

@@ -15,7 +15,8 @@ export function OnAir() {
     <div
       role="group"
       aria-label="Recording"
-      className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1 max-[860px]:px-3 print:hidden"
+      className={`flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1
+        max-[860px]:px-3 print:hidden`}
     >
       <span className={`size-2.5 rounded-full ${state === 'recording' && !stalled ? 'bg-cut' : 'bg-grain'}`} aria-hidden />
       <Link to="/record" className="font-semibold whitespace-nowrap hover:underline">

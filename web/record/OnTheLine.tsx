@@ -36,7 +36,8 @@ export function OnTheLine() {
     <div
       role="group"
       aria-label="Telephone"
-      className="flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1 max-[860px]:px-3 print:hidden"
+      className={`flex shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule bg-paper-lit px-6 py-1
+        max-[860px]:px-3 print:hidden`}
     >
       <Phone size={15} className={call.state === 'on' ? 'text-cut' : 'text-tape'} aria-hidden />
       {call.state === 'ringing' ? (

@@ -174,7 +174,8 @@ export function RecordView() {
                 <label className="flex flex-col gap-1">
                   <span className="text-[12px] text-faint">Microphone</span>
                   <select
-                    className="h-9 rounded-md border border-rule bg-paper-lit px-2 text-[14px] text-ink focus:border-tape focus:outline-none"
+                    className={`h-9 rounded-md border border-rule bg-paper-lit px-2 text-[14px] text-ink focus:border-tape
+                      focus:outline-none`}
                     value={recorder.device}
                     disabled={running}
                     onChange={(event) => void listenTo(event.target.value)}
@@ -189,7 +190,8 @@ export function RecordView() {
                 <label className="flex flex-col gap-1">
                   <span className="text-[12px] text-faint">Input</span>
                   <select
-                    className="h-9 rounded-md border border-rule bg-paper-lit px-2 text-[14px] text-ink focus:border-tape focus:outline-none"
+                    className={`h-9 rounded-md border border-rule bg-paper-lit px-2 text-[14px] text-ink focus:border-tape
+                      focus:outline-none`}
                     value={recorder.chosen.join()}
                     disabled={running}
                     onChange={(event) => choose(event.target.value.split(',').map(Number))}

@@ -220,9 +220,10 @@ function heard(data: FromKeeper): void {
     const keptSome = data.frames > 0
     if (keptSome) changeTake(key, { frames: data.frames, state: 'sending' })
     else set({ takes: now().takes.filter((take) => take.key !== key) })
+    const keptOfIt = keptSome ? `The ${clock(data.frames)} recorded until then is kept.` : 'Nothing was recorded.'
     set({
       state: context ? 'listening' : 'off',
-      stopped: `Recording stopped: ${FAILED[data.failed]}, and record again. ${keptSome ? `The ${clock(data.frames)} recorded until then is kept.` : 'Nothing was recorded.'}`,
+      stopped: `Recording stopped: ${FAILED[data.failed]}, and record again. ${keptOfIt}`,
     })
     if (node) hearLately()
     if (leaving) close()

@@ -239,7 +239,8 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
             {receipt.loudness !== null && receipt.truePeak !== null && (
               <>{figuresInWords({ loudness: receipt.loudness, truePeak: receipt.truePeak })}, </>
             )}
-            {clock(receipt.frames * (RATE / order.rate))}, {receipt.frames.toLocaleString('en')} samples, {(receipt.bytes / 1e6).toFixed(1)}{' '}
+            {clock(receipt.frames * (RATE / order.rate))}, {receipt.frames.toLocaleString('en')} samples,
+            {` ${(receipt.bytes / 1e6).toFixed(1)} `}
             MB, SHA-256 <span title={receipt.sha256}>{receipt.sha256.slice(0, 12)}…</span>
           </p>
         )}

@@ -82,7 +82,8 @@ export function EndGrips({ ref, surface, model, element, onDrop }: EndGripsProps
         <div ref={caret} className="pointer-events-none absolute top-0 left-0 z-10 w-[4px] rounded-full bg-tape" data-testid="end-place">
           {further > 0 && (
             <span
-              className={`absolute -top-5 rounded-sm bg-tape px-1.5 text-[12px] whitespace-nowrap text-paper ${drawn.end === 'head' ? 'left-0' : 'right-0'}`}
+              className={`absolute -top-5 rounded-sm bg-tape px-1.5 text-[12px] whitespace-nowrap text-paper
+                ${drawn.end === 'head' ? 'left-0' : 'right-0'}`}
             >
               {(further / RATE).toFixed(1)} s more of the tape
             </span>

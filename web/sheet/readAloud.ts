@@ -7,14 +7,18 @@ import type { SheetSurface } from './surface'
 /** What is selected, for those who do not see it. */
 export function inWords({ selection, also = [], words, shades }: SheetModel): string {
   if (also.length)
-    return `${also.length + (selection && selection.to > selection.from ? 1 : 0)} passages selected, ${clock(lengthOf(also) + (selection ? selection.to - selection.from : 0))} in all`
+    return `${also.length + (selection && selection.to > selection.from ? 1 : 0)} passages selected,
+      ${clock(lengthOf(also) + (selection ? selection.to - selection.from : 0))} in all`
   if (!selection || selection.to <= selection.from) return ''
   const inside = words.filter((word) => word.at < selection.to && word.end > selection.from)
   const some = inside.length > 12 ? [...inside.slice(0, 6), { text: '…' }, ...inside.slice(-5)] : inside
   const looks = [
     ...new Set(shades.filter((shade) => shade.from < selection.to && shade.to > selection.from).map(({ look }) => SHADES[look])),
   ]
-  return `Selected ${clock(selection.from)} to ${clock(selection.to)}${some.length ? `: ${some.map(({ text }) => text).join(' ')}` : ''}${looks.length ? ` (${looks.join(', ')})` : ''}`
+  return `Selected ${clock(selection.from)} to
+    ${clock(selection.to)}${
+      some.length ? `: ${some.map(({ text }) => text).join(' ')}` : ''
+    }${looks.length ? ` (${looks.join(', ')})` : ''}`
 }
 
 const lengthOf = (stretches: readonly Stretch[]): number => stretches.reduce((sum, { from, to }) => sum + to - from, 0)

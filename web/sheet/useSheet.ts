@@ -9,7 +9,7 @@ import { usePlaying } from '../sound/usePlayer'
 import type { SheetLook, SheetWord } from './paint/model'
 import { WAVE_HEIGHTS } from './paint/model'
 import { filling } from './filling'
-import type { SheetHandle } from './Sheet'
+import type { SheetHandle } from './props'
 import { zoomStep } from './zoom'
 import { united } from '../../core/stretches'
 

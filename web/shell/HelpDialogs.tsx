@@ -76,7 +76,8 @@ function Found({ id, onClose }: { id: CommandId; onClose: () => void }) {
         // the focus is back where it was before it runs
         setTimeout(() => run(id))
       }}
-      className="flex cursor-pointer items-center justify-between gap-3 rounded px-2 py-1.5 data-[disabled=true]:cursor-default data-[disabled=true]:text-faint data-[selected=true]:bg-paper-low"
+      className={`flex cursor-pointer items-center justify-between gap-3 rounded px-2 py-1.5
+        data-[disabled=true]:cursor-default data-[disabled=true]:text-faint data-[selected=true]:bg-paper-low`}
     >
       <span className="min-w-0">
         {titleOf(id)} <span className="ml-2 text-[12px] text-faint">{unable ?? group}</span>

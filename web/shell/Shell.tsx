@@ -32,7 +32,10 @@ export function Shell({
   useHeading(where)
   return (
     <div className="flex h-full flex-col print:block print:h-auto">
-      <header className="flex min-h-[52px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-6 py-1.5 max-[860px]:px-3 print:hidden">
+      <header
+        className={`flex min-h-[52px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-6 py-1.5
+        max-[860px]:px-3 print:hidden`}
+      >
         <Link to="/" className="shrink-0 font-serif text-[20px] font-bold tracking-tight" aria-label="Plain Cut, to the Desk">
           Plain<span className="mx-[3px] font-light text-cut">|</span>Cut
         </Link>
@@ -82,7 +85,10 @@ export function Shell({
       </div>
       {foot && <FavouriteStrip />}
       {foot && (
-        <footer className="flex min-h-14 shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-rule px-6 py-1.5 max-[860px]:gap-x-3 max-[860px]:px-3 print:hidden">
+        <footer
+          className={`flex min-h-14 shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-rule px-6 py-1.5
+          max-[860px]:gap-x-3 max-[860px]:px-3 print:hidden`}
+        >
           {foot}
         </footer>
       )}
@@ -120,7 +126,8 @@ export function Side({ children, label }: { children: ReactNode; label: string }
   return (
     <aside
       aria-label={label}
-      className="w-[292px] shrink-0 overflow-y-auto border-l border-rule px-5 py-4 max-[1100px]:w-[248px] max-[860px]:w-full max-[860px]:shrink max-[860px]:border-l-0 print:hidden"
+      className={`w-[292px] shrink-0 overflow-y-auto border-l border-rule px-5 py-4 max-[1100px]:w-[248px] max-[860px]:w-full
+        max-[860px]:shrink max-[860px]:border-l-0 print:hidden`}
     >
       {children}
     </aside>

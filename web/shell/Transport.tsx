@@ -60,7 +60,8 @@ export function Transport({ playing, place, children }: { playing: boolean; plac
           data-testid="speed"
           aria-label={`Speed ${speed}${hurrying ? ', faster where nobody speaks' : ''}`}
           onClick={() => run('play.speed')}
-          className={`h-7 shrink-0 rounded-md px-1.5 text-[13px] tabular-nums hover:bg-paper-low ${speed === 1 && !hurrying ? 'text-faint' : 'font-semibold text-tape'}`}
+          className={`h-7 shrink-0 rounded-md px-1.5 text-[13px] tabular-nums hover:bg-paper-low
+            ${speed === 1 && !hurrying ? 'text-faint' : 'font-semibold text-tape'}`}
         >
           {speed < 0 ? '−' : ''}
           {Math.abs(speed)}×{hurrying && ' »'}

@@ -39,7 +39,8 @@ class PeakCache {
     if (held === undefined || (fell && Date.now() - (this.short.get(key) ?? 0) > AGAIN_MS)) {
       if (held === undefined) this.chunks.set(key, null)
       this.short.set(key, Date.now())
-      this.wanted.push({ key, path: `/tapes/${sound}/peaks/${channel}/${level}?from=${index * BINS}&to=${(index + 1) * BINS}` })
+      const [id, rendition = 'sound'] = sound.split('.')
+      this.wanted.push({ key, path: `/tapes/${id}/peaks/${rendition}/${channel}/${level}?from=${index * BINS}&to=${(index + 1) * BINS}` })
       this.goOn()
     }
     if (!held) return null

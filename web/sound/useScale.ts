@@ -17,7 +17,7 @@ export function useScale(tape: TapeInfo | undefined): number {
       const channels = tape!.sides.flatMap((side) => side.channels)
       const loudest = await Promise.all(
         channels.map(async (channel) =>
-          loudOf(new Int16Array(await getBytes(`/tapes/${tape!.id}/peaks/${channel}/${level}?from=0&to=${bins}`))),
+          loudOf(new Int16Array(await getBytes(`/tapes/${tape!.id}/peaks/sound/${channel}/${level}?from=0&to=${bins}`))),
         ),
       )
       const loud = Math.max(...loudest) / 32767

@@ -78,7 +78,9 @@ function WritingField({
       autoFocus={autoFocus}
       placeholder={placeholder}
       rows={1}
-      className="block w-full resize-none rounded border border-transparent bg-transparent px-1 font-serif text-[17px] leading-[1.42] field-sizing-content placeholder:text-faint hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none"
+      className={`block w-full resize-none rounded border border-transparent bg-transparent px-1 font-serif text-[17px]
+        leading-[1.42] field-sizing-content placeholder:text-faint hover:border-rule focus:border-tape focus:bg-paper-lit
+        focus:outline-none`}
       onChange={(event) => write(event.target.value)}
       onCompositionStart={() => (composing.current = true)}
       onCompositionEnd={(event) => {

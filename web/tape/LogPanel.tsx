@@ -49,7 +49,8 @@ export function LogPanel({ tape, marks, fresh, onWritten, act, onGo }: Props) {
               type="button"
               aria-pressed={only === name}
               onClick={() => setOnly(only === name ? null : name)}
-              className={`rounded-full px-2 py-0.5 text-[12px] ${only === name ? 'bg-ink text-paper' : 'bg-paper-low text-soft hover:text-ink'}`}
+              className={`rounded-full px-2 py-0.5 text-[12px]
+                ${only === name ? 'bg-ink text-paper' : 'bg-paper-low text-soft hover:text-ink'}`}
             >
               {name === '★' ? '★ starred' : `#${name}`}
             </button>

@@ -27,7 +27,10 @@ export function LogView() {
     ...marks.map(({ at, text, star }) => ({ at, who: star ? '★' : '▾', text: text || 'mark', mark: true })),
   ].sort((a, b) => a.at - b.at || Number(b.mark) - Number(a.mark))
   return (
-    <main className="mx-auto h-full max-w-3xl overflow-y-auto bg-paper px-8 py-8 print:h-auto print:overflow-visible print:bg-white print:p-0">
+    <main
+      className={`mx-auto h-full max-w-3xl overflow-y-auto bg-paper px-8 py-8 print:h-auto print:overflow-visible
+      print:bg-white print:p-0`}
+    >
       <header className="mb-6 flex items-baseline justify-between gap-4 border-b border-ink pb-3">
         <div>
           <h1 className="font-serif text-[24px] font-semibold">{head.name}</h1>

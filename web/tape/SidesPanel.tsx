@@ -157,7 +157,8 @@ function Figure({
         type="number"
         step={step}
         defaultValue={Math.round(value * 10) / 10}
-        className="h-6 w-14 rounded border border-transparent bg-transparent px-1 text-right text-ink hover:border-rule focus:border-tape focus:outline-none"
+        className={`h-6 w-14 rounded border border-transparent bg-transparent px-1 text-right text-ink hover:border-rule
+          focus:border-tape focus:outline-none`}
         onBlur={(event) => keep(event.target.value)}
         onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
       />

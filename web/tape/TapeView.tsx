@@ -1,75 +1,48 @@
-import { useCallback, useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
-import { format, parseISO } from 'date-fns'
 import { toast } from 'sonner'
-import type { LineUpInfo } from '../../contract/lineups'
 import type { TapeInfo, Use } from '../../contract/tapes'
-import { unstruck, wholeTape } from '../../core/edits/ofTape'
-import { normal } from '../../core/edits/editList'
-import { flattened } from '../../core/edits/levelLine'
-import { pieceWords } from '../../core/edits/pieceWords'
 import { lineBetween } from '../../core/sound/level'
-import { planOf, withSides } from '../../core/render/plan'
-import { beyond, phraseStarts, speakerStarts } from '../../core/tape/marks'
-import { frameOf, keptBefore } from '../../core/tape/skipping'
-import {
-  marksOf,
-  offRecord,
-  SPOKEN,
-  strikesOf,
-  tapeHead,
-  tapeLevel,
-  type OffRecord,
-  type Side as TapeSide,
-  type TapeStep,
-} from '../../core/tape/tape'
-import { cueLine, wordsIn } from '../../core/tape/words'
+import { marksOf, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, type Side, type TapeStep } from '../../core/tape/tape'
+import { switched } from '../../core/tape/renditions'
+import { wordsIn } from '../../core/tape/words'
 import { wordsOf } from '../../core/transcript/transcript'
-import { clock, toFrames, tradeLength, type Frames } from '../../core/time'
+import { clock, toFrames, type Stretch } from '../../core/time'
 import { post, Refused } from '../api/client'
-import { useOnce } from '../api/useOnce'
 import { oneAtATime } from '../commands/oneAtATime'
 import { useFacts, useTape, useTapePieces, useUses } from '../api/queries'
 import { ContextMenu, ViewMenu } from '../commands/CommandMenu'
 import { useActingOn, useCommands } from '../commands/commands'
 import { keep } from '../documents/lastStory'
 import { useDocument, type OpenDocument } from '../documents/useDocument'
-import { StoryFigures, useStoryName } from '../story/StoryFigures'
+import { StoryCrumb } from '../story/StoryCrumb'
+import { StoryFigures } from '../story/StoryFigures'
 import { Others } from '../present/Others'
 import { usePresence } from '../present/present'
-import { SendDialog } from '../send/SendDialog'
 import { Sheet } from '../sheet/Sheet'
 import { useSheet } from '../sheet/useSheet'
-import { nearZero } from '../sound/samples'
 import { useScale } from '../sound/useScale'
-import { Wave } from '../sound/wave'
 import { Empty, MenuItem } from '../ui/parts'
 import { EditableText } from '../ui/EditableText'
-import { Crumb, Heading, Shell, Side } from '../shell/Shell'
+import { Crumb, Shell } from '../shell/Shell'
 import { SelectionFigures, Transport } from '../shell/Transport'
 import { useKept } from '../ui/useKept'
 import { sheetWords } from './tapeSheet'
-import { TapeFiguresDialog } from '../levels/TapeFiguresDialog'
-import { LineUpDialog } from '../lineup/LineUpDialog'
-import { MadeOfPanel } from '../lineup/MadeOfPanel'
 import { useFollowedUndo } from '../documents/useUndo'
-import { GoesOn } from './GoesOn'
-import { LogPanel } from './LogPanel'
+import { Arriving } from './Arriving'
 import { reaction } from './reaction'
-import { OnArrival } from './OnArrival'
 import { useFigures } from '../api/queries'
-import { BringInDialog } from '../words/BringInDialog'
 import { useCorrecting } from '../words/useCorrecting'
-import { LanguageChoice } from '../words/LanguageChoice'
-import { VoicesPanel } from '../words/VoicesPanel'
 import { WordEditor } from '../words/WordEditor'
-import { WordsPanel } from '../words/WordsPanel'
-import { WriteOutDialog } from '../transcript/WriteOutDialog'
-import { SidesPanel } from './SidesPanel'
+import { TapeDialogs, type TapeDialog } from './TapeDialogs'
+import { TapeSide } from './TapeSide'
+import { useTapeSound } from './useTapeSound'
 import { usePull } from './usePull'
+import { useSteps } from './useSteps'
+import { useStrikeActs } from './useStrikeActs'
 import { useTapeLevels } from './useTapeLevels'
-import { overlaps, united, without } from '../../core/stretches'
-import { CommandButton, CommandKey } from '../commands/CommandButton'
+import { united, without } from '../../core/stretches'
+import { CommandButton } from '../commands/CommandButton'
 
 export function TapeView() {
   const { id = '' } = useParams()
@@ -99,37 +72,6 @@ export function TapeView() {
   return <OpenTape key={id} tape={tape.data} document={document} transcript={transcript} facts={facts} />
 }
 
-function Arriving({ tape }: { tape: TapeInfo }) {
-  return (
-    <Shell
-      path={
-        <>
-          <Crumb to="/tapes">Tapes</Crumb>
-          <Crumb>{tape.name}</Crumb>
-        </>
-      }
-    >
-      {tape.twin ? (
-        <Empty title="This one is here already.">
-          {tape.error}{' '}
-          <Link className="underline" to={`/tapes/${tape.twin}`}>
-            Open that one
-          </Link>
-        </Empty>
-      ) : tape.state === 'failed' ? (
-        <Empty title="This one could not be read.">{tape.error}</Empty>
-      ) : (
-        <Empty title="Arriving …">
-          <p>
-            {tape.error ||
-              'What comes is kept as it comes. Its wave shows, and it can be played and cut, as soon as enough of it is here to know what it is.'}
-          </p>
-        </Empty>
-      )}
-    </Shell>
-  )
-}
-
 interface OpenTapeProps {
   tape: TapeInfo
   document: OpenDocument<'tape'>
@@ -140,7 +82,7 @@ interface OpenTapeProps {
 function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTapeProps) {
   const { id } = tape
   const navigate = useNavigate()
-  const [params, setParams] = useSearchParams()
+  const [params] = useSearchParams()
   const lineUp = params.get('lineUp')
   usePresence(id)
   const uses = useUses(id).data ?? NO_USES
@@ -155,25 +97,10 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const words = facts.wordsOf(id)
   const shown = useMemo(() => sheetWords(words), [words])
   const [skipping, setSkipping] = useKept(`tape/${id}/skipping`, true)
-  const [sending, setSending] = useState(false)
-  const [measuring, setMeasuring] = useState(false)
-  const [liningUp, setLiningUp] = useState(false)
-  const [writing, setWriting] = useState(false)
-  const [bringing, setBringing] = useState(false)
+  const [open, setOpen] = useState<TapeDialog | null>(null)
   const skip = skipping && strikes.length > 0
 
-  // what is set here is heard at once, before the server has it
-  const factsOf = useMemo(() => withSides(facts.factsOf, { sides: { [id]: head.sides } }), [facts, id, head.sides])
-  const whole = useMemo(() => planOf(wholeTape(id, tape.frames, level), factsOf), [id, tape.frames, level, factsOf])
-  const parts = useMemo(() => without({ from: 0, to: tape.frames }, strikes), [tape.frames, strikes])
-  const plan = useMemo(
-    () => (skip ? planOf(normal(unstruck(id, { from: 0, to: tape.frames }, strikes, level)), factsOf) : whole),
-    [skip, id, tape.frames, strikes, level, factsOf, whole],
-  )
-  const toPlan = useCallback((frame: Frames) => (skip ? keptBefore(parts, frame) : frame), [skip, parts])
-  const fromPlan = useCallback((position: Frames) => (skip ? frameOf(parts, position) : position), [skip, parts])
-  const zero = useCallback((frame: Frames) => nearZero(factsOf(id), frame), [factsOf, id])
-
+  const { factsOf, whole, plan, toPlan, fromPlan, zero, wave, second } = useTapeSound(tape, head.sides, strikes, level, facts.factsOf, skip)
   const figures = useFigures(tape)
   const sheet = useSheet({
     owner: `tape/${id}`,
@@ -205,7 +132,8 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   }, [at])
 
   const act = (steps: TapeStep[], label: string) => live.act(steps, { label })
-  const setSides = (sides: TapeSide[], label: string) => act([{ type: 'set', id: 'tape', key: 'sides', value: sides }], label)
+  const setHead = (key: string, value: string, label: string) => act([{ type: 'set', id: 'tape', key, value }], label)
+  const setSides = (sides: Side[], label: string) => act([{ type: 'set', id: 'tape', key: 'sides', value: sides }], label)
   useFollowedUndo(live, transcript.live)
   const correcting = useCorrecting({
     owner: `tape/${id}`,
@@ -218,50 +146,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     stopAt: sheet.stopAt,
   })
 
-  const strike = () => {
-    if (!passages.length) return void toast('Select a passage first: drag over the sound or the words.')
-    act(
-      passages.map((stretch): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'strike', ...stretch } })),
-      passages.length > 1 ? `strike ${passages.length} passages` : 'strike',
-    )
-    select(null)
-  }
-  const unstrike = () => {
-    const over = passages.length ? passages : [{ from: place(), to: place() + 1 }]
-    const touched = strikes.filter((strike) => over.some((at) => overlaps(strike, at)))
-    const steps = touched.flatMap((strike): TapeStep[] => [
-      { type: 'drop', id: strike.id },
-      ...without(strike, passages.length ? passages : [strike]).map((rest): TapeStep => ({
-        type: 'put',
-        record: { id: crypto.randomUUID(), kind: 'strike', ...rest },
-      })),
-    ])
-    act(steps, 'bring back')
-  }
-
-  const setOffRecord = () => {
-    if (!passages.length) return void toast('Select the passage that is off the record.')
-    const touched = Object.values(body.records).filter(
-      (record): record is OffRecord => record.kind === 'off' && passages.some((at) => overlaps(record, at)),
-    )
-    if (!touched.length)
-      act(
-        passages.map((stretch): TapeStep => ({ type: 'put', record: { id: crypto.randomUUID(), kind: 'off', ...stretch } })),
-        'off the record',
-      )
-    else
-      act(
-        touched.flatMap((record): TapeStep[] => [
-          { type: 'drop', id: record.id },
-          ...without(record, passages).map((rest): TapeStep => ({
-            type: 'put',
-            record: { id: crypto.randomUUID(), kind: 'off', ...rest },
-          })),
-        ]),
-        'on the record',
-      )
-    toast(touched.length ? 'Back on the record.' : 'Off the record: it can be played here, but not pulled, exported or sent.')
-  }
+  const { strike, unstrike, setOffRecord } = useStrikeActs({ body, strikes, passages, place, select, act })
 
   const { pulling, goToPulled } = usePull({
     id,
@@ -277,11 +162,6 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     wordsOf: facts.wordsOf,
   })
 
-  const splitting = useOnce(async (side: number) => {
-    const { joining } = await post<LineUpInfo>('/lineups/split', { tape: id, side })
-    toast.success(`“${joining!.name}” is being made; it will appear under Tapes.`)
-  })
-
   const [freshMark, setFreshMark] = useState<string | null>(null)
   /** Where the key was pressed, less the time that a hand takes while it plays. */
   const mark = (star?: true) => {
@@ -290,13 +170,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     act([{ type: 'put', record: { id: made, kind: 'mark', at, text: '', ...(star ? { star } : {}) } }], star ? 'star' : 'mark')
     if (!star) setFreshMark(made)
   }
-  const step = (places: Frames[], by: 1 | -1) => {
-    const next = beyond(places, place(), by, sheet.playing ? toFrames(0.8) : 0)
-    if (next !== null) sheet.goTo(next)
-  }
-  // without words, by where somebody begins to speak after a pause
-  const phrases = () => (words.length ? phraseStarts(words, (i) => shown[i].phraseEnd) : (figures?.speech ?? []).map(({ from }) => from))
-
+  const steps = useSteps({ words, shown, marks, speech: figures?.speech ?? NO_SPEECH, playing: sheet.playing, place, goTo: sheet.goTo })
   /** From the tape to the piece that stands here, or was just pulled. */
   const across = async () => {
     if (await goToPulled()) return
@@ -331,42 +205,21 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           unable: pulling.busy ? 'Being pulled.' : null,
         },
         'edit.offRecord': setOffRecord,
+        'voice.treated': {
+          unable: tape.renditions.length ? null : 'Nothing was done to its sound.',
+          run: () => {
+            const sides = switched(head.sides, tape.renditions)
+            setSides(sides, sides.some(({ rendition }) => rendition) ? 'hear as treated' : 'hear as recorded')
+          },
+        },
         'edit.mark': () => mark(),
         'edit.star': () => mark(true),
-        'play.phraseBack': () => step(phrases(), -1),
-        'play.phraseOn': () => step(phrases(), 1),
-        'play.speakerBack': () => step(speakerStarts(words), -1),
-        'play.speakerOn': () => step(speakerStarts(words), 1),
-        'play.markBack': () =>
-          step(
-            marks.map(({ at }) => at),
-            -1,
-          ),
-        'play.markOn': () =>
-          step(
-            marks.map(({ at }) => at),
-            1,
-          ),
+        ...steps,
         ...levels.commands,
-        'level.off': {
-          run: () =>
-            levelRecord &&
-            act(
-              [
-                {
-                  type: 'set',
-                  id: levelRecord.id,
-                  key: 'points',
-                  value: flattened(levelRecord.points, selected ?? { from: 0, to: tape.frames }),
-                },
-              ],
-              'level as recorded',
-            ),
-          unable: levelRecord?.points.length ? null : 'This tape has no level line.',
-        },
-        'view.figures': () => setMeasuring(true),
+        ...(levels.letGo ? { 'select.clear': levels.letGo } : {}),
+        'view.figures': () => setOpen('measuring'),
         'play.skipStruck': { run: () => setSkipping(!skipping), on: skipping },
-        'page.send': { run: () => setSending(true), title: selected ? 'Send the selection' : 'Send the tape' },
+        'page.send': { run: () => setOpen('sending'), title: selected ? 'Send the selection' : 'Send the tape' },
         'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
         'go.across': { title: 'To the piece', run: () => void across() },
       },
@@ -375,15 +228,6 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   )
 
   const scale = useScale(tape)
-  const wave = useMemo(() => new Wave(whole), [whole])
-  const second = useMemo(() => {
-    const [, ...others] = head.sides
-    if (!others.length || others.some((side) => side.channels.length > 1)) return undefined
-    return {
-      wave: new Wave(planOf(wholeTape(id, tape.frames, level), withSides(factsOf, { sides: { [id]: others } }))),
-      speakers: new Set(others.map((side) => side.name)),
-    }
-  }, [head.sides, id, tape.frames, level, factsOf])
   const model = useMemo(
     () => ({
       length: tape.frames,
@@ -420,7 +264,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
             label="Name of the tape"
             value={head.name}
             className="min-w-0 font-semibold text-ink"
-            onKeep={(value) => value && act([{ type: 'set', id: 'tape', key: 'name', value }], 'rename')}
+            onKeep={(value) => value && setHead('name', value, 'rename')}
           />
         </>
       }
@@ -431,137 +275,22 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
         </>
       }
       aside={
-        <Side label="About this tape">
-          <Heading>Pulled from this tape</Heading>
-          {uses.length === 0 && (
-            <p className="py-3 text-faint">
-              Nothing yet. Select a passage and press <CommandKey id="edit.pull" />
-            </p>
-          )}
-          <ul>
-            {uses.map((use) => {
-              const piece = pieces?.find((row) => row.id === use.piece)
-              const text = piece ? pieceWords(piece.body.spans, facts.wordsOf, piece.body.sides) : []
-              return (
-                <li key={use.piece} className={`border-b border-rule ${use.aside ? 'opacity-60' : ''}`}>
-                  <Link to={`/pieces/${use.piece}`} className="block py-2.5 hover:bg-paper-low">
-                    <span className="flex justify-between gap-3 font-semibold">
-                      <span className="min-w-0 truncate">{use.slug || 'Untitled'}</span>
-                      <span>{tradeLength(use.words)}</span>
-                    </span>
-                    {text.length > 0 && <span className="block font-serif text-[13px] text-soft italic">“{cueLine(text)}”</span>}
-                    <span className="block text-[12px] text-faint">
-                      pulled {format(parseISO(use.at), 'd MMM, HH:mm')}
-                      {use.aside ? ', set aside' : ''}
-                    </span>
-                  </Link>
-                </li>
-              )
-            })}
-          </ul>
-          <div className="h-6" />
-          <Heading>Transcript</Heading>
-          <WordsPanel tape={tape} transcript={transcript.body} />
-          <VoicesPanel tape={tape} live={transcript.live} transcript={transcript.body} selected={selected} />
-          <div className="h-6" />
-          <Heading>Log</Heading>
-          <LogPanel
-            tape={id}
-            marks={marks}
-            fresh={freshMark}
-            onWritten={() => setFreshMark(null)}
-            act={act}
-            onGo={(frame) => sheet.goTo(frame)}
-          />
-          <div className="h-6" />
-          <Heading>Sides</Heading>
-          {tape.channels > 1 && (
-            <SidesPanel
-              sides={head.sides}
-              channels={tape.channels}
-              selected={selected}
-              onSet={setSides}
-              onSplit={(side) => splitting.run(side)}
-            />
-          )}
-          <MadeOfPanel tape={id} />
-          {tape.state === 'ready' && (
-            <p className="py-2 text-[13px]">
-              <button type="button" className="text-tape hover:underline" onClick={() => setLiningUp(true)}>
-                {lineUp ? 'Go on lining up' : 'Line up with other recordings'} …
-              </button>
-            </p>
-          )}
-          <div className="h-6" />
-          <Heading>The tape</Heading>
-          <OnArrival tape={tape} sides={head.sides} onFix={setSides} />
-          <GoesOn tape={tape} />
-          <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 py-2 text-[13px]">
-            <dt className="text-faint">Speaker</dt>
-            <dd>
-              <EditableText
-                label="Speaker"
-                value={head.speaker}
-                placeholder="who speaks"
-                onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'speaker', value }], 'speaker')}
-              />
-            </dd>
-            <dt className="text-faint">Role</dt>
-            <dd>
-              <EditableText
-                label="Role"
-                value={head.role}
-                placeholder="role"
-                onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'role', value }], 'role')}
-              />
-            </dd>
-            <dt className="text-faint">Language</dt>
-            <dd>
-              <LanguageChoice
-                value={head.language ?? SPOKEN}
-                onKeep={(value) => act([{ type: 'set', id: 'tape', key: 'language', value }], 'language')}
-              />
-            </dd>
-            <dt className="text-faint">Recorded</dt>
-            <dd>
-              {head.day
-                ? `${format(parseISO(head.day), 'd MMMM yyyy')}${tape.origin.time ? `, ${tape.origin.time.slice(0, 5)}` : ''}`
-                : 'nobody noted when'}
-            </dd>
-            {[tape.origin.description, tape.origin.notes].some(Boolean) && (
-              <>
-                <dt className="text-faint">Noted</dt>
-                <dd className="min-w-0 break-words">{[tape.origin.description, tape.origin.notes].filter(Boolean).join('. ')}</dd>
-              </>
-            )}
-            {tape.origin.originator && (
-              <>
-                <dt className="text-faint">Recorder</dt>
-                <dd className="min-w-0 break-words">{tape.origin.originator}</dd>
-              </>
-            )}
-            <dt className="text-faint">File</dt>
-            <dd className="min-w-0 break-words">
-              {tape.format}, {((tape.bytes || tape.size) / 1e6).toFixed(1)} MB
-            </dd>
-            <dt className="text-faint">Room tone</dt>
-            <dd>
-              {tape.state === 'arriving'
-                ? 'known once all of it is here'
-                : tape.tone.made
-                  ? 'made from its noise floor: no stretch is quiet enough'
-                  : `its own, ${tape.tone.quiet.length} quiet ${tape.tone.quiet.length === 1 ? 'stretch' : 'stretches'}`}
-            </dd>
-            {tape.sha256 && (
-              <>
-                <dt className="text-faint">SHA-256</dt>
-                <dd className="truncate" title={tape.sha256}>
-                  {tape.sha256.slice(0, 16)}…
-                </dd>
-              </>
-            )}
-          </dl>
-        </Side>
+        <TapeSide
+          tape={tape}
+          head={head}
+          uses={uses}
+          pieces={pieces}
+          wordsOf={facts.wordsOf}
+          transcript={transcript}
+          marks={marks}
+          fresh={freshMark}
+          selected={selected}
+          lineUp={lineUp}
+          onWritten={() => setFreshMark(null)}
+          act={act}
+          onGo={(frame) => sheet.goTo(frame)}
+          onLineUp={() => setOpen('liningUp')}
+        />
       }
       foot={
         <>
@@ -571,8 +300,8 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           <SelectionFigures selection={selected} passages={passages} length={tape.frames} words={chosenWords} onSelect={select} />
           <span className="flex-1" />
           <ViewMenu>
-            {tape.state === 'ready' && <MenuItem onSelect={() => setBringing(true)}>Import transcript …</MenuItem>}
-            {(words.length > 0 || marks.length > 0) && <MenuItem onSelect={() => setWriting(true)}>Export transcript …</MenuItem>}
+            {tape.state === 'ready' && <MenuItem onSelect={() => setOpen('bringing')}>Import transcript …</MenuItem>}
+            {(words.length > 0 || marks.length > 0) && <MenuItem onSelect={() => setOpen('writing')}>Export transcript …</MenuItem>}
           </ViewMenu>
           {passages.length > 0 && <CommandButton id="edit.takeOut">Strike</CommandButton>}
           <CommandButton id="edit.pull" look="strong" disabled={pulling.busy}>
@@ -615,45 +344,21 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
         </div>
       </ContextMenu>
       {levels.panel}
-      {measuring && (
-        <TapeFiguresDialog
-          tape={tape}
-          plan={whole}
-          selected={selected}
-          onGo={(frame) => sheet.goTo(frame)}
-          onClose={() => setMeasuring(false)}
-        />
-      )}
-      {bringing && <BringInDialog tape={id} name={head.name} onGo={(frame) => sheet.goTo(frame)} onClose={() => setBringing(false)} />}
-      {writing && <WriteOutDialog id={id} name={head.name} selected={selected} onClose={() => setWriting(false)} />}
-      {liningUp && (
-        <LineUpDialog
-          tape={tape}
-          lineUp={lineUp}
-          onLineUp={(made) =>
-            setParams(
-              (now) => {
-                if (made) now.set('lineUp', made)
-                else now.delete('lineUp')
-                return now
-              },
-              { replace: true },
-            )
-          }
-          onClose={() => setLiningUp(false)}
-        />
-      )}
-      {sending && <SendDialog target={{ kind: 'tape', id, ...selected }} title={head.name} onClose={() => setSending(false)} />}
+      <TapeDialogs
+        open={open}
+        tape={tape}
+        name={head.name}
+        plan={whole}
+        selected={selected}
+        onGo={(frame) => sheet.goTo(frame)}
+        onClose={() => setOpen(null)}
+      />
     </Shell>
   )
 }
 
-function StoryCrumb({ id }: { id: string }) {
-  const name = useStoryName(id)
-  return <Crumb to={`/stories/${id}`}>{name}</Crumb>
-}
-
 const NO_USES: Use[] = []
+const NO_SPEECH: Stretch[] = []
 
 /** What can be done where one clicks, with nothing selected. */
 const HERE = [

@@ -1,6 +1,7 @@
 import { useCallback, useMemo } from 'react'
 import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
 import type { EditList } from '../../core/edits/editList'
+import { flattened } from '../../core/edits/levelLine'
 import { planOf, type FactsOf, type Plan } from '../../core/render/plan'
 import type { LevelPoint } from '../../core/sound/level'
 import { applyAll } from '../../core/steps/document'
@@ -47,7 +48,7 @@ export function useTapeLevels({ id, frames, live, level, plan, factsOf, words, s
     )
   }
   const planOfPiece = useCallback(({ spans }: Actuality) => planOf(spans, factsOf), [factsOf])
-  return useLevels({
+  const levels = useLevels({
     owner: `tape/${id}`,
     piece,
     now,
@@ -62,4 +63,15 @@ export function useTapeLevels({ id, frames, live, level, plan, factsOf, words, s
     asEdited: () => undefined,
     side: null,
   })
+  const asRecorded = () => {
+    const there = tapeLevel(live.body)
+    if (!there) return
+    const points = flattened(there.points, selected ?? { from: 0, to: frames })
+    live.act([{ type: 'set', id: there.id, key: 'points', value: points }], { label: 'level as recorded' })
+  }
+  const commands = {
+    ...levels.commands,
+    'level.off': { run: asRecorded, unable: level?.length ? null : 'This tape has no level line.' },
+  }
+  return { ...levels, commands }
 }

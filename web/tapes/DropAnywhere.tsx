@@ -55,7 +55,10 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
         }}
       />
       {over && (
-        <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-2xl border-2 border-dashed border-tape bg-paper/90">
+        <div
+          className={`pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-2xl border-2
+          border-dashed border-tape bg-paper/90`}
+        >
           <p className="font-serif text-[28px]">{story ? 'Drop to import into this story.' : 'Drop to import.'}</p>
         </div>
       )}

@@ -12,7 +12,8 @@ export function OnItsWay() {
   return (
     <section
       aria-label="Importing"
-      className="flex max-h-[30vh] shrink-0 items-start gap-4 overflow-y-auto border-t border-rule bg-paper-lit px-6 py-1.5 text-[13px] max-[860px]:px-3 print:hidden"
+      className={`flex max-h-[30vh] shrink-0 items-start gap-4 overflow-y-auto border-t border-rule bg-paper-lit px-6 py-1.5
+        text-[13px] max-[860px]:px-3 print:hidden`}
     >
       <h2 className="shrink-0 py-1 text-[12px] font-semibold text-faint">Importing{list.length > 1 && `, ${list.length} files`}</h2>
       <ul className="min-w-0 flex-1">

@@ -170,7 +170,8 @@ export function Tapes() {
                       role="row"
                       aria-rowindex={index + 2}
                       aria-selected={chosen.is(row.id)}
-                      className={`absolute right-0 left-0 grid items-center gap-x-4 border-b border-rule ${chosen.is(row.id) ? 'bg-wash' : 'hover:bg-paper-lit'}`}
+                      className={`absolute right-0 left-0 grid items-center gap-x-4 border-b border-rule
+                        ${chosen.is(row.id) ? 'bg-wash' : 'hover:bg-paper-lit'}`}
                       style={{ ...grid, height: ROW, transform: `translateY(${start}px)` }}
                       onClickCapture={(event) => choosing(event, row.original, index)}
                     >

@@ -25,7 +25,8 @@ export function EditableText({
       value={text}
       placeholder={placeholder}
       size={Math.max(4, (text || placeholder || '').length)}
-      className={`min-h-6 max-w-full rounded border border-transparent bg-transparent px-1 -mx-1 field-sizing-content text-ellipsis hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none ${className}`}
+      className={`min-h-6 max-w-full rounded border border-transparent bg-transparent px-1 -mx-1 field-sizing-content
+        text-ellipsis hover:border-rule focus:border-tape focus:bg-paper-lit focus:outline-none ${className}`}
       onChange={(event) => setText(event.target.value)}
       onBlur={keep}
       onKeyDown={(event) => {

@@ -17,7 +17,8 @@ export function Button({ look = 'plain', className = '', ...rest }: ButtonHTMLAt
   return (
     <button
       type="button"
-      className={`inline-flex h-8 shrink-0 items-center gap-1.5 rounded-md px-3 text-[13px] font-medium whitespace-nowrap transition-colors disabled:cursor-default disabled:opacity-60 ${LOOKS[look]} ${className}`}
+      className={`inline-flex h-8 shrink-0 items-center gap-1.5 rounded-md px-3 text-[13px] font-medium whitespace-nowrap
+        transition-colors disabled:cursor-default disabled:opacity-60 ${LOOKS[look]} ${className}`}
       {...rest}
     />
   )
@@ -25,7 +26,10 @@ export function Button({ look = 'plain', className = '', ...rest }: ButtonHTMLAt
 
 export function Key({ children }: { children: string }) {
   return (
-    <kbd className="inline-flex h-5 min-w-5 items-center justify-center rounded border border-rule bg-paper-lit px-1.5 font-sans text-[11px] text-soft">
+    <kbd
+      className={`inline-flex h-5 min-w-5 items-center justify-center rounded border border-rule bg-paper-lit px-1.5
+      font-sans text-[11px] text-soft`}
+    >
       {children}
     </kbd>
   )
@@ -78,7 +82,8 @@ export function Dialog({
         <RadixDialog.Content
           {...(describe ? {} : { 'aria-describedby': undefined })}
           onOpenAutoFocus={focusFirst}
-          className={`fixed top-[8vh] left-1/2 z-40 flex max-h-[84vh] -translate-x-1/2 flex-col overflow-hidden rounded-xl border border-rule bg-paper shadow-2xl ${wide ? 'w-[min(56rem,94vw)]' : 'w-[min(30rem,94vw)]'}`}
+          className={`fixed top-[8vh] left-1/2 z-40 flex max-h-[84vh] -translate-x-1/2 flex-col overflow-hidden rounded-xl
+            border border-rule bg-paper shadow-2xl ${wide ? 'w-[min(56rem,94vw)]' : 'w-[min(30rem,94vw)]'}`}
         >
           <header className="flex items-center justify-between px-6 pt-5 pb-3">
             <RadixDialog.Title className="font-serif text-[20px] font-semibold">{title}</RadixDialog.Title>
@@ -107,7 +112,8 @@ export function Menu({ label, trigger, children }: { label: string; trigger: Rea
           align="end"
           sideOffset={4}
           collisionPadding={8}
-          className="z-40 max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-44 overflow-y-auto rounded-lg border border-rule bg-paper p-1 shadow-xl"
+          className={`z-40 max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-44 overflow-y-auto rounded-lg
+            border border-rule bg-paper p-1 shadow-xl`}
         >
           {children}
         </DropdownMenu.Content>
@@ -121,7 +127,8 @@ export function MenuItem({ children, onSelect, disabled }: { children: ReactNode
     <DropdownMenu.Item
       disabled={disabled}
       onSelect={onSelect}
-      className="flex cursor-pointer items-center gap-2 rounded px-3 py-1.5 text-[13px] outline-none data-[disabled]:opacity-50 data-[highlighted]:bg-paper-low"
+      className={`flex cursor-pointer items-center gap-2 rounded px-3 py-1.5 text-[13px] outline-none
+        data-[disabled]:opacity-50 data-[highlighted]:bg-paper-low`}
     >
       {children}
     </DropdownMenu.Item>
@@ -159,7 +166,9 @@ export function Choice<T extends string | number>({
         {options.map(([option, text]) => (
           <label
             key={String(option)}
-            className={`cursor-pointer rounded-md border px-2.5 py-1.5 text-[13px] has-focus-visible:outline-2 has-focus-visible:outline-tape ${option === value ? 'border-ink bg-ink text-paper' : 'border-rule bg-paper-lit hover:border-grain'}`}
+            className={`cursor-pointer rounded-md border px-2.5 py-1.5 text-[13px] has-focus-visible:outline-2
+              has-focus-visible:outline-tape
+              ${option === value ? 'border-ink bg-ink text-paper' : 'border-rule bg-paper-lit hover:border-grain'}`}
           >
             <input type="radio" className="sr-only" name={label} checked={option === value} onChange={() => onChange(option)} />
             {text}

@@ -2,7 +2,7 @@ import { useLayoutEffect, useRef, useState } from 'react'
 import type { RefObject } from 'react'
 import { run } from '../commands/commands'
 import { useFrames } from '../sound/usePlayer'
-import type { SheetHandle } from '../sheet/Sheet'
+import type { SheetHandle } from '../sheet/props'
 import type { Correcting } from './useCorrecting'
 
 interface Props {
@@ -73,7 +73,8 @@ export function WordEditor({ now, text, sheet, onKeep, onLeave, onOnwards }: Pro
           event.preventDefault()
           event.stopPropagation()
         }}
-        className="field-sizing-content h-8 max-w-full min-w-16 rounded-md border border-tape bg-paper-lit px-2 font-serif text-[17px] shadow-md outline-none"
+        className={`field-sizing-content h-8 max-w-full min-w-16 rounded-md border border-tape bg-paper-lit px-2 font-serif
+          text-[17px] shadow-md outline-none`}
       />
       <p className="mt-1 w-max max-w-full rounded bg-paper px-2 py-0.5 text-[12px] text-soft shadow-sm">
         Enter saves, Tab goes to the next word, Esc cancels, Alt ↓ ↑ slower and faster

@@ -1,22 +1,17 @@
-import { useState, type ReactNode } from 'react'
+import { useState } from 'react'
 import { toast } from 'sonner'
 import type { EndFade } from '../../../core/edits/actuality'
 import { cuts, edits, type Edit } from '../../../core/edits/editList'
 import { overlap, setEndFade, setFade, setFades, type CrossFade } from '../../../core/edits/fades'
 import type { Frames } from '../../../core/time'
 import { keysInWords } from '../../commands/keys'
-import type { Handlers } from '../../commands/commands'
 import type { Bench } from '../bench'
 import { FadesDialog } from './FadesDialog'
 import { keepOwnFades, ownFades } from '../../joins/ownFades'
 import { cutNear } from '../cutNear'
 
 /** Crossfades, overlaps, and the fades at the ends. `cut`: the one that is worked on; `step`: by how much a key changes a fade. */
-export function useFadeActs(
-  { live, piece, factsOf, setChosen, act }: Bench,
-  chosen: Edit | undefined,
-  step: Frames,
-): { dialog: ReactNode; overlapBy: (by: Frames) => void; fadeTo: (fade: Frames) => void; commands: Handlers } {
+export function useFadeActs({ live, piece, factsOf, setChosen, act }: Bench, chosen: Edit | undefined, step: Frames) {
   const [open, setOpen] = useState(false)
   const now = () => live.body
   const framesOf = (tape: string) => factsOf(tape).frames
@@ -42,9 +37,8 @@ export function useFadeActs(
     const { steps, shortened, left } = setFades(cuts(now().spans), wanted, framesOf)
     if (steps.length) act(steps, 'crossfades, all')
     const count = (n: number, text: string) => (n ? `, ${n} ${text}` : '')
-    toast(
-      `${steps.length ? `Set at ${steps.length} ${steps.length === 1 ? 'join' : 'joins'}` : 'Nothing to change'}${count(shortened, 'shortened to fit')}${count(left, 'unchanged')}.`,
-    )
+    const done = steps.length ? `Set at ${steps.length} ${steps.length === 1 ? 'join' : 'joins'}` : 'Nothing to change'
+    toast(`${done}${count(shortened, 'shortened to fit')}${count(left, 'unchanged')}.`)
   }
   const end = (which: 'fadeIn' | 'fadeOut', value: EndFade | null) => {
     const steps = setEndFade(now(), which, value)
@@ -75,5 +69,5 @@ export function useFadeActs(
     'join.overlapLess': () => overlapBy(-2 * step),
     'join.overlapMore': () => overlapBy(2 * step),
   }
-  return { dialog, overlapBy, fadeTo: (length) => fade(({ shape }) => ({ fade: length, shape })), commands }
+  return { dialog, overlapBy, fadeTo: (length: Frames) => fade(({ shape }) => ({ fade: length, shape })), commands }
 }

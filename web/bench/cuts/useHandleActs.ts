@@ -3,17 +3,13 @@ import type { Actuality, ActualityStep } from '../../../core/edits/actuality'
 import { endAt, endIn, endOut, freeBeyond, type Beyond, type End } from '../../../core/edits/ends'
 import { changeHandle, endSpan } from '../../../core/edits/handles'
 import { milliseconds, type Frames } from '../../../core/time'
-import type { Handlers } from '../../commands/commands'
 import type { Bench } from '../bench'
 
 /** By how much a key changes a handle. */
 const HANDLE = milliseconds(50)
 
 /** More or less room before the first word and after the last, and either end taken in or out by a word. */
-export function useHandleActs({ live, factsOf, wordsOf, offOf, act }: Bench): {
-  commands: Handlers
-  drawTo: (end: End, place: Frames) => void
-} {
+export function useHandleActs({ live, factsOf, wordsOf, offOf, act }: Bench) {
   const now = () => live.body
   /** How much tape beyond an end holds no word and nothing that is off the record. */
   const free =
@@ -51,7 +47,7 @@ export function useHandleActs({ live, factsOf, wordsOf, offOf, act }: Bench): {
     const steps = endAt(now(), end, place, wordsOf, beyond(end))
     if (steps.length) act(steps, end === 'head' ? 'move the start' : 'move the end')
   }
-  const commands: Handlers = {
+  const commands = {
     'handle.headLess': () => handle('head', -HANDLE),
     'handle.headMore': () => handle('head', HANDLE),
     'handle.tailLess': () => handle('tail', -HANDLE),

@@ -89,7 +89,10 @@ export function CloseUp({ cut, factsOf, scale, spectrum, onMove, onFade, onOverl
         className="block w-full cursor-ew-resize touch-none"
         style={{ height: HEIGHT }}
         role="img"
-        aria-label="Close-up of the join: what goes above, what comes below. Drag either side to move its edge, the stroke to move the cut, its upper end for a longer crossfade, its lower end to have the sides overlap."
+        aria-label={
+          'Close-up of the join: what goes above, what comes below. Drag either side to move its edge, the stroke to move the ' +
+          'cut, its upper end for a longer crossfade, its lower end to have the sides overlap.'
+        }
         onPointerDown={onDown}
         onPointerMove={(event) => drag && setDrag({ ...drag, by: draggedBy(drag.held, event.clientX - drag.x) })}
         onPointerUp={onUp}

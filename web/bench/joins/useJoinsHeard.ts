@@ -4,7 +4,6 @@ import { markHeard } from '../../../core/edits/acts'
 import type { Edit } from '../../../core/edits/editList'
 import type { Plan } from '../../../core/render/plan'
 import { milliseconds, RATE, type Frames } from '../../../core/time'
-import type { Handlers } from '../../commands/commands'
 import { player } from '../../sound/player'
 import { useFrames } from '../../sound/usePlayer'
 import type { Bench } from '../bench'
@@ -39,7 +38,7 @@ const ended = (): Promise<boolean> =>
 export function useJoinsHeard(
   { owner, live, place, goTo, reveal, setChosen, asEdited, act }: Bench,
   { joins, row, chosen, plan, playing, otherwise }: Hearing,
-): Handlers {
+) {
   const step = (by: 1 | -1) => {
     if (!joins.length) return
     const here = chosen ?? place()

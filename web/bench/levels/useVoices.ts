@@ -70,12 +70,16 @@ export function useVoices(
     act(slipSide(now(), selected, which.side, by), by > 0 ? `${which.name} later` : `${which.name} earlier`)
   }
   const one = ofPiece.length < 2 ? 'This piece has only one side.' : null
-  return {
+  const commands = {
     'voice.alone': { run: next, unable: one },
     'voice.choose': { run: addressNext, unable: one, on: addressed !== null },
-    ...(addressed ? { 'edit.mute': { run: mute, title: `Mute / unmute ${addressed.name}` } } : {}),
     'voice.mute': mute,
     'voice.earlier': () => slip(-SLIP),
     'voice.later': () => slip(SLIP),
+  }
+  return {
+    commands,
+    /** What muting does while one side is addressed; null where it mutes all that is heard. */
+    muteAddressed: addressed && { run: mute, title: `Mute / unmute ${addressed.name}` },
   }
 }

@@ -1,21 +1,12 @@
 import { useEffect, useRef } from 'react'
-import type { PieceMark } from '../../../core/edits/pieceMarks'
 import { clock, type Frames } from '../../../core/time'
 import { Heading } from '../../shell/Shell'
 import { EditableText } from '../../ui/EditableText'
-
-interface Props {
-  marks: readonly PieceMark[]
-  /** The mark that was just made, to be written. */
-  fresh: string | null
-  onWritten: () => void
-  onGo: (place: Frames) => void
-  onRename: (tape: string, id: string, text: string) => void
-  onRemove: (tape: string, id: string) => void
-}
+import type { useTapeMarks } from './useTapeMarks'
 
 /** The marks that lie in a piece: where, what they say, and a star where there is one. */
-export function MarkList({ marks, fresh, onWritten, onGo, onRename, onRemove }: Props) {
+export function MarkList({ marking, onGo }: { marking: ReturnType<typeof useTapeMarks>; onGo: (place: Frames) => void }) {
+  const { marks, fresh, onWritten, rename, remove } = marking
   const list = useRef<HTMLUListElement>(null)
   useEffect(() => {
     if (fresh) list.current?.querySelector<HTMLInputElement>(`[data-mark="${fresh}"] input`)?.focus()
@@ -37,12 +28,12 @@ export function MarkList({ marks, fresh, onWritten, onGo, onRename, onRemove }: 
               </span>
             )}
             <span className="min-w-0 flex-1" onBlur={() => mark.id === fresh && onWritten()}>
-              <EditableText label="Mark" value={mark.text} placeholder="what is here" onKeep={(text) => onRename(tape, mark.id, text)} />
+              <EditableText label="Mark" value={mark.text} placeholder="what is here" onKeep={(text) => rename(tape, mark.id, text)} />
             </span>
             <button
               type="button"
               className="shrink-0 text-[12px] text-faint hover:text-ink hover:underline"
-              onClick={() => onRemove(tape, mark.id)}
+              onClick={() => remove(tape, mark.id)}
             >
               remove
             </button>

@@ -116,14 +116,16 @@ function Line({
     <section
       aria-label={before ? 'The line before' : 'The line after'}
       data-line={which}
-      className={`group flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 bg-paper-lit py-1.5 pr-6 focus-within:items-start max-[860px]:px-3 ${before ? 'border-b' : 'border-t'} border-rule`}
+      className={`group flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 bg-paper-lit py-1.5 pr-6 focus-within:items-start
+        max-[860px]:px-3 ${before ? 'border-b' : 'border-t'} border-rule`}
     >
       <span className="w-[118px] shrink-0 truncate text-right text-[12px] text-faint group-focus-within:pt-1.5 max-[860px]:w-auto">
         {BLOCK_KINDS[block.kind].live ? 'host, live' : block.reader || (before ? 'before it' : 'after it')}
       </span>
       {/* one line of it: where it runs into the tape, or comes out of it; all of it while one writes */}
       <div
-        className={`flex max-h-[26px] min-w-52 flex-1 overflow-y-auto [scrollbar-width:none] *:shrink-0 focus-within:max-h-[112px] ${before ? 'flex-col-reverse' : 'flex-col'}`}
+        className={`flex max-h-[26px] min-w-52 flex-1 overflow-y-auto [scrollbar-width:none] *:shrink-0
+          focus-within:max-h-[112px] ${before ? 'flex-col-reverse' : 'flex-col'}`}
       >
         <CopyText
           value={block.text}

@@ -105,6 +105,7 @@ export function useOrderActs(
     moveTo,
     bringBack,
     drop: (offcut: Offcut) => act(dropOffcut(offcut), 'remove an offcut'),
+    switchMute,
     unmute: (stretch: Stretch) => act(mute(now(), stretch, false), 'unmute'),
     commands: {
       'page.up': { run: () => movePhrase(-1), title: 'Move the passage earlier', unable: selected ? null : 'Select the passage to move.' },
@@ -113,7 +114,6 @@ export function useOrderActs(
       'edit.paste': paste,
       'edit.split': split,
       'edit.unsplit': rejoin,
-      'edit.mute': switchMute,
       'edit.takeBack': bringBackLast,
     },
   }

@@ -66,7 +66,8 @@ export function PatchPanel({ patching: { spot, twins, more, problem, current }, 
               <button
                 type="button"
                 aria-pressed={i === current}
-                className={`flex w-full items-baseline gap-3 rounded-sm px-2 py-1 text-left hover:bg-paper ${i === current ? 'bg-paper font-semibold' : ''}`}
+                className={`flex w-full items-baseline gap-3 rounded-sm px-2 py-1 text-left hover:bg-paper
+                  ${i === current ? 'bg-paper font-semibold' : ''}`}
                 onClick={(event) => {
                   // Enter is to lay it over, not to choose it again
                   event.currentTarget.blur()

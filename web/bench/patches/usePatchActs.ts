@@ -116,7 +116,8 @@ export function usePatchActs(
     const steps = fillHeld(live.body, stretch, sound)
     if (!steps.length)
       return void toast(
-        `That is too short to fill ${((stretch.to - stretch.from) / RATE).toFixed(1)} s without an audible pattern: copy at least ${(SHORTEST_FILL / RATE).toFixed(1)} s.`,
+        `That is too short to fill ${((stretch.to - stretch.from) / RATE).toFixed(1)} s without an audible pattern: copy at
+          least ${(SHORTEST_FILL / RATE).toFixed(1)} s.`,
       )
     act(steps, 'fill held time')
   }
@@ -144,7 +145,6 @@ export function usePatchActs(
     'patch.back': () => find(-1),
     'patch.bridge': () => void bridgeClick(),
     'edit.pasteOver': () => void pasteOver(),
-    ...(patching ? { 'select.clear': leave } : {}),
   }
   return { patching, choose, lay, leave, takeOff, follow, commands }
 }

@@ -80,11 +80,17 @@ export function usePatching(piece: Actuality): {
   // in the moment before it has followed it is nowhere
   const spot = useMemo(() => sought && followed(sought, piece, (place) => place), [sought, piece])
   const [current, setCurrent] = useState(0)
+  const sides = spot ? piece.sides?.[spot.tape] : undefined
+  const heard = sides?.flatMap(({ rendition }) => rendition ?? []).join()
   const seek = (by: FoundBy, enabled: boolean) => ({
-    queryKey: ['twins', spot?.tape, spot?.onTape.from, spot?.onTape.to, by],
+    queryKey: ['twins', spot?.tape, spot?.onTape.from, spot?.onTape.to, by, heard],
     enabled: spot !== null && enabled,
     staleTime: Infinity,
-    queryFn: () => get<Twin[]>(`/tapes/${spot!.tape}/twins?from=${spot!.onTape.from}&to=${spot!.onTape.to}&by=${by}`),
+    queryFn: () =>
+      get<Twin[]>(
+        `/tapes/${spot!.tape}/twins?from=${spot!.onTape.from}&to=${spot!.onTape.to}&by=${by}` +
+          (heard === undefined ? '' : `&heard=${heard}`),
+      ),
   })
   // by words it is known at once; what only similar sound comes after it, and takes longer on a long tape
   const byWords = useQuery(seek('words', true))

@@ -93,7 +93,8 @@ export function FairRecordView() {
               {!(part.kind === 'out' && part.off) && (
                 <button
                   type="button"
-                  className="flex size-6 shrink-0 items-center justify-center rounded-full text-faint hover:bg-paper-low hover:text-ink print:hidden"
+                  className={`flex size-6 shrink-0 items-center justify-center rounded-full text-faint hover:bg-paper-low
+                    hover:text-ink print:hidden`}
                   aria-label={`The tape around ${clock(part.place.from)}, as it was`}
                   onClick={() => hear(part.place)}
                 >
@@ -179,7 +180,9 @@ function Summary({ record, clip, nameOf }: { record: FairRecord; clip: number; n
     [
       'Taken out',
       out.length
-        ? `${out.length} ${out.length === 1 ? 'place' : 'places'}, ${inSeconds(out.reduce((sum, { place }) => sum + place.to - place.from, 0))} s`
+        ? `${out.length} ${out.length === 1 ? 'place' : 'places'}, ${inSeconds(
+            out.reduce((sum, { place }) => sum + place.to - place.from, 0),
+          )} s`
         : 'nothing',
     ],
     [

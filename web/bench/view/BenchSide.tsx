@@ -148,7 +148,8 @@ export function BenchSide({
           <button
             type="button"
             aria-pressed={cut.at === chosen}
-            className={`flex w-full items-center gap-2 py-2 text-left hover:bg-paper-low ${cut.at === chosen ? 'font-semibold text-cut-ink' : ''}`}
+            className={`flex w-full items-center gap-2 py-2 text-left hover:bg-paper-low
+              ${cut.at === chosen ? 'font-semibold text-cut-ink' : ''}`}
             onClick={() => onJoin(cut)}
           >
             <span className={`size-2 shrink-0 rounded-full ${cut.played ? 'bg-ink' : 'border-[1.5px] border-cut'}`} />
@@ -258,6 +259,11 @@ export function BenchSide({
   )
 }
 
+function lookOf(side: number | null, chosen: boolean): string {
+  if (!chosen) return 'border-rule bg-paper-lit hover:border-grain'
+  return side === null ? 'border-ink bg-ink text-paper' : 'border-tape bg-tape text-paper'
+}
+
 /** All sides, or one of them. */
 function SideChoice({
   title,
@@ -280,7 +286,7 @@ function SideChoice({
           key={String(side)}
           type="button"
           aria-pressed={chosen === side}
-          className={`min-w-9 truncate rounded-md border px-1.5 py-1 text-[12px] ${chosen === side ? (side === null ? 'border-ink bg-ink text-paper' : 'border-tape bg-tape text-paper') : 'border-rule bg-paper-lit hover:border-grain'}`}
+          className={`min-w-9 truncate rounded-md border px-1.5 py-1 text-[12px] ${lookOf(side, chosen === side)}`}
           onClick={() => onChoose(side)}
         >
           {side === null ? 'all' : sides[side].name || `side ${side + 1}`}

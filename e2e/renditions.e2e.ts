@@ -1,0 +1,78 @@
+import { randomUUID } from 'node:crypto'
+import { expect, it } from 'vitest'
+import type { StoredDocument } from '../contract/documents'
+import type { TapeInfo } from '../contract/tapes'
+import type { Actuality } from '../core/edits/actuality'
+import { PER_BIN } from '../core/sound/peaks'
+import { tapeHead, type Rendition } from '../core/tape/tape'
+import { here } from './here'
+import { api, bring, saved, sheetDrawn, soundOf, until, useBrowser, visit } from './newsroom'
+import { another, wavOf } from './wav'
+
+/** What was done to the sound of a side lies beside what was recorded, and before and after is a switch, as far as into the file. */
+
+useBrowser()
+
+const json = (method: string, body: object) => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+
+it('a side is heard as recorded or as treated, on the tape and in each piece, up to the file', async () => {
+  const loud = 12_000 - another()
+  // more above nought than below it, so that one sees which way it is
+  const tape = await bring(
+    'one way up.wav',
+    wavOf(6, 48_000, (t) => (t % 1 < 0.6 ? loud * (Math.max(0, Math.sin(2 * Math.PI * 220 * t)) - 0.1) : 40 * Math.sin(t * 9999))),
+  )
+  const made: Rendition = { id: randomUUID(), kind: 'rendition', channels: [0], name: 'Turned over', treatment: { kind: 'polarity' } }
+  const { revision } = await api<StoredDocument>(`/documents/${tape.id}`)
+  const entry = { id: randomUUID(), author: randomUUID(), label: 'treat', steps: [{ type: 'put', record: made }] }
+  await api(`/documents/${tape.id}/steps`, json('POST', { base: revision, entries: [entry] }))
+  await until(
+    () => api<TapeInfo>(`/tapes/${tape.id}`),
+    ({ renditions }) => renditions[0]?.state === 'ready',
+  )
+  const peaks = async (rendition: string) =>
+    new Int16Array(await (await fetch(`${here.address}/api/tapes/${tape.id}/peaks/${rendition}/0/1?from=0&to=400`)).arrayBuffer())
+  const [was, is] = [await peaks('sound'), await peaks(made.id)]
+  expect(is.length).toBe(400 * PER_BIN)
+  for (let bin = 0; bin < is.length; bin += PER_BIN) expect([is[bin], is[bin + 1]]).toEqual([-was[bin + 1], -was[bin]])
+
+  const { page } = await visit(`/tapes/${tape.id}`)
+  await sheetDrawn(page)
+  const sidesNow = async () => tapeHead((await api<StoredDocument<'tape'>>(`/documents/${tape.id}`)).body).sides
+  await page.keyboard.press('Alt+b')
+  await saved(page)
+  expect(await sidesNow()).toEqual([{ ...tape.sides[0], rendition: made.id }])
+  await page.keyboard.press('Control+z')
+  await saved(page)
+  expect(await sidesNow()).toEqual(tape.sides)
+
+  const id = randomUUID()
+  const piece: Actuality = {
+    kind: 'actuality',
+    slug: 'one way up',
+    speaker: '',
+    role: '',
+    story: null,
+    head: 0,
+    tail: 0,
+    spans: [
+      { tape: tape.id, from: 4800, to: 100_000, sound: 'tape' },
+      // time that is held: its room is of the same rendition
+      { tape: tape.id, from: 100_000, to: 150_000, sound: 'tone', join: { fade: 384, shape: 'power', origin: 'hand', heard: false } },
+    ],
+    sides: { [tape.id]: tape.sides },
+  }
+  await api(`/documents/${id}`, json('PUT', piece))
+  const before = (await soundOf(id)).channel(0)
+  const bench = (await visit(`/pieces/${id}`)).page
+  await sheetDrawn(bench)
+  await bench.keyboard.press('Alt+b')
+  await saved(bench)
+  const after = (await soundOf(id)).channel(0)
+  expect(after.length).toBe(before.length)
+  expect(before.some((sample) => sample > 1_000_000)).toBe(true)
+  expect(after.every((sample, i) => Math.abs(sample + before[i]) <= 1)).toBe(true)
+  await bench.keyboard.press('Alt+b')
+  await saved(bench)
+  expect((await soundOf(id)).channel(0)).toEqual(before)
+}, 90_000)
