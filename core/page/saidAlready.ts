@@ -1,3 +1,4 @@
+import { stemmer } from 'stemmer'
 import { bare } from '../find/bare'
 
 /** What a line of copy says already, so that the tape beside it need not. */
@@ -14,16 +15,8 @@ const SMALL = new Set(
   ).split(' '),
 )
 
-/** A word without the endings that its forms differ by, so that `ferries` is `ferry` and `signed` is `signing`. */
-function stem(text: string): string {
-  const word = bare(text).replace(/'s$|s'$/, '')
-  if (word.length <= 4) return word
-  return word
-    .replace(/ies$|ied$/, 'y')
-    .replace(/(?:ings?|ed|es|s|ly)$/, '')
-    .replace(/(.)\1$/, '$1')
-    .replace(/e$/, '')
-}
+/** A word without the endings that its forms differ by, so that `ferries` is `ferry` and `signed` is `signing` (Porter, 1980). */
+const stem = (text: string): string => stemmer(bare(text).replace(/'s$|s'$/, ''))
 
 const counts = (text: string): boolean => {
   const word = bare(text)

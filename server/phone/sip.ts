@@ -1,3 +1,5 @@
+import sdp from 'sdp-transform'
+
 /** Messages of the Session Initiation Protocol (RFC 3261), as much of it as a call needs that comes in or goes out over one hop. */
 export interface SipMessage {
   /** `INVITE sip:…` or `SIP/2.0 200 OK`. */
@@ -58,29 +60,36 @@ export interface Media {
   label: string
 }
 
+/** The streams of sound in a session description; none where it cannot be read. */
 export function readSdp(body: string): Media[] {
-  const media: Media[] = []
-  for (const line of body.split(/\r?\n/)) {
-    const offered = /^m=audio (\d+) RTP\/AVP ([\d ]+)$/.exec(line)
-    if (offered) media.push({ port: Number(offered[1]), payloadTypes: offered[2].trim().split(/\s+/).map(Number), label: '' })
-    const label = /^a=label:(.+)$/.exec(line)
-    if (label && media.length) media[media.length - 1].label = label[1]
-  }
+  const { media = [] } = sdp.parse(body)
   return media
+    .filter(({ type, protocol }) => type === 'audio' && protocol === 'RTP/AVP')
+    .map(({ port, payloads = '', label = '' }: Offered) => ({
+      port,
+      payloadTypes: String(payloads).trim().split(/\s+/).map(Number),
+      label: String(label),
+    }))
 }
 
+/** As it is read; labels (RFC 4574) are known to the library, and not to its types. */
+type Offered = Pick<sdp.MediaDescription, 'port' | 'payloads'> & { label?: string | number }
+
 export const writeSdp = (address: string, media: readonly Media[], direction: 'sendonly' | 'recvonly'): string =>
-  [
-    'v=0',
-    `o=- 1 1 IN IP4 ${address}`,
-    's=-',
-    `c=IN IP4 ${address}`,
-    't=0 0',
-    ...media.flatMap(({ port, payloadTypes, label }) => [
-      `m=audio ${port} RTP/AVP ${payloadTypes.join(' ')}`,
-      ...payloadTypes.map((type) => `a=rtpmap:${type} ${type === 8 ? 'PCMA' : 'PCMU'}/8000`),
-      ...(label ? [`a=label:${label}`] : []),
-      `a=${direction}`,
-    ]),
-    '',
-  ].join('\r\n')
+  sdp.write({
+    version: 0,
+    origin: { username: '-', sessionId: 1, sessionVersion: 1, netType: 'IN', ipVer: 4, address },
+    name: '-',
+    connection: { version: 4, ip: address },
+    timing: { start: 0, stop: 0 },
+    media: media.map(({ port, payloadTypes, label }) => ({
+      type: 'audio',
+      port,
+      protocol: 'RTP/AVP',
+      payloads: payloadTypes.join(' '),
+      rtp: payloadTypes.map((payload) => ({ payload, codec: payload === 8 ? 'PCMA' : 'PCMU', rate: 8000 })),
+      fmtp: [],
+      ...(label ? { label } : {}),
+      direction,
+    })),
+  })

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import { PEAK_LEVELS, PER_BIN } from '../../core/sound/peaks'
 import { getBytes } from '../api/client'
 
@@ -10,7 +11,9 @@ const AT_ONCE = 3
 
 /** Peaks at hand for drawing, fetched by range for what is looked at; the oldest are let go. */
 class PeakCache {
-  private readonly chunks = new Map<string, Int16Array | null>()
+  private readonly chunks = new LRUCache<string, Int16Array>({ max: MOST })
+  /** What is asked for, or on its way. */
+  private readonly asked = new Set<string>()
   /** Columns come in order, so the chunk of the last one is mostly that of the next. */
   private last: { sound: string; channel: number; level: number; index: number; found: { peaks: Int16Array; first: number } } | null = null
   private readonly listeners = new Set<() => void>()
@@ -36,8 +39,9 @@ class PeakCache {
     const key = `${sound}/${channel}/${level}/${index}`
     const held = this.chunks.get(key)
     const fell = held && held.length < BINS * PER_BIN && bin - index * BINS >= held.length / PER_BIN
-    if (held === undefined || (fell && Date.now() - (this.short.get(key) ?? 0) > AGAIN_MS)) {
-      if (held === undefined) this.chunks.set(key, null)
+    const again = fell && Date.now() - (this.short.get(key) ?? 0) > AGAIN_MS
+    if ((!held || again) && !this.asked.has(key)) {
+      this.asked.add(key)
       this.short.set(key, Date.now())
       const [id, rendition = 'sound'] = sound.split('.')
       this.wanted.push({ key, path: `/tapes/${id}/peaks/${rendition}/${channel}/${level}?from=${index * BINS}&to=${(index + 1) * BINS}` })
@@ -61,16 +65,12 @@ class PeakCache {
     this.coming++
     try {
       this.chunks.set(key, new Int16Array(await getBytes(path)))
-      for (const old of this.chunks.keys()) {
-        if (this.chunks.size <= MOST) break
-        this.chunks.delete(old)
-      }
     } catch {
       await new Promise((done) => setTimeout(done, 1000))
-      if (!this.chunks.get(key)) this.chunks.delete(key)
     }
+    this.asked.delete(key)
     this.coming--
-    for (const passed of this.wanted) if (!this.chunks.get(passed.key)) this.chunks.delete(passed.key)
+    for (const passed of this.wanted) this.asked.delete(passed.key)
     this.wanted = []
     this.listeners.forEach((listener) => listener())
   }

@@ -1,3 +1,5 @@
+import { LRUCache } from 'lru-cache'
+
 /** Sound at hand in the rendering worker: fetched by range, kept in chunks, the oldest let go. */
 
 const CHUNK = 1 << 14
@@ -8,7 +10,7 @@ const PATIENCE_MS = 8000
 const MOST_CHUNKS = 1500 // about 100 MB
 
 export class SoundCache {
-  private readonly chunks = new Map<string, Float32Array>()
+  private readonly chunks = new LRUCache<string, Float32Array>({ max: MOST_CHUNKS })
   /** When chunks came that fell short: the tape may have grown since. */
   private readonly short = new Map<string, number>()
   private readonly coming = new Map<string, Promise<void>>()
@@ -25,12 +27,7 @@ export class SoundCache {
       const key = SoundCache.key(sound, channel, chunk)
       const held = this.chunks.get(key)
       const needed = Math.min(CHUNK, to - chunk * CHUNK)
-      if (held && (held.length >= needed || Date.now() - (this.short.get(key) ?? 0) < AGAIN_MS)) {
-        // what is needed now is the last to be let go
-        this.chunks.delete(key)
-        this.chunks.set(key, held)
-        continue
-      }
+      if (held && (held.length >= needed || Date.now() - (this.short.get(key) ?? 0) < AGAIN_MS)) continue
       let coming = this.coming.get(key)
       if (!coming) {
         let end = chunk
@@ -64,10 +61,6 @@ export class SoundCache {
         this.chunks.set(key, samples.subarray(Math.min(from, samples.length), Math.min(from + CHUNK, samples.length)))
         if (samples.length < from + CHUNK) this.short.set(key, Date.now())
         else this.short.delete(key)
-      }
-      for (const key of this.chunks.keys()) {
-        if (this.chunks.size <= MOST_CHUNKS) break
-        this.chunks.delete(key)
       }
     } finally {
       for (let chunk = first; chunk < end; chunk++) this.coming.delete(SoundCache.key(sound, channel, chunk))
