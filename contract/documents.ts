@@ -103,8 +103,9 @@ export function faultsIn(kind: Kind, body: Body, steps?: readonly AnyStep[]): st
 /** The body of a new document, checked. Tapes are not made this way: they begin with sound. */
 export async function checkedBody(body: unknown): Promise<Actuality | StoryDocument> {
   const kind = (body as { kind?: unknown } | null)?.kind
-  if (kind === 'actuality') return (await actualitySchema.validate(body, STRICT)) as unknown as Actuality
-  const story = (await newStory.validate(body, STRICT)) as unknown as StoryDocument
+  await (kind === 'actuality' ? actualitySchema : newStory).validate(body, STRICT)
+  if (kind === 'actuality') return body as Actuality
+  const story = body as StoryDocument
   const [fault] = faultsIn('story', story)
   if (fault) throw new yup.ValidationError(fault)
   return story

@@ -1,7 +1,10 @@
 import * as yup from 'yup'
 import { frames, id } from './ids'
 import { suggestion } from './suggestions'
-import { choiceBy, chosenBy, dB, gain, line, name, recordOf, recordStep, sides, slipped, stretch, truth } from './shapes'
+import type { Heard, JoinStep, Keep, LinePart, Move, PaintStep, Replace } from '../core/edits/actualitySteps'
+import type { Actuality, EndCut, EndFade, Offcut, Version } from '../core/edits/piece'
+import type { Join, Patch, Span, Taken } from '../core/edits/editList'
+import { choiceBy, chosenBy, dB, gain, line, name, recordOf, recordStep, sides, slipped, stretch, truth, type FieldsOf } from './shapes'
 
 /** Pieces and the steps that change them, as they cross the wire. */
 
@@ -44,7 +47,7 @@ const takenWithin = byDepth((depth) =>
     .object({
       spans: yup.array(spanWithin(depth).required()).max(5000).defined(),
       after: joinWithin(depth).nullable().defined().default(undefined),
-    })
+    } satisfies FieldsOf<Taken>)
     .noUnknown()
     .required(),
 )
@@ -55,7 +58,7 @@ const joinWithin: (depth: number) => yup.ObjectSchema<object> = byDepth((depth) 
     .object({
       ...joinFields,
       took: yup.lazy((value: unknown): yup.Schema => (value === undefined ? nothing : depth === 0 ? tooDeep : takenWithin(depth - 1))),
-    })
+    } satisfies FieldsOf<Join>)
     .noUnknown(),
 )
 const requiredJoin = byDepth((depth) => joinWithin(depth).required())
@@ -87,7 +90,7 @@ const spanFields = {
       held: truth(),
       room: truth(),
       under: yup.lazy((value: unknown): yup.Schema => (value === undefined ? nothing : underPatch(0))),
-    })
+    } satisfies FieldsOf<Patch>)
     .noUnknown()
     .default(undefined)
     .optional(),
@@ -99,7 +102,10 @@ const spanFields = {
 
 const spanWithin: (depth: number) => yup.ObjectSchema<object> = byDepth((depth) =>
   yup
-    .object({ ...spanFields, join: yup.lazy((value: unknown): yup.Schema => (value === undefined ? nothing : requiredJoin(depth))) })
+    .object({
+      ...spanFields,
+      join: yup.lazy((value: unknown): yup.Schema => (value === undefined ? nothing : requiredJoin(depth))),
+    } satisfies FieldsOf<Span>)
     .noUnknown(),
 )
 const spans = yup.array(spanWithin(DEEPEST).required()).max(20_000)
@@ -121,13 +127,13 @@ const endFade = yup
       .required()
       .max(48_000 * 60),
     shape: shape().required(),
-  })
+  } satisfies FieldsOf<EndFade>)
   .noUnknown()
   .default(undefined)
   .optional()
 
 const endCut = yup
-  .object({ spans: spans.required().min(1), handle: frames().required() })
+  .object({ spans: spans.required().min(1), handle: frames().required() } satisfies FieldsOf<EndCut>)
   .noUnknown()
   .default(undefined)
   .optional()
@@ -153,9 +159,9 @@ const keptFields = {
 
 /** What is kept beside a piece. */
 export const keptRecords = {
-  offcut: yup.object(keptFields).noUnknown(),
+  offcut: yup.object(keptFields satisfies FieldsOf<Offcut>).noUnknown(),
   suggestion,
-  version: yup.object({ ...keptFields, ...shaped, name: name().defined() }).noUnknown(),
+  version: yup.object({ ...keptFields, ...shaped, name: name().defined() } satisfies FieldsOf<Version>).noUnknown(),
 }
 
 const anyKept = recordOf(keptRecords)
@@ -186,7 +192,7 @@ export const actualitySchema = yup
       .required(),
     spans: spans.required().min(1),
     kept,
-  })
+  } satisfies FieldsOf<Actuality>)
   .noUnknown()
 
 const place = stretch('a stretch')
@@ -223,7 +229,7 @@ const paintPart = chosenBy(
           .array(yup.object({ at: offset, dB: dB().required() }).noUnknown().required())
           .max(1000)
           .defined(),
-      })
+      } satisfies FieldsOf<LinePart>)
       .noUnknown()
       .required(),
   },
@@ -236,7 +242,15 @@ const set = Object.entries(settable).map(([key, value]) => [key, yup.object({ ty
 export const actualityStep = chosenBy(
   'type',
   {
-    replace: yup.object({ type, from: frames().required(), to: frames().required(), insert: spans.defined(), after: aJoin }).noUnknown(),
+    replace: yup
+      .object({
+        type,
+        from: frames().required(),
+        to: frames().required(),
+        insert: spans.defined(),
+        after: aJoin,
+      } satisfies FieldsOf<Replace>)
+      .noUnknown(),
     move: yup
       .object({
         type,
@@ -246,7 +260,7 @@ export const actualityStep = chosenBy(
         closing: aJoin,
         first: aJoin,
         after: aJoin,
-      })
+      } satisfies FieldsOf<Move>)
       .noUnknown(),
     paint: yup
       .object({
@@ -256,11 +270,11 @@ export const actualityStep = chosenBy(
           .array(yup.object({ at: frames().required(), join: join.required() }).noUnknown().required())
           .max(5000)
           .optional(),
-      })
+      } satisfies FieldsOf<PaintStep>)
       .noUnknown(),
-    join: yup.object({ type, at: frames().required(), join: join.required() }).noUnknown(),
-    heard: yup.object({ type, at: frames().nullable().defined(), heard: yup.boolean().required() }).noUnknown(),
-    keep: yup.object({ type, step: recordStep(keptRecords) }).noUnknown(),
+    join: yup.object({ type, at: frames().required(), join: join.required() } satisfies FieldsOf<JoinStep>).noUnknown(),
+    heard: yup.object({ type, at: frames().nullable().defined(), heard: yup.boolean().required() } satisfies FieldsOf<Heard>).noUnknown(),
+    keep: yup.object({ type, step: recordStep(keptRecords) } satisfies FieldsOf<Keep>).noUnknown(),
     set: choiceBy('key', Object.fromEntries(set) as Record<string, yup.Schema>, 'that cannot be set'),
   },
   'no such step',

@@ -1,6 +1,7 @@
 import * as yup from 'yup'
 import type { Unrecorded } from '../core/page/story'
 import { frames, id } from './ids'
+import type { FieldsOf } from './shapes'
 
 /** What is to be sent: a page, a piece, or a stretch of a tape (all of it where no stretch is given). */
 const what = yup
@@ -13,7 +14,7 @@ const what = yup
     from: frames().optional(),
     to: frames().optional(),
     output: id().optional(),
-  })
+  } satisfies FieldsOf<SendTarget>)
   .noUnknown()
 
 export const sendSchema = yup
@@ -46,7 +47,7 @@ export const sendSchema = yup
       .optional(),
     /** Made of `{slug}`, `{date}`, `{client}`, `{length}` and plain text. */
     pattern: yup.string().max(200).required(),
-  })
+  } satisfies FieldsOf<SendOrder>)
   .noUnknown()
 
 export interface SendTarget {

@@ -1,4 +1,5 @@
 import * as yup from 'yup'
+import type { Side } from '../core/tape/tape'
 import { frames, id, ids } from './ids'
 
 /** What schemas of documents share. Each is made once: making one costs more than checking by it. */
@@ -47,11 +48,13 @@ const side = yup
       .max(20_000)
       .optional(),
     rendition: id().optional(),
-  })
+  } satisfies FieldsOf<Side>)
   .noUnknown()
 export const sides = () => yup.array(side.required()).min(1).max(8)
 
 type Schema = yup.ISchema<unknown>
+/** A schema for each property of a type, and for no other: what a schema is made of satisfies it. */
+export type FieldsOf<T> = { readonly [Property in keyof T]-?: Schema }
 export type RecordSchemas = Readonly<Record<string, yup.ObjectSchema<object>>>
 
 const never = (message: string): Schema => yup.mixed().test('known', message, () => false)

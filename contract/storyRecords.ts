@@ -1,10 +1,20 @@
 import * as yup from 'yup'
-import { AROUND } from '../core/page/anchors'
-import { BLOCK_KINDS, variantId, type BlockKind } from '../core/page/story'
+import { AROUND, type Quote } from '../core/page/anchors'
+import {
+  BLOCK_KINDS,
+  variantId,
+  type Block,
+  type BlockKind,
+  type Hanger,
+  type Lane,
+  type Output,
+  type StoryHead,
+  type Variant,
+} from '../core/page/story'
 import { realDay } from '../core/sound/waveFile'
 import { MARK_COLOURS } from '../core/tape/tape'
 import { frames, id, MOST } from './ids'
-import { copy, dB, name, stretch, truth } from './shapes'
+import { copy, dB, name, stretch, truth, type FieldsOf } from './shapes'
 
 /** The records that a story's document is made of, each kind with its schema. */
 
@@ -28,7 +38,7 @@ const block = yup
     pace: yup.number().min(60).max(400).required(),
     piece: id().nullable().defined(),
     gap: offset().optional(),
-  })
+  } satisfies FieldsOf<Block>)
   .noUnknown()
 
 const said = yup.object({ tape: id().required(), at: frames().required() }).noUnknown().default(undefined).optional()
@@ -40,7 +50,7 @@ const quote = yup
     after: around(),
     index: yup.number().integer().min(0).max(20_000).required(),
     said,
-  })
+  } satisfies FieldsOf<Quote>)
   .noUnknown()
   .required()
 const edge = yup.string().oneOf(['start', 'end']).required()
@@ -75,7 +85,7 @@ const hanger = yup
       .array(yup.object({ at: frames().required(), dB: dB().required() }).noUnknown().required())
       .max(1000)
       .optional(),
-  })
+  } satisfies FieldsOf<Hanger>)
   .noUnknown()
   .test('start', 'what lies beside a page begins somewhere', (one) => one.start !== null)
 
@@ -89,7 +99,7 @@ const lane = yup
     locked: yup.boolean().required(),
     muted: yup.boolean().required(),
     gain: dB().required(),
-  })
+  } satisfies FieldsOf<Lane>)
   .noUnknown()
 
 /** A day of the calendar and a time of day, with the zone in which it was set; older ones have none. */
@@ -113,7 +123,7 @@ const output = yup
       .string()
       .oneOf(['out', 'tone'] as const)
       .required(),
-  })
+  } satisfies FieldsOf<Output>)
   .noUnknown()
 
 const variant = yup
@@ -126,7 +136,7 @@ const variant = yup
     order: order().optional(),
     piece: id().optional(),
     text: copy().optional(),
-  })
+  } satisfies FieldsOf<Variant>)
   .noUnknown()
   .test('id', 'it is named by its output and its block', (one) => one.id === variantId(one.output, one.block))
 
@@ -145,7 +155,7 @@ export const storyRecords = {
         )
         .max(500)
         .optional(),
-    })
+    } satisfies FieldsOf<StoryHead>)
     .noUnknown(),
   ...(Object.fromEntries(Object.keys(BLOCK_KINDS).map((one) => [one, block])) as Record<BlockKind, typeof block>),
   hanger,

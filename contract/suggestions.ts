@@ -1,6 +1,7 @@
 import * as yup from 'yup'
 import { frames, id } from './ids'
-import { chosenBy, line, name, stretch } from './shapes'
+import type { Decision, Suggestion } from '../core/tape/suggestion'
+import { chosenBy, line, name, stretch, type FieldsOf } from './shapes'
 
 /** What finders suggest, on a tape or beside a piece. */
 
@@ -36,7 +37,7 @@ const decision = yup
     by: id().required(),
     at: day().required(),
     act: id().optional(),
-  })
+  } satisfies FieldsOf<Decision>)
   .noUnknown()
   .nullable()
   .defined()
@@ -55,5 +56,5 @@ export const suggestion = yup
     sure: yup.number().min(0).max(1).required(),
     proposes,
     decision,
-  })
+  } satisfies FieldsOf<Suggestion>)
   .noUnknown()

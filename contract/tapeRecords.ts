@@ -1,9 +1,9 @@
 import * as yup from 'yup'
-import { MARK_COLOURS } from '../core/tape/tape'
+import { MARK_COLOURS, type Mark, type OffRecord, type Rendition, type Strike, type TapeHead, type TapeLevel } from '../core/tape/tape'
 import { realDay } from '../core/sound/waveFile'
 import { frames, id } from './ids'
 import { suggestion } from './suggestions'
-import { channels, line, name, sides } from './shapes'
+import { channels, line, name, sides, type FieldsOf } from './shapes'
 
 /** The records that a tape's document is made of, each kind with its schema. */
 export const tapeRecords = {
@@ -25,13 +25,27 @@ export const tapeRecords = {
         .string()
         .matches(/^[a-z]{2,3}$/)
         .optional(),
-    })
+    } satisfies FieldsOf<TapeHead>)
     .noUnknown(),
   strike: yup
-    .object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() })
+    .object({
+      id: id().required(),
+      kind: yup.string().required(),
+      from: frames().required(),
+      to: frames().required(),
+    } satisfies FieldsOf<Strike>)
     .noUnknown(),
-  off: yup.object({ id: id().required(), kind: yup.string().required(), from: frames().required(), to: frames().required() }).noUnknown(),
-  level: yup.object({ id: id().required(), kind: yup.string().required(), points: line().max(20_000).required() }).noUnknown(),
+  off: yup
+    .object({
+      id: id().required(),
+      kind: yup.string().required(),
+      from: frames().required(),
+      to: frames().required(),
+    } satisfies FieldsOf<OffRecord>)
+    .noUnknown(),
+  level: yup
+    .object({ id: id().required(), kind: yup.string().required(), points: line().max(20_000).required() } satisfies FieldsOf<TapeLevel>)
+    .noUnknown(),
   suggestion,
   rendition: yup
     .object({
@@ -43,7 +57,7 @@ export const tapeRecords = {
         .object({ kind: yup.string().oneOf(['polarity']).required() })
         .noUnknown()
         .required(),
-    })
+    } satisfies FieldsOf<Rendition>)
     .noUnknown(),
   mark: yup
     .object({
@@ -53,6 +67,6 @@ export const tapeRecords = {
       text: name().defined(),
       colour: yup.string().oneOf(MARK_COLOURS).optional(),
       star: yup.boolean().optional(),
-    })
+    } satisfies FieldsOf<Mark>)
     .noUnknown(),
 }

@@ -72,6 +72,7 @@ export type TapeStep = RecordStep<TapeRecord>
 export type TapeHead = Extract<TapeRecord, { kind: 'tape' }>
 export type Strike = Extract<TapeRecord, { kind: 'strike' }>
 export type OffRecord = Extract<TapeRecord, { kind: 'off' }>
+export type TapeLevel = Extract<TapeRecord, { kind: 'level' }>
 export type Mark = Extract<TapeRecord, { kind: 'mark' }>
 
 /** A tape belongs to the renditions that its sides are heard from: none of them goes while it is heard. */
@@ -83,7 +84,7 @@ export const tapeType = recordsType<TapeRecord, TapeDocument>(pointsTo)
 export const tapeHead = (document: TapeDocument): TapeHead => document.records.tape as TapeHead
 
 /** The level line of a tape; a flat one has no points. */
-export const tapeLevel = (document: TapeDocument): Extract<TapeRecord, { kind: 'level' }> | null =>
+export const tapeLevel = (document: TapeDocument): TapeLevel | null =>
   Object.values(document.records).find((record) => record.kind === 'level') ?? null
 
 export const strikesOf = (document: TapeDocument): Strike[] =>
