@@ -7,11 +7,12 @@ import { chosenBy, line, name, stretch, type FieldsOf } from './shapes'
 
 const day = () => yup.string().max(40)
 const what = yup.string().required()
+const goes = yup.object(stretch('what goes')).noUnknown().required()
 const proposes = chosenBy(
   'do',
   {
-    takeOut: yup.object({ do: what, room: frames().required() }).noUnknown(),
-    hold: yup.object({ do: what }).noUnknown(),
+    takeOut: yup.object({ do: what, goes, room: frames().required() }).noUnknown(),
+    hold: yup.object({ do: what, goes }).noUnknown(),
     level: yup.object({ do: what, points: line().min(1).max(1000).required() }).noUnknown(),
     mute: yup.object({ do: what }).noUnknown(),
   },

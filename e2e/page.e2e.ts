@@ -149,7 +149,7 @@ it('has a script to print, with cues and lengths', async () => {
 describe('the desk', () => {
   it('has a row for each output of a story, the next to air first', async () => {
     const story = newStory(
-      { slug: 'Two slots' },
+      { slug: 'Morning and evening' },
       { id: crypto.randomUUID(), name: 'Evening', airs: '2031-05-01T17:52+00:00', slot: 48_000 },
     )
     const morning: Output = {
@@ -166,7 +166,7 @@ describe('the desk', () => {
       body: JSON.stringify({ ...story, records: { ...story.records, [morning.id]: morning } }),
     })
     const { page: there } = await visit('/')
-    const rows_ = there.getByTestId('stories').locator('tbody tr', { hasText: 'Two slots' })
+    const rows_ = there.getByTestId('stories').locator('tbody tr', { hasText: 'Morning and evening' })
     await until(
       () => rows_.allInnerTexts(),
       (all) => all.length === 2 && all[0].includes('06:30') && all[0].includes('Morning') && all[1].includes('17:52'),

@@ -79,6 +79,17 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await drawn(page)
     await selectFrom(page, 13, 2)
   },
+  tidy: async (page) => {
+    await page.goto(`${address}/tapes/${QUAY}?story=${FERRY}`)
+    await drawn(page)
+    await press(page, 'Shift+D')
+    await page
+      .getByTestId('tidy-kinds')
+      .getByRole('button', { name: /Fillers/ })
+      .click()
+    await press(page, ']', ']')
+    await page.waitForTimeout(800)
+  },
   words: async (page) => {
     await page.goto(`${address}/tapes/${COUNCIL}?at=${toFrames(27)}`)
     await drawn(page)
@@ -147,36 +158,6 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await press(page, 'Shift+R')
     await page.getByText('recording', { exact: true }).first().waitFor()
     await page.waitForTimeout(6000)
-  },
-  arrival: async (page) => {
-    await page.goto(address)
-    const long = execFileSync(
-      'ffmpeg',
-      [
-        '-v',
-        'error',
-        '-stream_loop',
-        '6',
-        '-i',
-        join(top, 'demo', 'tapes', 'quay-at-night.ogg'),
-        '-ac',
-        '1',
-        '-ar',
-        '48000',
-        '-f',
-        'wav',
-        'pipe:1',
-      ],
-      { maxBuffer: 1e9 },
-    )
-    // as slowly as a long file comes over a newsroom's network
-    const session = await page.context().newCDPSession(page)
-    await session.send('Network.emulateNetworkConditions', { offline: false, latency: 5, downloadThroughput: -1, uploadThroughput: 1.5e6 })
-    await upload(page, 'Harbour at dawn.wav', Buffer.from(long))
-    const id = await tapeCalled('Harbour at dawn', 'arriving')
-    await page.goto(`${address}/tapes/${id}`)
-    await drawn(page)
-    await page.waitForTimeout(2500)
   },
   lineup: async (page) => {
     const guest = guestRecording(channelOf(COUNCIL_CALL, 1, RATE), { later: toFrames(3.7), ppm: 41 })

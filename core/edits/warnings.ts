@@ -63,6 +63,12 @@ const SIGNS: Record<string, Signs> = {
 /** Whether words of a language can be warned of; elsewhere only questions and joined answers can. */
 export const knowsLanguage = (language: string): boolean => Object.hasOwn(SIGNS, language)
 
+/** Whether words hold a negation or a number, without which a sentence says something else. */
+export function turnsMeaning(texts: readonly string[], language: string): boolean {
+  const signs = Object.hasOwn(SIGNS, language) ? SIGNS[language] : []
+  return signs.some(([kind, sign]) => (kind === 'negation' || kind === 'number') && texts.some((text) => sign.test(bare(text))))
+}
+
 /** A pause that ends a sentence where nobody wrote a full stop, in frames. */
 const SENTENCE_PAUSE: Frames = 33_600
 

@@ -1,4 +1,4 @@
-import type { Stretch } from '../time'
+import type { Frames, Stretch } from '../time'
 import { DIGITAL_SILENCE, LOOK, type Levels } from './levels'
 
 const OVER_FLOOR = 9
@@ -8,6 +8,8 @@ const LEAST_SHARE = 0.25
 const LONGEST_GAP = 12
 const SHORTEST_RUN = 6
 const HANGOVER = 3
+/** By so much speech is taken to go on after it was last heard, so that no soft end is lost. */
+export const SPEECH_HANGOVER: Frames = HANGOVER * LOOK
 
 export interface SpeechFigures {
   /** Where somebody speaks, as found by energy and spectrum. */

@@ -21,10 +21,10 @@ export interface Suggestion extends Stretch {
 }
 
 export type Proposal =
-  /** Take it out, and leave so much room in its place. */
-  | { do: 'takeOut'; room: Frames }
-  /** Take it out and hold its time. */
-  | { do: 'hold' }
+  /** Take out what goes, which may be only part of it (of a pause) or more (a pause beside it), and leave so much room in its place. */
+  | { do: 'takeOut'; goes: Stretch; room: Frames }
+  /** The same, and hold its time. */
+  | { do: 'hold'; goes: Stretch }
   /** A level line over it, by frames of the tape. */
   | { do: 'level'; points: readonly LevelPoint[] }
   /** The side gives way to its room. */

@@ -21,7 +21,7 @@ const found = (fields: Partial<Suggestion> = {}): Suggestion => ({
   finder: 'fillers',
   settings: { longest: 0.6 },
   sure: 0.9,
-  proposes: { do: 'takeOut', room: 0 },
+  proposes: { do: 'takeOut', goes: { from: 2000, to: 3000 }, room: 0 },
   decision: null,
   ...fields,
 })
@@ -72,7 +72,7 @@ describe('a suggestion in a piece', () => {
   })
 
   it('does what it proposes', () => {
-    const held = apply(with_(found()), found({ proposes: { do: 'hold' } })).document
+    const held = apply(with_(found()), found({ proposes: { do: 'hold', goes: { from: 2000, to: 3000 } } })).document
     expect(held.spans.map(({ sound }) => sound)).toEqual(['tape', 'tone', 'tape'])
     const points = [
       { at: 1900, dB: 0 },
@@ -84,7 +84,7 @@ describe('a suggestion in a piece', () => {
     const muted = apply(with_(found()), found({ side: 1, proposes: { do: 'mute' } })).document
     expect(muted.spans.map(({ mutes }) => mutes)).toEqual([undefined, [null, true], undefined])
     expect(apply(with_(found()), found({ proposes: { do: 'mute' } })).document.spans[1].mute).toBe(true)
-    const room = apply(with_(found()), found({ proposes: { do: 'takeOut', room: 300 } })).document
+    const room = apply(with_(found()), found({ proposes: { do: 'takeOut', goes: { from: 2000, to: 3000 }, room: 300 } })).document
     expect(room.spans.map(({ sound, from, to }) => [sound, to - from])).toEqual([
       ['tape', 2000],
       ['room', 300],
@@ -93,7 +93,10 @@ describe('a suggestion in a piece', () => {
   })
 
   it('is decided on by one: of two at once the second is told, and others’ stay open', () => {
-    const [one, two] = [found(), found({ id: 's2', from: 6000, to: 7000 })]
+    const [one, two] = [
+      found(),
+      found({ id: 's2', from: 6000, to: 7000, proposes: { do: 'takeOut', goes: { from: 6000, to: 7000 }, room: 0 } }),
+    ]
     const start = with_(one, two)
     expect(exchange(actualityType, [dismissIn(one, deciding(''))], applyIn(start, one, deciding('b')))).toBeNull()
     expect(exchange(actualityType, applyIn(start, one, deciding('a')), applyIn(start, two, deciding('b')))).not.toBeNull()
@@ -110,7 +113,12 @@ describe('a suggestion in a piece', () => {
         fc.nat(20_000),
         fc.integer({ min: 1, max: 4000 }),
         (start, acts, from, length) => {
-          const one = found({ tape: start.spans[0].tape, from, to: from + length })
+          const one = found({
+            tape: start.spans[0].tape,
+            from,
+            to: from + length,
+            proposes: { do: 'takeOut', goes: { from, to: from + length }, room: 0 },
+          })
           let document = applyAll(actualityType, start, [{ type: 'keep', step: { type: 'put', record: one } }])
           for (const act of acts) {
             const next = applyAll(actualityType, document, drawSteps(document, act))

@@ -65,7 +65,8 @@ const inPiece = (id: string, decision: Decision | null): ActualityStep => ({
 
 /** Steps that do what a suggestion proposes, wherever it lies in a piece. Throws RangeError where nothing of it is left. */
 export function applyIn(piece: Actuality, suggestion: Suggestion, deciding: Deciding): ActualityStep[] {
-  const places = placesIn(piece.spans, suggestion)
+  const { tape, proposes } = suggestion
+  const places = placesIn(piece.spans, 'goes' in proposes ? { tape, ...proposes.goes } : suggestion)
   if (!places.length) throw new RangeError('nothing of it is left in this piece')
   const steps: ActualityStep[] = []
   let now = piece
@@ -119,7 +120,7 @@ export function applyOn(tape: TapeDocument, suggestion: Suggestion, deciding: De
 }
 
 function onTapeProposed(document: TapeDocument, { tape, from, to, side, proposes }: Suggestion, id: string): TapeStep[] {
-  if (proposes.do === 'takeOut' || proposes.do === 'hold') return [{ type: 'put', record: { id, kind: 'strike', from, to } }]
+  if ('goes' in proposes) return [{ type: 'put', record: { id, kind: 'strike', ...proposes.goes } }]
   if (proposes.do === 'level') {
     const line = tapeLevel(document)
     const points = appliedLine(line?.points ?? [], [{ tape, from, to, sound: 'tape', level: [...proposes.points] }])

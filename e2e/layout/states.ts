@@ -122,6 +122,17 @@ export const STATES: readonly State[] = [
     },
   },
   {
+    name: 'Sheet, tidying',
+    path: sheet(),
+    act: async (page) => {
+      await drawn(page)
+      await press(page, 'Shift+D')
+      await page.getByTestId('tidy-kinds').getByRole('button').first().waitFor()
+      await press(page, ']')
+      await page.getByTestId('tidy-place').waitFor()
+    },
+  },
+  {
     name: 'Sheet, levels',
     path: sheet(),
     act: async (page) => {

@@ -72,8 +72,8 @@ it('finds a command by other words that people know it by', async () => {
 it('lets keys be given away and taken back', async () => {
   const { commandsFor, reassign } = await import('./keys')
   expect(commandsFor('P')).toEqual(['edit.pull'])
-  reassign('edit.pull', 'Shift+Q')
-  expect([commandsFor('P'), commandsFor('Shift+Q')]).toEqual([[], ['edit.pull']])
+  reassign('edit.pull', 'Alt+F')
+  expect([commandsFor('P'), commandsFor('Alt+F')]).toEqual([[], ['edit.pull']])
   reassign('edit.pull', null)
   expect(commandsFor('P')).toEqual(['edit.pull'])
 })

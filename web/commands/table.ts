@@ -109,6 +109,13 @@ export const COMMANDS = {
   'voice.earlier': { title: 'Move one side earlier', group: 'Sides', keys: ['Alt+J'] },
   'voice.treated': { title: 'As recorded / as treated', group: 'Sides', keys: ['Alt+B'], also: 'before after bypass original clean' },
   'voice.later': { title: 'Move one side later', group: 'Sides', keys: ['Alt+K'] },
+  'tidy.open': {
+    title: 'Tidy: pauses, fillers, stumbles',
+    group: 'Tidying',
+    keys: ['Shift+D'],
+    also: 'silence um breath clean find remove',
+  },
+  'tidy.all': { title: 'Apply all of this kind', group: 'Tidying', keys: ['Shift+Q'] },
   'edit.pull': {
     title: 'Pull as actuality',
     group: 'Editing',

@@ -103,6 +103,7 @@ function paint(canvas: HTMLCanvasElement, model: SheetModel): boolean {
   const plain = colour('grain')
   const used = colour('tape')
   const struck = colour('rule')
+  const found = colour('cut')
   const per = model.length / rows
   for (let row = 0; row < rows; row++) {
     const from = row * per
@@ -113,6 +114,10 @@ function paint(canvas: HTMLCanvasElement, model: SheetModel): boolean {
     const chosen = (model.selection && here(model.selection)) || model.also?.some(here) || model.used.some(here)
     context.fillStyle = chosen ? used : gone ? struck : plain
     context.fillRect(middle - size, PAD * scale + row, size * 2, 1)
+    if (model.found?.some(here)) {
+      context.fillStyle = found
+      context.fillRect(canvas.width - 5 * scale, PAD * scale + row, 4 * scale, scale)
+    }
   }
   return whole
 }

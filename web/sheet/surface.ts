@@ -7,6 +7,7 @@ import type { SheetLook, SheetModel } from './paint/model'
 import { paletteNow, type Palette } from './paint/palette'
 import { SheetPlaces } from './paint/places'
 import { printEdges } from './paint/edges'
+import { printFound } from './paint/found'
 import { printJoins } from './paint/joins'
 import { printLevels } from './paint/levels'
 import { printMargin } from './paint/margin'
@@ -17,7 +18,7 @@ import { printWords } from './paint/words'
 import { paintWave } from './paint/wave'
 
 /** What is printed over the waves, in this order: what comes later lies above. */
-const PAINTERS: readonly Painter[] = [printMargin, printWords, printShades, printEdges, printLevels, printJoins, printMarks]
+const PAINTERS: readonly Painter[] = [printMargin, printWords, printShades, printFound, printEdges, printLevels, printJoins, printMarks]
 
 /**
  * Paints a Sheet: one canvas the size of the view, painted anew whenever something moves; waves as columns of pixels,

@@ -37,6 +37,8 @@ import { WordEditor } from '../words/WordEditor'
 import { TapeDialogs, type TapeDialog } from './TapeDialogs'
 import { TapeSide } from './TapeSide'
 import { useTapeSound } from './useTapeSound'
+import { TidyPanel } from '../tidy/TidyPanel'
+import { useTidy } from '../tidy/useTidy'
 import { usePull } from './usePull'
 import { useSteps } from './useSteps'
 import { useStrikeActs } from './useStrikeActs'
@@ -193,12 +195,24 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     goTo: sheet.goTo,
   })
 
+  const looked = useMemo(
+    () => ({ tape: id, frames: tape.frames, words, speech: figures?.speech ?? NO_SPEECH, language: head.language ?? SPOKEN }),
+    [id, tape.frames, words, figures, head.language],
+  )
+  const tidy = useTidy({ looked, live, body, strikes, off, level, factsOf, goTo: (frame) => sheet.goTo(frame) })
+
   useActingOn({ selection: passages.length > 0, join: false })
   useCommands(
     oneAtATime(
       {
-        'edit.takeOut': { run: strike, title: 'Strike' },
-        'edit.bringBack': levels.trying ? { run: levels.take, title: 'Apply' } : { run: unstrike, title: 'Unstrike' },
+        ...tidy.commands,
+        ...(tidy.onPlace ? { 'play.across': tidy.onPlace.across, 'play.before': tidy.onPlace.before } : {}),
+        'edit.takeOut': tidy.onPlace && !passages.length ? tidy.onPlace.takeOut : { run: strike, title: 'Strike' },
+        'edit.bringBack': levels.trying
+          ? { run: levels.take, title: 'Apply' }
+          : tidy.onPlace && !passages.length
+            ? tidy.onPlace.bringBack
+            : { run: unstrike, title: 'Unstrike' },
         'edit.pull': {
           run: pulling.run,
           title: passages.length > 1 ? `Pull ${passages.length} as one actuality` : undefined,
@@ -245,10 +259,11 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       nicks: [],
       lines: levelRecord?.points.length ? [lineBetween(levelRecord.points, 0, tape.frames)] : [],
       marks,
+      found: tidy.onSheet,
       selection: sheet.selection,
       also: sheet.also,
     }),
-    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, levelRecord, sheet.selection, sheet.also],
+    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, tidy.onSheet, levelRecord, sheet.selection, sheet.also],
   )
 
   const chosenWords = selected ? wordsIn(words, selected.from, selected.to).length : 0
@@ -275,22 +290,26 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
         </>
       }
       aside={
-        <TapeSide
-          tape={tape}
-          head={head}
-          uses={uses}
-          pieces={pieces}
-          wordsOf={facts.wordsOf}
-          transcript={transcript}
-          marks={marks}
-          fresh={freshMark}
-          selected={selected}
-          lineUp={lineUp}
-          onWritten={() => setFreshMark(null)}
-          act={act}
-          onGo={(frame) => sheet.goTo(frame)}
-          onLineUp={() => setOpen('liningUp')}
-        />
+        tidy.open ? (
+          <TidyPanel tidy={tidy} words={words} />
+        ) : (
+          <TapeSide
+            tape={tape}
+            head={head}
+            uses={uses}
+            pieces={pieces}
+            wordsOf={facts.wordsOf}
+            transcript={transcript}
+            marks={marks}
+            fresh={freshMark}
+            selected={selected}
+            lineUp={lineUp}
+            onWritten={() => setFreshMark(null)}
+            act={act}
+            onGo={(frame) => sheet.goTo(frame)}
+            onLineUp={() => setOpen('liningUp')}
+          />
+        )
       }
       foot={
         <>
@@ -303,6 +322,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
             {tape.state === 'ready' && <MenuItem onSelect={() => setOpen('bringing')}>Import transcript …</MenuItem>}
             {(words.length > 0 || marks.length > 0) && <MenuItem onSelect={() => setOpen('writing')}>Export transcript …</MenuItem>}
           </ViewMenu>
+          {!tidy.open && tape.state === 'ready' && <CommandButton id="tidy.open">Tidy</CommandButton>}
           {passages.length > 0 && <CommandButton id="edit.takeOut">Strike</CommandButton>}
           <CommandButton id="edit.pull" look="strong" disabled={pulling.busy}>
             {passages.length > 1 ? `Pull ${passages.length} as one actuality` : 'Pull as actuality'}

@@ -23,6 +23,8 @@ export interface SheetModel {
   /** Level lines over it: points at places in order. */
   lines?: readonly (readonly LevelPoint[])[]
   marks: readonly { id?: string; at: Frames; text: string; colour?: MarkColour; star?: boolean }[]
+  /** What finders found and nobody has decided on, in order. */
+  found?: readonly SheetFound[]
   selection: Stretch | null
   /** Other passages that are chosen with it, in order. */
   also?: readonly Stretch[]
@@ -40,6 +42,16 @@ export interface SheetWord extends Omit<Token, 'width'> {
 /** A stretch that looks different: struck on a tape or off its record, taken out of a piece, held as room tone, muted, or patched. */
 export interface Shade extends Stretch {
   look: 'struck' | 'gone' | 'tone' | 'muted' | 'off' | 'patch'
+}
+
+/** Something that was found: words are ringed, a pause is bracketed, and what would go of it is shaded. */
+export interface SheetFound extends Stretch {
+  look: 'ring' | 'bracket'
+  goes: Stretch
+  /** It is the one that is looked at. */
+  chosen: boolean
+  /** What would become of it: `1.8 → 0.5`. */
+  text: string
 }
 
 export interface SheetNick {

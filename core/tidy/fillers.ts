@@ -1,0 +1,71 @@
+import { bare } from '../find/bare'
+import { turnsMeaning } from '../edits/warnings'
+import type { Word } from '../tape/words'
+import { milliseconds, type Frames } from '../time'
+import { FILLER_PHRASES, isFiller } from './fillerWords'
+import type { Finder, Found, Looked } from './finder'
+
+/**
+ * Sounds of hesitation, and words and phrases that carry nothing where they stand alone: by the pauses around them, or by
+ * commas where somebody wrote them. One of the pauses beside a filler goes with it, the longer one stays.
+ */
+
+/** A phrase stands alone where such a pause lies before it and after it, in frames. */
+const ALONE: Frames = milliseconds(120)
+/** A pause as long as this is a rest by itself, and no part of the hesitation. */
+const REST: Frames = milliseconds(1200)
+
+export const fillers: Finder = (looked) => {
+  const all = [...soundsOf(looked), ...phrasesOf(looked)].sort((a, b) => a.from - b.from)
+  return { setting: null, find: () => all }
+}
+
+const found = (looked: Looked, first: number, last: number, sure: number): Found => {
+  const { words } = looked
+  const [from, to] = [words[first].from, words[last].to]
+  const { speaker } = words[first]
+  return { from, to, ...(speaker ? { speaker } : {}), proposes: { do: 'takeOut', goes: whatGoes(looked, first, last), room: 0 }, sure }
+}
+
+/** The filler with the shorter of the pauses beside it. */
+function whatGoes({ words, frames }: Looked, first: number, last: number): { from: Frames; to: Frames } {
+  const [from, to] = [words[first].from, words[last].to]
+  const [left, right] = [words[first - 1]?.to ?? 0, words[last + 1]?.from ?? frames]
+  const [before, after] = [Math.max(0, from - left), Math.max(0, right - to)]
+  if (before >= after) return { from, to: after < REST ? Math.max(to, right) : to }
+  return { from: before < REST ? Math.min(from, left) : from, to }
+}
+
+const soundsOf = (looked: Looked): Found[] =>
+  looked.words.flatMap((word, i) => (isFiller(word) ? [found(looked, i, i, word.checked || word.sure === undefined ? 1 : word.sure)] : []))
+
+function phrasesOf(looked: Looked): Found[] {
+  const { words, language } = looked
+  const phrases = (Object.hasOwn(FILLER_PHRASES, language) ? FILLER_PHRASES[language] : []).map((phrase) => phrase.split(' '))
+  return words.flatMap((_, i): Found[] => {
+    const phrase = phrases.find((some) => some.every((text, k) => words[i + k] && bare(words[i + k].text) === text))
+    if (!phrase) return []
+    const last = i + phrase.length - 1
+    const said = words.slice(i, last + 1)
+    if (
+      said.some(isFiller) ||
+      !standsAlone(words, i, last) ||
+      turnsMeaning(
+        said.map(({ text }) => text),
+        language,
+      )
+    )
+      return []
+    return [found(looked, i, last, 0.7)]
+  })
+}
+
+/** Whether nothing of the sentence leans on it: pauses or commas on both sides, and the same speaker. An answer stands alone too. */
+function standsAlone(words: readonly Word[], first: number, last: number): boolean {
+  const [before, after] = [words[first - 1], words[last + 1]]
+  // at an end it may be an answer, or what the sentence comes to
+  if (!before || !after || before.speaker !== words[first].speaker || after.speaker !== words[last].speaker) return false
+  const open = /[,–—…]["”’]?$/.test(before.text) || (words[first].from - before.to >= ALONE && !/[.?!]["”’]?$/.test(before.text))
+  const closed = /[,–—…]["”’]?$/.test(words[last].text) || after.from - words[last].to >= ALONE
+  return open && closed && !/[.?!]["”’]?$/.test(words[last].text)
+}

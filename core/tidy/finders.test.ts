@@ -1,0 +1,168 @@
+import { describe, expect, it } from 'vitest'
+import { SPEECH_HANGOVER } from '../hearing/speech'
+import type { Word } from '../tape/words'
+import { RATE, toFrames } from '../time'
+import { FINDER_NAMES, FINDERS } from './finders'
+import { isDecided, saves, type FinderName, type Found, type Looked } from './finder'
+import type { Suggestion } from '../tape/suggestion'
+
+/**
+ * Words with the pauses before them in seconds: "So 0.3 we'd, um, 0.9 we'd come". Each word takes a quarter of a second;
+ * where no figure stands, 0.05 s pass.
+ */
+function said(text: string, speaker = ''): Word[] {
+  const words: Word[] = []
+  let at = RATE
+  for (const part of text.split(/\s+/)) {
+    if (/^\d\.\d+$/.test(part)) {
+      at += toFrames(Number(part)) - toFrames(0.05)
+      continue
+    }
+    words.push({ text: part, from: at, to: at + RATE / 4, ...(speaker ? { speaker } : {}) })
+    at += RATE / 4 + toFrames(0.05)
+  }
+  return words
+}
+const looked = (words: Word[], fields: Partial<Looked> = {}): Looked => ({
+  tape: 'quay',
+  frames: words.length ? words[words.length - 1].to + RATE : 60 * RATE,
+  words,
+  speech: [],
+  language: 'en',
+  ...fields,
+})
+const find = (name: FinderName, of: Looked, setting?: number): Found[] => {
+  const ready = FINDERS[name](of)
+  return ready.find(setting ?? ready.setting?.usual ?? 0)
+}
+const textsIn = (words: readonly Word[], { from, to }: Found) =>
+  words
+    .filter((word) => word.from >= from && word.to <= to)
+    .map(({ text }) => text)
+    .join(' ')
+
+describe('pauses', () => {
+  const talk =
+    'We sat there. 0.4 Nobody came. 0.5 The board said nothing. 0.45 And we, 0.2 well, 0.2 we waited. 0.42 So. 2.4 The lads left. 0.5 Gone.'
+
+  it('that are longer than this speaker’s own go to one of these', () => {
+    const all = find('pauses', looked(said(talk)))
+    expect(all).toHaveLength(1)
+    const [{ from, to, proposes }] = all
+    expect((to - from) / RATE).toBeCloseTo(2.4, 2)
+    if (proposes.do !== 'takeOut') throw new Error('a pause is taken out')
+    const left = (to - from - (proposes.goes.to - proposes.goes.from)) / RATE
+    expect([0.4, 0.5, 0.45, 0.42].some((own) => Math.abs(own - left) < 0.001)).toBe(true)
+    // more of it before than after what goes
+    expect(proposes.goes.from - from).toBeGreaterThan(to - proposes.goes.to)
+    expect(saves(all[0])).toBe(proposes.goes.to - proposes.goes.from)
+  })
+
+  it('by a figure that is turned, and are not all left equal', () => {
+    const words = said(
+      Array.from({ length: 30 }, (_, i) => `He waited. ${(0.3 + 0.02 * i).toFixed(2)} He went. ${(1 + 0.05 * i).toFixed(2)}`).join(' ') +
+        ' End.',
+    )
+    const all = find('pauses', looked(words), 0.95)
+    expect(all).toHaveLength(30)
+    const left = all.map(({ from, to, proposes }) => (proposes.do === 'takeOut' ? to - from - (proposes.goes.to - proposes.goes.from) : 0))
+    expect(new Set(left).size).toBeGreaterThan(10)
+    expect(Math.max(...left)).toBeLessThan(0.95 * RATE)
+    expect(find('pauses', looked(words), 2.3).length).toBeLessThan(6)
+  })
+
+  it('after a question, and before somebody else answers, may be the story', () => {
+    const asked = said(`${talk} 0.4 Why? 1.9 Because.`)
+    expect(find('pauses', looked(asked)).map(({ care }) => care ?? '')).toEqual(['', 'may be the story'])
+    const [question, answer] = [
+      said('Who knew it', 'Tamsin'),
+      said('We did', 'Piet').map((word) => ({ ...word, from: word.from + 4 * RATE, to: word.to + 4 * RATE })),
+    ]
+    expect(find('pauses', looked([...question, ...answer]))).toMatchObject([{ care: 'may be the story' }])
+  })
+
+  it('without words, between what is spoken', () => {
+    const speech = [
+      { from: RATE, to: 3 * RATE },
+      { from: 3.4 * RATE, to: 5 * RATE + SPEECH_HANGOVER },
+      { from: 9 * RATE, to: 12 * RATE },
+    ]
+    expect(find('pauses', looked([], { speech })).map(({ from, to }) => [from, to])).toEqual([[5 * RATE, 9 * RATE]])
+  })
+})
+
+describe('fillers', () => {
+  const texts = (text: string) => {
+    const words = said(text)
+    return find('fillers', looked(words)).map((one) => textsIn(words, one))
+  }
+
+  it('are sounds anywhere, and phrases only where they stand alone', () => {
+    expect(texts('So um, we uhh left. Er 0.3 no.')).toEqual(['um,', 'uhh', 'Er'])
+    expect(texts('It was, you know, the last boat.')).toEqual(['you know,'])
+    expect(texts('It was 0.2 sort of 0.2 the last boat.')).toEqual(['sort of'])
+    expect(texts('You know the last boat. It is that sort of boat.')).toEqual([])
+    expect(texts('Do you know? I like, 0.3 right.')).toEqual([])
+  })
+
+  it('go with the shorter of the pauses beside them', () => {
+    const words = said('we 0.3 um 0.1 left')
+    const [{ proposes }] = find('fillers', looked(words))
+    // 0.3 s before it stay, 0.1 s after it goes with it
+    expect(proposes).toMatchObject({ goes: { from: words[1].from, to: words[2].from } })
+  })
+})
+
+describe('stumbles', () => {
+  const gone = (text: string) => {
+    const words = said(text)
+    return find('stumbles', looked(words)).map((one) => textsIn(words, one))
+  }
+
+  it('are words said again, and beginnings given up', () => {
+    expect(gone('from the the fish plant')).toEqual(['the'])
+    expect(gone('So we’d, um, we’d come in')).toEqual(['we’d,'])
+    expect(gone('the lads from the lads from the plant')).toEqual(['the lads from'])
+    expect(gone('I was, I went home')).toEqual(['I was,'])
+    expect(gone('they had to 0.2 they left')).toEqual(['they had to'])
+  })
+
+  it('are not what is said twice on purpose, a list, or another sentence', () => {
+    for (const text of [
+      'it was very very cold',
+      'No no, not so.',
+      'I saw the boat, the harbour, the board',
+      'He left. He left.',
+      'I know what I want',
+      'twelve 12 12 boats',
+    ])
+      expect(gone(text)).toEqual([])
+  })
+
+  it('never take a negation or a number that is not said again', () => {
+    expect(gone('I didn’t, I went home')).toEqual([])
+    expect(gone('we had forty, we had fifty')).toEqual([])
+    expect(gone('nobody told, nobody told us')).toEqual(['nobody told,'])
+  })
+
+  it('take the filler between along', () => {
+    const words = said('So we’d, um, we’d come in')
+    expect(find('stumbles', looked(words))[0].proposes).toMatchObject({ goes: { from: words[1].from, to: words[3].from } })
+  })
+})
+
+it('what was decided on is known by its place', () => {
+  const decided = [{ finder: 'fillers', from: 100, to: 200, decision: { is: 'dismissed', by: 'me', at: '' } }] as unknown as Suggestion[]
+  expect(isDecided({ from: 150, to: 300 }, 'fillers', decided)).toBe(true)
+  expect([isDecided({ from: 150, to: 300 }, 'pauses', decided), isDecided({ from: 200, to: 300 }, 'fillers', decided)]).toEqual([
+    false,
+    false,
+  ])
+})
+
+it('every finder answers where there is nothing to find', () => {
+  for (const name of FINDER_NAMES) {
+    expect(find(name, looked([]))).toEqual([])
+    expect(find(name, looked(said('Boat.')))).toEqual([])
+  }
+})

@@ -1,0 +1,57 @@
+import { SPEECH_HANGOVER } from '../hearing/speech'
+import { ENDS, type Word } from '../tape/words'
+import { milliseconds, type Frames, type Stretch } from '../time'
+import { isFiller } from './fillerWords'
+import type { Looked } from './finder'
+
+/** The silences between words, or between stretches of speech where there are no words. */
+
+/** Where a silence stands: after a sentence, after part of one, in running speech, or where somebody else begins. */
+export type GapKind = 'sentence' | 'clause' | 'within' | 'turn'
+
+export interface SilentGap extends Stretch {
+  kind: GapKind
+  speaker: string
+  /** What was said before it was a question. */
+  asked: boolean
+}
+
+/** In words without full stops a pause from here on ends a sentence. */
+const SENTENCE: Frames = milliseconds(450)
+const CLAUSE: Frames = milliseconds(180)
+/** What is shorter is no silence: two words run into each other. */
+const SHORTEST: Frames = milliseconds(20)
+/** Fewer full stops, and they do not tell where sentences end. */
+const FEWEST_STOPS = 3
+
+/** All silences between what is said, in order. */
+export function gapsOf({ words, speech }: Looked): SilentGap[] {
+  if (!words.length)
+    return speech.slice(1).map(({ from: to }, i) => {
+      const from = Math.min(to, speech[i].to - SPEECH_HANGOVER)
+      return { from, to, kind: 'sentence', speaker: '', asked: false }
+    })
+  const punctuated = words.filter(({ text }) => ENDS.test(text)).length >= FEWEST_STOPS
+  const gaps: SilentGap[] = []
+  let end = words[0].to
+  let last = words[0]
+  for (const word of words.slice(1)) {
+    if (word.from - end >= SHORTEST) gaps.push({ from: end, to: word.from, ...placeOf(last, word, word.from - end, punctuated) })
+    if (word.to > end) {
+      end = word.to
+      last = word
+    }
+  }
+  return gaps
+}
+
+function placeOf(before: Word, after: Word, length: Frames, punctuated: boolean): Omit<SilentGap, 'from' | 'to'> {
+  const speaker = before.speaker ?? ''
+  const asked = /\?["”’]?$/.test(before.text)
+  if (speaker !== (after.speaker ?? '')) return { kind: 'turn', speaker, asked }
+  // what stands beside an um is hesitation, wherever it stands
+  if (isFiller(before) || isFiller(after)) return { kind: 'within', speaker, asked }
+  if (punctuated)
+    return { kind: ENDS.test(before.text) ? 'sentence' : /[,;:–—…]["”’]?$/.test(before.text) ? 'clause' : 'within', speaker, asked }
+  return { kind: length >= SENTENCE ? 'sentence' : length >= CLAUSE ? 'clause' : 'within', speaker, asked }
+}
