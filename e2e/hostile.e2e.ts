@@ -202,7 +202,10 @@ describe('a file that is', () => {
     if (tape.state === 'failed') {
       expect(ending).not.toBe('tape')
       expect(tape.error).toMatch(
-        /^(There is no sound to be read in “.*”|“.*” (is here already, as “.*”|has .*|would unpack .*))\. ?(Nothing was kept of it\.)?$/,
+        new RegExp(
+          '^(There is no sound to be read in “.*”|“.*” (is here already, as “.*”|has .*|would unpack .*))' +
+            '\\. ?(Nothing was kept of it\\.)?$',
+        ),
       )
       expect(tape.error).not.toMatch(/[\n\u202e]/)
       await until(

@@ -271,7 +271,8 @@ describe('recording', () => {
     )
     await page.getByRole('button', { name: 'Mark' }).click()
     server = await serve(environment)
-    await page.getByText('Can’t reach the server. What is recorded is kept in this browser').waitFor({ state: 'detached', timeout: 20_000 })
+    const away = page.getByText('Can’t reach the server. What is recorded is kept in this browser')
+    await away.waitFor({ state: 'detached', timeout: 20_000 })
     await until(
       () => length(page),
       (at) => at > 1,

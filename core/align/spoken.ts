@@ -76,7 +76,8 @@ function figures(text: string): string[] {
 
 /** The spoken words of one written word, in small letters; none where nothing of it is said. */
 export function spoken(text: string): string[] {
-  return text.split(/[-–—/_]+|(?<=\p{L})(?=\d)|(?<=\d)(?=[\p{L}%])|(?<=[£$€&+=@])|(?=[£$€&+=@])/u).flatMap((part, i, parts): string[] => {
+  const parted = text.split(/[-–—/_]+|(?<=\p{L})(?=\d)|(?<=\d)(?=[\p{L}%])|(?<=[£$€&+=@])|(?=[£$€&+=@])/u)
+  return parted.flatMap((part, i, parts): string[] => {
     const sign = SIGNS[part.trim()]
     if (sign) return [sign]
     if (MONEY[part]) return []

@@ -1,6 +1,6 @@
 import { bare } from '../find/bare'
 import { turnsMeaning } from '../edits/warnings'
-import type { Word } from '../tape/words'
+import { ENDS, type Word } from '../tape/words'
 import { milliseconds, type Frames } from '../time'
 import { FILLER_PHRASES, isFiller } from './fillerWords'
 import type { Finder, Found, Looked } from './finder'
@@ -12,6 +12,8 @@ import type { Finder, Found, Looked } from './finder'
 
 /** A phrase stands alone where such a pause lies before it and after it, in frames. */
 const ALONE: Frames = milliseconds(120)
+/** What stands before something that is put in, and ends it. */
+const LEANS = /[,–—…]["”’]?$/
 /** A pause as long as this is a rest by itself, and no part of the hesitation. */
 const REST: Frames = milliseconds(1200)
 
@@ -65,7 +67,7 @@ function standsAlone(words: readonly Word[], first: number, last: number): boole
   const [before, after] = [words[first - 1], words[last + 1]]
   // at an end it may be an answer, or what the sentence comes to
   if (!before || !after || before.speaker !== words[first].speaker || after.speaker !== words[last].speaker) return false
-  const open = /[,–—…]["”’]?$/.test(before.text) || (words[first].from - before.to >= ALONE && !/[.?!]["”’]?$/.test(before.text))
-  const closed = /[,–—…]["”’]?$/.test(words[last].text) || after.from - words[last].to >= ALONE
-  return open && closed && !/[.?!]["”’]?$/.test(words[last].text)
+  if (ENDS.test(words[last].text)) return false
+  const open = LEANS.test(before.text) || (words[first].from - before.to >= ALONE && !ENDS.test(before.text))
+  return open && (LEANS.test(words[last].text) || after.from - words[last].to >= ALONE)
 }

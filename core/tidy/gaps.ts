@@ -16,6 +16,8 @@ export interface SilentGap extends Stretch {
   asked: boolean
 }
 
+/** What a word ends with where part of a sentence does. */
+const CLAUSE_ENDS = /[,;:–—…]["”’]?$/
 /** In words without full stops a pause from here on ends a sentence. */
 const SENTENCE: Frames = milliseconds(450)
 const CLAUSE: Frames = milliseconds(180)
@@ -51,7 +53,6 @@ function placeOf(before: Word, after: Word, length: Frames, punctuated: boolean)
   if (speaker !== (after.speaker ?? '')) return { kind: 'turn', speaker, asked }
   // what stands beside an um is hesitation, wherever it stands
   if (isFiller(before) || isFiller(after)) return { kind: 'within', speaker, asked }
-  if (punctuated)
-    return { kind: ENDS.test(before.text) ? 'sentence' : /[,;:–—…]["”’]?$/.test(before.text) ? 'clause' : 'within', speaker, asked }
-  return { kind: length >= SENTENCE ? 'sentence' : length >= CLAUSE ? 'clause' : 'within', speaker, asked }
+  const [sentence, clause] = punctuated ? [ENDS.test(before.text), CLAUSE_ENDS.test(before.text)] : [length >= SENTENCE, length >= CLAUSE]
+  return { kind: sentence ? 'sentence' : clause ? 'clause' : 'within', speaker, asked }
 }

@@ -1,6 +1,6 @@
 import { bare } from '../find/bare'
 import { turnsMeaning } from '../edits/warnings'
-import type { Word } from '../tape/words'
+import { ENDS, type Word } from '../tape/words'
 import { milliseconds, type Frames } from '../time'
 import { isFiller } from './fillerWords'
 import type { Finder, Found, Looked } from './finder'
@@ -67,9 +67,9 @@ function againFrom(words: readonly Word[], at: number): number {
     let same = 0
     while (same < count && words[at + count + same] && bare(words[at + same].text) === bare(words[at + count + same].text)) same++
     if (same < count) continue
-    if (count === 1 && (ON_PURPOSE.has(bare(words[at].text)) || /[.?!]["”’]?$/.test(words[at].text) || /^\d/.test(words[at].text))) continue
+    if (count === 1 && (ON_PURPOSE.has(bare(words[at].text)) || /^\d/.test(words[at].text))) continue
     // a sentence said again is a retake
-    if (words.slice(at, at + count).some(({ text }) => /[.?!]["”’]?$/.test(text))) continue
+    if (words.slice(at, at + count).some(({ text }) => ENDS.test(text))) continue
     return count
   }
   return 0
@@ -82,7 +82,7 @@ function givenUpFrom(words: readonly Word[], at: number): number {
     const again = words[at + count]
     const last = words[at + count - 1]
     if (!again || !follows(words, at, at + count) || bare(again.text) !== bare(words[at].text)) continue
-    if (words.slice(at, at + count).some(({ text }) => /[.?!]["”’]?$/.test(text))) return 0
+    if (words.slice(at, at + count).some(({ text }) => ENDS.test(text))) return 0
     if (/[,–—…-]["”’]?$/.test(last.text) || again.from - last.to >= BREAK) return count
   }
   return 0

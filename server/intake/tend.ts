@@ -213,7 +213,8 @@ async function refuseTwin(services: Services, id: string, twin: TapeRow): Promis
       `select body #>> '{records,tape,name}' as name from document where id = $1`,
       [twin.id],
     )
-    await manager.update(TapeEntity, { id }, { state: 'failed', error: `“${row?.fileName}” is here already, as “${name}”.`, twin: twin.id })
+    const error = `“${row?.fileName}” is here already, as “${name}”.`
+    await manager.update(TapeEntity, { id }, { state: 'failed', error, twin: twin.id })
     return true
   })
   if (refused) await nothingKept(services, id)

@@ -58,7 +58,7 @@ export async function beginJoin({ database, jobs }: Services, id: string, order:
       'They do not belong together',
       'One of them was not recorded with the others, so it can only be put beside them by hand.',
     )
-  if (!used.some(({ mixed }) => !mixed)) throw new Refusal(409, 'Nobody’s own', 'At least one of them must be a speaker’s own recording.')
+  if (used.every(({ mixed }) => mixed)) throw new Refusal(409, 'Nobody’s own', 'At least one of them must be a speaker’s own recording.')
   const infos = await tapeInfos(
     database,
     used.map(({ tape }) => tape),

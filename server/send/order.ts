@@ -116,7 +116,11 @@ function refuseUnmade(plan: Plan, tapes: readonly TapeInfo[]): void {
     const rendition = renditionIn(sound)
     const made = rendition === null ? undefined : all.get(rendition)
     if (made?.state === 'failed')
-      throw new Refusal(409, 'Not made', `“${made.name}” of “${made.tape}” could not be made. Choose the sound as recorded to send it.`)
+      throw new Refusal(
+        409,
+        'Not made',
+        `“${made.name}” of “${made.tape}” could not be made. ` + 'Choose the sound as recorded to send it.',
+      )
     if (made && made.state !== 'ready')
       throw new Refusal(409, 'Being made', `“${made.name}” of “${made.tape}” is still being made. Try again shortly.`)
   }

@@ -22,7 +22,9 @@ export function KeyTable({ text = '', fixed = false }: { text?: string; /** To r
       const others = commandsFor(key).filter((id) => id !== asking)
       reassign(asking, key)
       setNote(
-        others.length ? `${keyCap(key)} also does “${COMMANDS[others[0]].title}”. Give that one another key, or both will want it.` : '',
+        others.length
+          ? `${keyCap(key)} also does “${COMMANDS[others[0]].title}”. ` + 'Give that one another key, or both will want it.'
+          : '',
       )
     }
     window.addEventListener('keydown', onKey, true)

@@ -53,7 +53,7 @@ export function SidesPanel({ sides, channels, selected, onSet, onSplit }: Props)
                   </Button>
                 }
               >
-                <MenuItem onSelect={() => set(i, { flip: !side.flip }, 'invert polarity')}>{side.flip ? '✓ ' : ''}Invert polarity</MenuItem>
+                <MenuItem onSelect={() => set(i, { flip: !side.flip }, 'invert polarity')}>{side.flip && '✓ '}Invert polarity</MenuItem>
                 <MenuItem disabled={!selected} onSelect={() => selected && set(i, { hush: [...(side.hush ?? []), selected] }, 'mute')}>
                   Mute it over the selection
                 </MenuItem>
