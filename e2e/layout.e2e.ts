@@ -10,7 +10,7 @@ import { layoutFaults } from './layout/faults'
 
 const MICROPHONE = ['--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream']
 
-it('nothing is cut off, lies over something else or out of reach, in any view or dialog at any size', { timeout: 300_000 }, async () => {
+it('nothing is cut off, lies over something else or out of reach, in any view or dialog at any size', { timeout: 600_000 }, async () => {
   // on a demo of its own: it records, and does things on Benches
   const data = ownFolder('e2e')
   const cluster = await startCluster(data)

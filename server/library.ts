@@ -189,6 +189,7 @@ export async function clearDeleted({ database, store }: Services): Promise<void>
   for (const { id } of old) {
     if ((await piecesMadeOf(database, id)).length) continue
     await database.query('delete from document where id = $1', [id])
+    await database.query('delete from rendition where tape = $1', [id])
     await store.remove(store.tape(id))
   }
 }

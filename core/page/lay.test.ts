@@ -132,6 +132,9 @@ describe('what lies beside a running order', () => {
     const early = laid(page(hanger({ at: -2 * s }, { at: 3 * s })))
     expect([early.hung.from, early.hung.skip / s, early.hung.to / s]).toEqual([0, 2, 3])
     expect(laid(page(hanger({ at: 3 * s }, { at: s }))).hung).toMatchObject({ from: 3 * s, to: 3 * s })
+    // what has no length makes the page no longer
+    const alone = laid(page(hanger({ at: 0 }, null, { aside: true }))).air.length
+    expect(laid(page(hanger({ at: 99 * s }, { at: s }))).air.length).toBe(alone)
     expect(laid(page(hanger({ at: 0 }, null))).air.length / s).toBe(100)
   })
 })

@@ -120,7 +120,8 @@ function hang(
     const to = Math.min(over, wanted)
     return { hanger, lane: lanes.get(hanger.lane)!, from, to, skip, start, end, short: wanted - to }
   })
-  return { ...layout, hangers: placed, length: Math.max(layout.length, ...placed.map(({ to }) => to)) }
+  const ends = placed.flatMap(({ from, to }) => (to > from ? [to] : []))
+  return { ...layout, hangers: placed, length: Math.max(layout.length, ...ends) }
 }
 
 const lengthOfSound = ({ plays }: Hanger, lengthOf: LengthOf): Frames =>

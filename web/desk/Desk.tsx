@@ -111,7 +111,7 @@ export function Desk() {
             </thead>
             <tbody>
               {byAirTime(stories).map(({ story, output }) => (
-                <Row key={output.id} story={story} output={output} onOpen={() => void navigate(`/stories/${story.id}`)} />
+                <Row key={`${story.id}/${output.id}`} story={story} output={output} onOpen={() => void navigate(`/stories/${story.id}`)} />
               ))}
             </tbody>
           </table>

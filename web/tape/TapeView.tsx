@@ -322,7 +322,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
             {tape.state === 'ready' && <MenuItem onSelect={() => setOpen('bringing')}>Import transcript …</MenuItem>}
             {(words.length > 0 || marks.length > 0) && <MenuItem onSelect={() => setOpen('writing')}>Export transcript …</MenuItem>}
           </ViewMenu>
-          {!tidy.open && tape.state === 'ready' && <CommandButton id="tidy.open">Tidy</CommandButton>}
+          {!tidy.open && !passages.length && tape.state === 'ready' && <CommandButton id="tidy.open">Tidy</CommandButton>}
           {passages.length > 0 && <CommandButton id="edit.takeOut">Strike</CommandButton>}
           <CommandButton id="edit.pull" look="strong" disabled={pulling.busy}>
             {passages.length > 1 ? `Pull ${passages.length} as one actuality` : 'Pull as actuality'}
