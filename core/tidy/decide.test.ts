@@ -8,7 +8,7 @@ import { nicks } from '../edits/gone'
 import { applyAll, applyAndInvert, exchange } from '../steps/document'
 import type { Suggestion } from '../tape/suggestion'
 import { strikesOf, tapeHead, tapeLevel, tapeType, type TapeDocument } from '../tape/tape'
-import { applyIn, applyOn, dismissIn, placesIn, reopenIn, shareLeft, suggestionsOf, suggestionsOn } from './decide'
+import { applyIn, applyOn, dismissIn, placesIn, reopenIn, suggestionsOf, suggestionsOn } from './decide'
 
 const found = (fields: Partial<Suggestion> = {}): Suggestion => ({
   id: 's1',
@@ -58,7 +58,7 @@ describe('a suggestion in a piece', () => {
     const earlier = applyAll(actualityType, with_(one), takeOut(with_(one), { from: 500, to: 1500 }))
     expect(placesIn(earlier.spans, one)).toEqual([{ from: 1000, to: 2000 }])
     const half = applyAll(actualityType, with_(one), takeOut(with_(one), { from: 1000, to: 2500 }))
-    expect([placesIn(half.spans, one), shareLeft(half.spans, one)]).toEqual([[{ from: 1000, to: 1500 }], 0.5])
+    expect(placesIn(half.spans, one)).toEqual([{ from: 1000, to: 1500 }])
     const gone = applyAll(actualityType, with_(one), takeOut(with_(one), { from: 1500, to: 3500 }))
     expect(placesIn(gone.spans, one)).toEqual([])
     expect(() => applyIn(gone, one, deciding('act'))).toThrow('nothing of it is left')

@@ -9,7 +9,7 @@ import { applyAll } from '../steps/document'
 import { united } from '../stretches'
 import type { Decision, Suggestion } from '../tape/suggestion'
 import { tapeHead, tapeLevel, type TapeDocument, type TapeStep } from '../tape/tape'
-import type { Frames, Stretch } from '../time'
+import type { Stretch } from '../time'
 
 /** Suggestions, decided on. What is applied is an act like any other, and in the same act the suggestion learns of it. */
 
@@ -109,7 +109,7 @@ export const dismissIn = ({ id }: Suggestion, { by, at }: Pick<Deciding, 'by' | 
   inPiece(id, { is: 'dismissed', by, at })
 export const reopenIn = ({ id }: Suggestion): ActualityStep => inPiece(id, null)
 
-const onTape = (id: string, decision: Decision | null): TapeStep => ({ type: 'set', id, key: 'decision', value: decision })
+const onTape = (id: string, decision: Decision): TapeStep => ({ type: 'set', id, key: 'decision', value: decision })
 
 /**
  * Steps that do what a suggestion proposes on its tape, for all that is pulled from then on: what is to go is struck. `id`: of
@@ -130,13 +130,4 @@ function onTapeProposed(document: TapeDocument, { tape, from, to, side, proposes
   const { sides } = tapeHead(document)
   const muted = sides.map((one, i) => (i === side ? { ...one, hush: united([...(one.hush ?? []), { from, to }]) } : one))
   return [{ type: 'set', id: 'tape', key: 'sides', value: muted }]
-}
-
-export const dismissOn = ({ id }: Suggestion, { by, at }: Pick<Deciding, 'by' | 'at'>): TapeStep => onTape(id, { is: 'dismissed', by, at })
-export const reopenOn = ({ id }: Suggestion): TapeStep => onTape(id, null)
-
-/** How much of a suggestion is heard in a piece still, 0 to 1. */
-export function shareLeft(list: EditList, suggestion: Suggestion): number {
-  const left = placesIn(list, suggestion).reduce((sum, { from, to }): Frames => sum + to - from, 0)
-  return Math.min(1, left / (suggestion.to - suggestion.from))
 }
