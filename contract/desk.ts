@@ -58,6 +58,7 @@ export type Notice =
   | { about: 'call'; id: string }
   | { about: 'cards' }
   | { about: 'recognition'; tape: string }
+  | { about: 'listening'; tape: string }
   | { about: 'bringing'; tape: string }
   | ({ about: 'presence' } & Presence)
 

@@ -1,4 +1,5 @@
 import * as yup from 'yup'
+import { REPAIR_KINDS, type Repair } from '../core/mend/repair'
 import type { Side } from '../core/tape/tape'
 import { frames, id, ids } from './ids'
 
@@ -36,6 +37,8 @@ export const stretch = (what: string) => ({
 
 export const channels = () => yup.array(yup.number().integer().min(0).max(7).required()).min(1).max(2)
 
+export const repairKind = () => yup.string().oneOf(REPAIR_KINDS).required()
+
 const side = yup
   .object({
     name: name().defined(),
@@ -48,6 +51,15 @@ const side = yup
       .max(20_000)
       .optional(),
     rendition: id().optional(),
+    repairs: yup
+      .array(
+        yup
+          .object({ ...stretch('a repair'), how: repairKind() } satisfies FieldsOf<Repair>)
+          .noUnknown()
+          .required(),
+      )
+      .max(20_000)
+      .optional(),
   } satisfies FieldsOf<Side>)
   .noUnknown()
 export const sides = () => yup.array(side.required()).min(1).max(8)

@@ -1,7 +1,7 @@
 import * as yup from 'yup'
 import { frames, id } from './ids'
 import type { Decision, Suggestion } from '../core/tape/suggestion'
-import { chosenBy, line, name, stretch, type FieldsOf } from './shapes'
+import { chosenBy, line, name, repairKind, stretch, type FieldsOf } from './shapes'
 
 /** What finders suggest, on a tape or beside a piece. */
 
@@ -15,6 +15,7 @@ const proposes = chosenBy(
     hold: yup.object({ do: what, goes }).noUnknown(),
     level: yup.object({ do: what, points: line().min(1).max(1000).required() }).noUnknown(),
     mute: yup.object({ do: what }).noUnknown(),
+    repair: yup.object({ do: what, how: repairKind() }).noUnknown(),
   },
   'nothing that can be proposed',
 )

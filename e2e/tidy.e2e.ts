@@ -2,7 +2,8 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
 import { strikesOf } from '../core/tape/tape'
-import { suggestionsOn } from '../core/tidy/decide'
+import { lineAt } from '../core/sound/level'
+import { levelInForce, suggestionsOn } from '../core/tape/inForce'
 import { listen } from './listen'
 import { api, press, QUAY, saved, seconds, sheetDrawn, useBrowser, visit } from './newsroom'
 
@@ -91,29 +92,58 @@ describe('tidying a tape', () => {
     expect(strikesOf(await now())).toHaveLength(earlier)
   })
 
-  it('takes all of a kind out at a stroke, goes on to the next kind, and brings all back at one', async () => {
+  it('has all pauses and fillers gone in four strokes, and brings all back', async () => {
     await page.reload()
     await sheetDrawn(page)
     await press(page, 'Shift+D')
-    await page
-      .getByTestId('tidy-kinds')
-      .getByRole('button', { name: /Pauses/ })
-      .click()
+    await kinds().first().waitFor()
     const [pauses, fillers] = [await count('Pauses'), await count('Fillers')]
+    const none = (kind: string) =>
+      page
+        .getByTestId('tidy-kinds')
+        .getByRole('button', { name: new RegExp(`${kind}\\s*0`) })
+        .waitFor()
     await press(page, 'Shift+Q')
-    await page
-      .getByText(/applied/)
-      .first()
-      .waitFor()
+    // what may be the story is left open until it is asked for once more
+    await page.getByText(/may be the story: left open/).waitFor()
     expect(await count('Pauses')).toBeLessThan(pauses)
+    expect(await count('Pauses')).toBeGreaterThan(0)
     await press(page, 'Shift+Q')
+    await none('Pauses')
+    await press(page, 'Shift+Q')
+    await none('Fillers')
     await saved(page)
-    expect(await count('Fillers')).toBe(0)
-    expect(strikesOf(await now()).length).toBeGreaterThan(earlier + fillers)
-    await press(page, 'Control+z')
-    await press(page, 'Control+z')
+    expect(strikesOf(await now()).length).toBe(earlier + pauses + fillers)
+    for (let i = 0; i < 3; i++) await press(page, 'Control+z')
     await saved(page)
     expect(strikesOf(await now())).toHaveLength(earlier)
     expect([await count('Pauses'), await count('Fillers')]).toEqual([pauses, fillers])
+  })
+
+  it('measures the sound in the background, and turns a breath down where it lies', async () => {
+    await page.getByTestId('tidy-none').waitFor()
+    await page
+      .getByTestId('tidy-kinds')
+      .getByRole('button', { name: /Breaths/ })
+      .click()
+    const breaths = await count('Breaths')
+    expect(breaths).toBeGreaterThan(0)
+    await press(page, ']')
+    const [original] = await listen(page, () => press(page, 'b'))
+    const [result] = await listen(page, () => press(page, 'a'))
+    expect(result.length).toBe(original.length)
+    await press(page, 'Backspace')
+    await saved(page)
+    expect(await count('Breaths')).toBe(breaths - 1)
+    const [suggestion] = suggestionsOn(await now()).filter(({ finder }) => finder === 'breaths')
+    expect(suggestion.decision!.is).toBe('applied')
+    // as the renderer has it from then on, 9 dB down in its middle
+    const middle = Math.round((suggestion.from + suggestion.to) / 2)
+    expect(lineAt(levelInForce(await now())!, middle)).toBe(-9)
+    const around = original.findIndex((sample, i) => sample !== result[i])
+    expect(around).toBeGreaterThan(0)
+    await press(page, 'Control+z')
+    await saved(page)
+    expect(levelInForce(await now())).toBe(undefined)
   })
 })

@@ -22,6 +22,9 @@ const needs = {
   pocketsphinx: () => onPath('pocketsphinx_continuous'),
   'pocketsphinx-en-us': () => existsSync('/usr/share/pocketsphinx/model/en-us/en-us.lm.bin'),
   flite: () => onPath('flite'),
+  festival: () => onPath('festival'),
+  'festvox-kallpc16k': () => existsSync('/usr/share/festival/voices/english/kal_diphone'),
+  'festvox-us-slt-hts': () => existsSync('/usr/share/festival/voices/us/cmu_us_slt_arctic_hts'),
   sox: () => onPath('sox'),
 }
 

@@ -83,6 +83,7 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.goto(`${address}/tapes/${QUAY}?story=${FERRY}`)
     await drawn(page)
     await press(page, 'Shift+D')
+    await page.getByTestId('tidy-none').waitFor()
     await page
       .getByTestId('tidy-kinds')
       .getByRole('button', { name: /Fillers/ })

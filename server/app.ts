@@ -10,6 +10,7 @@ import { findRoutes } from './routes/find'
 import { intakeRoutes } from './routes/intakes'
 import { libraryRoutes } from './routes/library'
 import { lineUpRoutes } from './routes/lineups'
+import { listeningRoutes } from './routes/listenings'
 import { recognitionRoutes } from './routes/recognitions'
 import { sendRoutes } from './routes/sends'
 import { presenceRoutes } from './routes/presence'
@@ -38,6 +39,7 @@ export function makeApp(services: Services): Express {
   app.use('/api/lineups', lineUpRoutes(services))
   app.use('/api/presence', presenceRoutes(services))
   app.use('/api/recognitions', recognitionRoutes(services))
+  app.use('/api/listenings', listeningRoutes(services))
   app.use('/api/transcripts', transcriptRoutes(services))
   app.use('/api/sends', sendRoutes(services))
   app.use('/api', storyRoutes(services))

@@ -26,6 +26,7 @@ import { Takes1765100000000 } from './migrations/1765100000000-takes'
 import { Pieces1765200000000 } from './migrations/1765200000000-pieces'
 import { Outputs1765300000000 } from './migrations/1765300000000-outputs'
 import { Renditions1765400000000 } from './migrations/1765400000000-renditions'
+import { Listenings1765500000000 } from './migrations/1765500000000-listenings'
 
 /** In their order: what was there is brought over step by step. */
 export const MIGRATIONS = [
@@ -43,6 +44,7 @@ export const MIGRATIONS = [
   Pieces1765200000000,
   Outputs1765300000000,
   Renditions1765400000000,
+  Listenings1765500000000,
 ]
 
 /** Connects and brings the schema up to date. */

@@ -16,6 +16,7 @@ import { carryOut, resumeSends } from './send/send'
 import { makeRendition, resumeRenditions } from './renditions/renditions'
 import { closeServices, openServices } from './services'
 import { TakeOver } from './takeOver'
+import { listenForTidy, resumeListenings } from './tidy/listening'
 import { keepAtHand } from './thread'
 
 const config = configFromEnvironment()
@@ -24,6 +25,7 @@ await services.jobs.work<IntakeJob>('intake', 3, (job) => tend(services, job))
 await services.jobs.work<{ id: string }>('send', 1, (job) => carryOut(services, job))
 await services.jobs.work<{ tape: string }>('recognise', 1, (job) => recognise(services, job))
 await services.jobs.work<{ tape: string }>('bringIn', 1, (job) => layWords(services, job))
+await services.jobs.work<{ tape: string }>('listenForTidy', 1, (job) => listenForTidy(services, job))
 await services.jobs.work<{ tape: string }>('looks', 1, (job) => makeLooks(services, job))
 await services.jobs.work<{ id: string }>('rendition', 1, (job) => makeRendition(services, job))
 await services.jobs.work<{ id: string }>('lineUp', 1, (job) => workOnLineUp(services, job))
@@ -35,6 +37,7 @@ await resumeLineUps(services)
 await resumeRecognitions(services)
 await resumeBringings(services)
 await resumeRenditions(services)
+await resumeListenings(services)
 if (process.env.PLAIN_CUT_DEMO !== 'none') await loadDemoOnce(services)
 
 keepAtHand('arrive')

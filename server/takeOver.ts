@@ -44,6 +44,7 @@ export class TakeOver {
 const QUEUES = [
   ['recognition', 'recognise'],
   ['bringing', 'bringIn'],
+  ['listening', 'listenForTidy'],
 ] as const
 
 /** Has all work gone on with whose worker has not been heard of for a while. */

@@ -2,6 +2,7 @@ import { In, type DataSource, type EntityManager } from 'typeorm'
 import type { RenditionInfo, TapeInfo, Use } from '../contract/tapes'
 import { isRoom } from '../core/edits/editList'
 import { clipLength, wordsLength } from '../core/edits/actuality'
+import { sidesInForce } from '../core/tape/inForce'
 import { offRecord, renditionsOf, SPOKEN, tapeHead, type TapeDocument } from '../core/tape/tape'
 import { runs, stemOf } from '../core/tape/runOn'
 import { RATE } from '../core/time'
@@ -34,7 +35,7 @@ function toInfo(
     role: head.role,
     day: head.day,
     tags: head.tags,
-    sides: head.sides,
+    sides: sidesInForce(document.body as TapeDocument),
     language: head.language ?? SPOKEN,
     state,
     progress,

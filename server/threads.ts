@@ -5,6 +5,7 @@ export const THREADS = {
   compare: 'lineup/compare',
   join: 'lineup/join',
   listenApart: 'speakers/listenApart',
+  listenToSide: 'tidy/listenToSide',
   readWords: 'bringing/readWords',
   findSpeech: 'recognise/findSpeech',
   makeLooks: 'patches/makeLooks',

@@ -2,7 +2,8 @@ import type { Actuality, EndFade } from '../edits/actuality'
 import type { EditList, Span } from '../edits/editList'
 import { longestFade, SHORTEST_END } from '../edits/fades'
 import { isRoom, runsOn, sameFrames, spanLength } from '../edits/editList'
-import { soundOf, tapeOf, toneOf } from '../tape/renditions'
+import { repairsWithin, type Repair } from '../mend/repair'
+import { isMadeTone, soundOf, tapeOf, toneOf } from '../tape/renditions'
 import type { Side } from '../tape/tape'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import type { FadeShape, Ramp } from '../sound/fade'
@@ -23,6 +24,8 @@ export interface Strip {
   gain: number
   /** Level lines; one counts upon the other. */
   lines?: readonly Line[]
+  /** Spots of the sound that are repaired before anything else is done to it. */
+  repairs?: readonly Repair[]
   ramps: Ramp[]
 }
 
@@ -109,6 +112,7 @@ const sideStrips = (side: Side, sound: string, { at, length, from, gain, lines, 
     from,
     gain: gain * (side.level ? factor(side.level) : 1) * (side.flip ? -1 : 1),
     lines,
+    repairs: isMadeTone(sound) ? undefined : repairsWithin(side.repairs, from, from + length),
     ramps,
   }))
 

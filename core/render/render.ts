@@ -1,4 +1,5 @@
 import { RATE, type Frames, type Stretch } from '../time'
+import { repaired, repairsWithin, REPAIR_REACH } from '../mend/repair'
 import { rise } from '../sound/fade'
 import { factor, lineAt } from '../sound/level'
 import type { Line, Pan, PanPoint, Plan, Strip } from './plan'
@@ -55,6 +56,11 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
   const back = stages.reduce((sum, stage) => sum + stage.back, 0)
   const ahead = stages.reduce((sum, stage) => sum + stage.ahead, 0)
 
+  function readStrip({ sound, channel, repairs }: Strip, first: Frames, last: Frames): Float32Array {
+    const within = repairsWithin(repairs, first, last)
+    return within ? repaired((from, to) => read(sound, channel, from, to), within, first, last) : read(sound, channel, first, last)
+  }
+
   /** The sum of all strips, before any stage. */
   function sum(from: Frames, out: Float32Array[]): void {
     const count = out[0].length
@@ -64,7 +70,7 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
       const a = Math.max(strip.at, from)
       const b = Math.min(strip.at + strip.length, from + count)
       const source = strip.from + a - strip.at
-      const samples = read(strip.sound, strip.channel, source, source + b - a)
+      const samples = readStrip(strip, source, source + b - a)
       const even = gainsOf(strip, a, b, gains)
       for (const [i, channel] of out.entries()) {
         const heard = out.length === 1 ? mono : i === 0 ? left : right
@@ -81,7 +87,8 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
     needs: (from, to) =>
       sounding(from - back, to + ahead).map((strip) => {
         const [a, b] = [Math.max(strip.at, from - back), Math.min(strip.at + strip.length, to + ahead)]
-        return { sound: strip.sound, channel: strip.channel, from: strip.from + a - strip.at, to: strip.from + b - strip.at }
+        const [first, last] = withReach(strip, strip.from + a - strip.at, strip.from + b - strip.at)
+        return { sound: strip.sound, channel: strip.channel, from: first, to: last }
       }),
     pull(from, out) {
       if (!stages.length) return sum(from, out)
@@ -96,6 +103,16 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
       }
     },
   }
+}
+
+/** What is read of a sound for `[from, to)`: repairs that reach into it look at what lies around them. */
+function withReach({ repairs }: Strip, from: Frames, to: Frames): [from: Frames, to: Frames] {
+  const within = repairsWithin(repairs, from, to)
+  if (!within) return [from, to]
+  return [
+    Math.max(0, Math.min(from, ...within.map((one) => one.from - REPAIR_REACH))),
+    Math.max(to, ...within.map((one) => one.to + REPAIR_REACH)),
+  ]
 }
 
 type Ears = Pick<Pan, 'left' | 'right'>

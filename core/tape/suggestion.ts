@@ -1,3 +1,4 @@
+import type { RepairKind } from '../mend/repair'
 import type { LevelPoint } from '../sound/level'
 import type { Frames, Stretch } from '../time'
 
@@ -29,6 +30,8 @@ export type Proposal =
   | { do: 'level'; points: readonly LevelPoint[] }
   /** The side gives way to its room. */
   | { do: 'mute' }
+  /** The spot is repaired, on its side or on all of them. */
+  | { do: 'repair'; how: RepairKind }
 
 export interface Decision {
   /** Applied as proposed, applied with changes, or dismissed. */

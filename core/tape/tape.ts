@@ -3,6 +3,7 @@ import type { LevelPoint } from '../sound/level'
 import type { Frames, Stretch } from '../time'
 import { united } from '../stretches'
 import type { Suggestion } from './suggestion'
+import type { Repair } from '../mend/repair'
 import type { Treatment } from '../mend/treatment'
 
 /** Colours that a mark can have; what they mean is everybody’s own. */
@@ -24,6 +25,8 @@ export interface Side {
   hush?: Stretch[]
   /** The rendition that is heard in place of what was recorded. */
   rendition?: string
+  /** Spots that are repaired, by frames of the tape. A tape keeps them as suggestions that were applied (`inForce.ts`). */
+  repairs?: Repair[]
 }
 
 /** What a tape is, beyond its sound: name, sides, strikes and marks. It changes by steps. */

@@ -7,8 +7,9 @@ import { cuts } from '../edits/editList'
 import { nicks } from '../edits/gone'
 import { applyAll, applyAndInvert, exchange } from '../steps/document'
 import type { Suggestion } from '../tape/suggestion'
-import { strikesOf, tapeHead, tapeLevel, tapeType, type TapeDocument } from '../tape/tape'
-import { applyIn, applyOn, dismissIn, placesIn, reopenIn, suggestionsOf, suggestionsOn } from './decide'
+import { levelInForce, sidesInForce, suggestionsOn } from '../tape/inForce'
+import { strikesOf, tapeType, type TapeDocument } from '../tape/tape'
+import { applyIn, applyOn, dismissIn, placesIn, reopenIn, suggestionsOf } from './decide'
 
 const found = (fields: Partial<Suggestion> = {}): Suggestion => ({
   id: 's1',
@@ -157,7 +158,7 @@ describe('a suggestion on a tape', () => {
       ...Object.fromEntries(all.map((one) => [one.id, one])),
     },
   })
-  const done = (one: Suggestion) => applyAndInvert(tapeType, tape(one), applyOn(tape(one), one, deciding('act'), 'new'))
+  const done = (one: Suggestion) => applyAndInvert(tapeType, tape(one), applyOn(one, deciding('act'), 'new'))
 
   it('becomes a strike, a level or a mute of its side, and is undone with it', () => {
     const struck = done(found())
@@ -165,8 +166,10 @@ describe('a suggestion on a tape', () => {
     expect(suggestionsOn(struck.document)[0].decision?.act).toBe('act')
     expect(applyAll(tapeType, struck.document, struck.inverse)).toEqual(tape(found()))
     const level = done(found({ proposes: { do: 'level', points: [{ at: 2500, dB: -6 }] } })).document
-    expect(tapeLevel(level)!.points.some(({ dB }) => dB === -6)).toBe(true)
-    expect(tapeHead(done(found({ side: 1, proposes: { do: 'mute' } })).document).sides[1].hush).toEqual([{ from: 2000, to: 3000 }])
+    expect(levelInForce(level)).toEqual([{ at: 2500, dB: -6 }])
+    expect(sidesInForce(done(found({ side: 1, proposes: { do: 'mute' } })).document)[1].hush).toEqual([{ from: 2000, to: 3000 }])
+    const repaired = sidesInForce(done(found({ side: 0, proposes: { do: 'repair', how: 'bridge' } })).document)
+    expect(repaired.map(({ repairs }) => repairs)).toEqual([[{ from: 2000, to: 3000, how: 'bridge' }], undefined])
     expect(() => done(found({ proposes: { do: 'mute' } }))).toThrow('only one side')
   })
 })

@@ -2,13 +2,13 @@ import { holdTime, takeOut } from '../edits/acts'
 import { actualityType } from '../edits/actuality'
 import type { ActualityStep } from '../edits/actualitySteps'
 import { plainJoin, spanLength, type EditList, type Join } from '../edits/editList'
-import { appliedLine, linePart } from '../edits/levelLine'
+import { linePart } from '../edits/levelLine'
 import { mute } from '../edits/mute'
 import { keptOf, type Actuality } from '../edits/piece'
+import { withRepairs, type Repair } from '../mend/repair'
 import { applyAll } from '../steps/document'
-import { united } from '../stretches'
 import type { Decision, Suggestion } from '../tape/suggestion'
-import { tapeHead, tapeLevel, type TapeDocument, type TapeStep } from '../tape/tape'
+import type { TapeStep } from '../tape/tape'
 import type { Stretch } from '../time'
 
 /** Suggestions, decided on. What is applied is an act like any other, and in the same act the suggestion learns of it. */
@@ -24,12 +24,6 @@ export interface Deciding {
 
 /** The suggestions of a piece, the oldest first. */
 export const suggestionsOf = (piece: Pick<Actuality, 'kept'>): Suggestion[] => keptOf(piece, 'suggestion')
-
-/** The suggestions of a tape, in the order of the tape. */
-export const suggestionsOn = ({ records }: TapeDocument): Suggestion[] =>
-  Object.values(records)
-    .filter((record) => record.kind === 'suggestion')
-    .sort((a, b) => a.from - b.from)
 
 /**
  * Where a suggestion lies in a piece now: the stretches in which its frames are heard, in order; several where something
@@ -79,7 +73,7 @@ export function applyIn(piece: Actuality, suggestion: Suggestion, deciding: Deci
   return [...steps, inPiece(suggestion.id, decided(deciding))]
 }
 
-function proposed(piece: Actuality, { finder, side, from, to, proposes }: Suggestion, place: Stretch): ActualityStep[] {
+function proposed(piece: Actuality, { tape, finder, side, from, to, proposes }: Suggestion, place: Stretch): ActualityStep[] {
   const join: Join = { ...plainJoin(), finder }
   switch (proposes.do) {
     case 'takeOut':
@@ -90,7 +84,17 @@ function proposed(piece: Actuality, { finder, side, from, to, proposes }: Sugges
       return side === null ? mute(piece, place, true) : [{ type: 'paint', parts: [{ what: 'side', side, ...place, value: true }] }]
     case 'level':
       return levelled(piece, place, { from, to }, proposes.points)
+    case 'repair':
+      return repairedSides(piece, tape, side, { from, to, how: proposes.how })
   }
+}
+
+/** The sides of a tape, as a piece has them, with a spot repaired. Throws RangeError where the piece has none of its own. */
+function repairedSides(piece: Actuality, tape: string, side: number | null, repair: Repair): ActualityStep[] {
+  const own = piece.sides?.[tape]
+  if (!own) throw new RangeError('the piece has no sides of this tape of its own')
+  const value = { ...piece.sides, [tape]: own.map((one, i) => (side === null || side === i ? withRepairs(one, [repair]) : one)) }
+  return [{ type: 'set', key: 'sides', value }]
 }
 
 /** Level lines are painted over whole spans, and so make no join. */
@@ -112,22 +116,13 @@ export const reopenIn = ({ id }: Suggestion): ActualityStep => inPiece(id, null)
 const onTape = (id: string, decision: Decision): TapeStep => ({ type: 'set', id, key: 'decision', value: decision })
 
 /**
- * Steps that do what a suggestion proposes on its tape, for all that is pulled from then on: what is to go is struck. `id`: of
- * a record that is new. Throws RangeError where a tape cannot carry it.
+ * Steps that do what a suggestion proposes on its tape, for all that is pulled from then on. What is to go is struck; a level, a
+ * mute and a repair are in force as long as the suggestion is applied (`tape/inForce.ts`). `id`: of a record that is new. Throws
+ * RangeError where a tape cannot carry it.
  */
-export function applyOn(tape: TapeDocument, suggestion: Suggestion, deciding: Deciding, id: string): TapeStep[] {
-  return [...onTapeProposed(tape, suggestion, id), onTape(suggestion.id, decided(deciding))]
-}
-
-function onTapeProposed(document: TapeDocument, { tape, from, to, side, proposes }: Suggestion, id: string): TapeStep[] {
-  if ('goes' in proposes) return [{ type: 'put', record: { id, kind: 'strike', ...proposes.goes } }]
-  if (proposes.do === 'level') {
-    const line = tapeLevel(document)
-    const points = appliedLine(line?.points ?? [], [{ tape, from, to, sound: 'tape', level: [...proposes.points] }])
-    return line ? [{ type: 'set', id: line.id, key: 'points', value: points }] : [{ type: 'put', record: { id, kind: 'level', points } }]
-  }
-  if (side === null) throw new RangeError('only one side of a tape can be muted')
-  const { sides } = tapeHead(document)
-  const muted = sides.map((one, i) => (i === side ? { ...one, hush: united([...(one.hush ?? []), { from, to }]) } : one))
-  return [{ type: 'set', id: 'tape', key: 'sides', value: muted }]
+export function applyOn(suggestion: Suggestion, deciding: Deciding, id: string): TapeStep[] {
+  const { proposes, side } = suggestion
+  const strike: TapeStep[] = 'goes' in proposes ? [{ type: 'put', record: { id, kind: 'strike', ...proposes.goes } }] : []
+  if (proposes.do === 'mute' && side === null) throw new RangeError('only one side of a tape can be muted')
+  return [...strike, onTape(suggestion.id, decided(deciding))]
 }

@@ -1,9 +1,12 @@
 import { bare } from '../find/bare'
 import { turnsMeaning } from '../edits/warnings'
 import { ENDS, type Word } from '../tape/words'
-import { milliseconds, type Frames } from '../time'
+import { overlapsAny } from '../stretches'
+import { milliseconds, type Frames, type Stretch } from '../time'
+import { onSides } from './bySound'
 import { FILLER_PHRASES, isFiller } from './fillerWords'
 import type { Finder, Found, Looked } from './finder'
+import { saidIn } from './gaps'
 
 /**
  * Sounds of hesitation, and words and phrases that carry nothing where they stand alone: by the pauses around them, or by
@@ -18,7 +21,7 @@ const LEANS = /[,–—…]["”’]?$/
 const REST: Frames = milliseconds(1200)
 
 export const fillers: Finder = (looked) => {
-  const all = [...soundsOf(looked), ...phrasesOf(looked)].sort((a, b) => a.from - b.from)
+  const all = [...soundsOf(looked), ...phrasesOf(looked), ...hesitationsOf(looked)].sort((a, b) => a.from - b.from)
   return { setting: null, find: () => all }
 }
 
@@ -30,9 +33,13 @@ const found = (looked: Looked, first: number, last: number, sure: number): Found
 }
 
 /** The filler with the shorter of the pauses beside it. */
-function whatGoes({ words, frames }: Looked, first: number, last: number): { from: Frames; to: Frames } {
+function whatGoes({ words, frames }: Looked, first: number, last: number): Stretch {
   const [from, to] = [words[first].from, words[last].to]
   const [left, right] = [words[first - 1]?.to ?? 0, words[last + 1]?.from ?? frames]
+  return withShorterPause(from, to, left, right)
+}
+
+function withShorterPause(from: Frames, to: Frames, left: Frames, right: Frames): Stretch {
   const [before, after] = [Math.max(0, from - left), Math.max(0, right - to)]
   if (before >= after) return { from, to: after < REST ? Math.max(to, right) : to }
   return { from: before < REST ? Math.min(from, left) : from, to }
@@ -40,6 +47,26 @@ function whatGoes({ words, frames }: Looked, first: number, last: number): { fro
 
 const soundsOf = (looked: Looked): Found[] =>
   looked.words.flatMap((word, i) => (isFiller(word) ? [found(looked, i, i, word.checked || word.sure === undefined ? 1 : word.sure)] : []))
+
+/** Sounds of hesitation that nobody wrote down: heard where no word is, or on a tape that has none. */
+function hesitationsOf(looked: Looked): Found[] {
+  const { words, heard } = looked
+  const said = heard?.length === 1 ? null : heard
+  return onSides(looked, ({ hesitations }, index) =>
+    hesitations.flatMap(({ from, to, sure }): Found[] => {
+      if (overlapsAny(words, { from, to }) || said?.some((one, i) => i !== index && overlapsAny(one.voices, { from, to }))) return []
+      return [{ from, to, proposes: { do: 'takeOut', goes: betweenWords(looked, from, to), room: 0 }, sure }]
+    }),
+  )
+}
+
+/** A sound with the shorter of the pauses beside it, as far as what is said before it and behind it is known. */
+function betweenWords(looked: Looked, from: Frames, to: Frames): Stretch {
+  const said = saidIn(looked)
+  const left = said.findLast((one) => one.to <= from)?.to ?? 0
+  const right = said.find((one) => one.from >= to)?.from ?? looked.frames
+  return withShorterPause(from, to, left, right)
+}
 
 function phrasesOf(looked: Looked): Found[] {
   const { words, language } = looked

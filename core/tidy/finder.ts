@@ -1,6 +1,7 @@
-import type { Proposal, Suggestion } from '../tape/suggestion'
+import type { Proposal } from '../tape/suggestion'
 import type { Word } from '../tape/words'
 import type { Frames, Stretch } from '../time'
+import type { HeardSide } from './listen/side'
 
 /** What is looked at: a tape, with what is known of it. */
 export interface Looked {
@@ -11,21 +12,26 @@ export interface Looked {
   /** Where somebody speaks, on any side. */
   speech: readonly Stretch[]
   language: string
+  /** What was heard on each side, in the order of the sides; null until somebody has listened. */
+  heard: readonly HeardSide[] | null
 }
 
 /** A place that a finder found. */
 export interface Found extends Stretch {
   /** Who says it, where that is known. */
   speaker?: string
+  /** The side that it is on, by its place among them; what is on all of them has none. */
+  side?: number | null
   proposes: Proposal
   /** 0 to 1. */
   sure: number
   /** Why it is left open unless it is chosen: it may be what the story is about. */
-  care?: 'may be the story'
+  care?: 'may be the story' | 'somebody else speaks there'
 }
 
 /** One figure that a person turns, and what is found is found by it. */
 export interface Setting {
+  unit: 's' | 'dB'
   least: number
   most: number
   step: number
@@ -40,15 +46,25 @@ export interface Ready {
   find(setting: number): Found[]
 }
 
-/** Finds one kind of thing. */
+/** Finds one kind of thing. What it looks for by sound it does not find while nobody has listened. */
 export type Finder = (looked: Looked) => Ready
 
-export type FinderName = 'pauses' | 'fillers' | 'stumbles'
+export const FINDER_NAMES = [
+  'pauses',
+  'fillers',
+  'stumbles',
+  'retakes',
+  'deadAir',
+  'breaths',
+  'clicks',
+  'pops',
+  'loud',
+  'soft',
+  'offMic',
+  'holes',
+] as const
+export type FinderName = (typeof FINDER_NAMES)[number]
 
 /** Time that a place would save. */
 export const saves = ({ proposes }: Pick<Found, 'proposes'>): Frames =>
   proposes.do === 'takeOut' ? proposes.goes.to - proposes.goes.from - proposes.room : 0
-
-/** Whether something was decided on already: the same kind at the same place. */
-export const isDecided = (found: Stretch, finder: FinderName, decided: readonly Suggestion[]): boolean =>
-  decided.some((one) => one.finder === finder && one.decision && one.from < found.to && found.from < one.to)

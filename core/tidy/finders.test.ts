@@ -2,8 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { SPEECH_HANGOVER } from '../hearing/speech'
 import type { Word } from '../tape/words'
 import { RATE, toFrames } from '../time'
-import { FINDER_NAMES, FINDERS } from './finders'
-import { isDecided, saves, type FinderName, type Found, type Looked } from './finder'
+import { FINDERS } from './finders'
+import { FINDER_NAMES, saves, type FinderName, type Found, type Looked } from './finder'
+import { openOf } from './open'
 import type { Suggestion } from '../tape/suggestion'
 
 /**
@@ -29,6 +30,7 @@ const looked = (words: Word[], fields: Partial<Looked> = {}): Looked => ({
   words,
   speech: [],
   language: 'en',
+  heard: null,
   ...fields,
 })
 const find = (name: FinderName, of: Looked, setting?: number): Found[] => {
@@ -152,12 +154,14 @@ describe('stumbles', () => {
 })
 
 it('what was decided on is known by its place', () => {
-  const decided = [{ finder: 'fillers', from: 100, to: 200, decision: { is: 'dismissed', by: 'me', at: '' } }] as unknown as Suggestion[]
-  expect(isDecided({ from: 150, to: 300 }, 'fillers', decided)).toBe(true)
-  expect([isDecided({ from: 150, to: 300 }, 'pauses', decided), isDecided({ from: 200, to: 300 }, 'fillers', decided)]).toEqual([
-    false,
-    false,
-  ])
+  const at = (from: number, to: number): Found => ({ from, to, proposes: { do: 'takeOut', goes: { from, to }, room: 0 }, sure: 1 })
+  const decided = [{ side: null, from: 100, to: 200, decision: { is: 'dismissed', by: 'me', at: '' } }] as unknown as Suggestion[]
+  const all = [at(0, 100), at(150, 300), at(200, 300)]
+  expect(openOf(all, decided, [], [])).toEqual([all[0], all[2]])
+  expect(openOf(all, [], [], [{ from: 250, to: 260 }])).toEqual([all[0]])
+  // struck for more than a half
+  expect(openOf(all, [], [{ from: 220, to: 300 }], [])).toEqual([all[0]])
+  expect(openOf([{ ...all[1], side: 1 }], decided, [], [])).toHaveLength(1)
 })
 
 it('every finder answers where there is nothing to find', () => {

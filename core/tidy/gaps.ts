@@ -1,4 +1,5 @@
 import { SPEECH_HANGOVER } from '../hearing/speech'
+import { united } from '../stretches'
 import { ENDS, type Word } from '../tape/words'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import { isFiller } from './fillerWords'
@@ -23,16 +24,21 @@ const SENTENCE: Frames = milliseconds(450)
 const CLAUSE: Frames = milliseconds(180)
 /** What is shorter is no silence: two words run into each other. */
 const SHORTEST: Frames = milliseconds(20)
+/** Where no words are known, what is shorter may lie within one. */
+const WITHOUT_WORDS: Frames = milliseconds(200)
 /** Fewer full stops, and they do not tell where sentences end. */
 const FEWEST_STOPS = 3
 
 /** All silences between what is said, in order. */
-export function gapsOf({ words, speech }: Looked): SilentGap[] {
-  if (!words.length)
-    return speech.slice(1).map(({ from: to }, i) => {
-      const from = Math.min(to, speech[i].to - SPEECH_HANGOVER)
-      return { from, to, kind: 'sentence', speaker: '', asked: false }
-    })
+export function gapsOf(looked: Looked): SilentGap[] {
+  const { words } = looked
+  if (!words.length) {
+    const said = saidIn(looked)
+    return said
+      .slice(1)
+      .map(({ from }, i): SilentGap => ({ from: said[i].to, to: from, kind: 'sentence', speaker: '', asked: false }))
+      .filter(({ from, to }) => to - from >= WITHOUT_WORDS)
+  }
   const punctuated = words.filter(({ text }) => ENDS.test(text)).length >= FEWEST_STOPS
   const gaps: SilentGap[] = []
   let end = words[0].to
@@ -45,6 +51,13 @@ export function gapsOf({ words, speech }: Looked): SilentGap[] {
     }
   }
   return gaps
+}
+
+/** Where something is said, on any side: by its words, by its sound, or as far as speech is known. */
+export function saidIn({ words, heard, speech }: Looked): Stretch[] {
+  if (words.length) return united(words)
+  if (heard) return united(heard.flatMap(({ voices }) => voices))
+  return speech.map(({ from, to }) => ({ from, to: Math.max(from + 1, to - SPEECH_HANGOVER) }))
 }
 
 function placeOf(before: Word, after: Word, length: Frames, punctuated: boolean): Omit<SilentGap, 'from' | 'to'> {

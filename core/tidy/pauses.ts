@@ -1,6 +1,7 @@
 import { scramble } from '../sound/random'
 import { milliseconds, RATE, toFrames, type Frames } from '../time'
 import type { Finder, Found, Looked, Setting } from './finder'
+import { DEAD_AIR } from './deadAir'
 import { gapsOf, type GapKind, type SilentGap } from './gaps'
 
 /**
@@ -59,12 +60,12 @@ function measure(looked: Looked): Measured {
 function settingOf({ own }: Measured): Setting {
   const usual = [...own].filter(([key, some]) => key.startsWith('sentence/') && some.length >= FEWEST).map(([, some]) => middle(some))
   const seconds = (Math.max(0, ...usual) || USUAL) * (TIMES_USUAL / RATE)
-  return { least: 0.3, most: 2.5, step: 0.05, usual: Math.min(1.5, Math.max(0.5, Math.round(seconds * 20) / 20)) }
+  return { unit: 's', least: 0.3, most: 2.5, step: 0.05, usual: Math.min(1.5, Math.max(0.5, Math.round(seconds * 20) / 20)) }
 }
 
 function longPauses(measured: Measured, longer: Frames): Found[] {
   return measured.gaps.flatMap((gap): Found[] => {
-    if (length(gap) < longer) return []
+    if (length(gap) < longer || length(gap) >= DEAD_AIR) return []
     const kept = leftOf(measured, gap, longer)
     const before = Math.round(kept * BEFORE)
     const { from, to, speaker, kind, asked } = gap

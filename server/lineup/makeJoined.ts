@@ -4,7 +4,8 @@ import type { Fit, JoinOrder } from '../../contract/lineups'
 import type { Onto } from '../../core/lineup/lineUp'
 import { levelInRow } from '../../core/lineup/levelInRow'
 import { onJoined } from '../../core/lineup/moved'
-import { tapeHead, tapeLevel, type Side, type TapeDocument } from '../../core/tape/tape'
+import { levelInForce } from '../../core/tape/inForce'
+import { tapeHead, type Side, type TapeDocument } from '../../core/tape/tape'
 import type { LevelPoint } from '../../core/sound/level'
 import type { Word } from '../../core/tape/words'
 import type { Stretch } from '../../core/time'
@@ -133,7 +134,7 @@ function sidesOf(sources: readonly JoinSource[], heard: readonly HeardChannel[],
     first += info.channels
     return info.sides.map((side) => {
       const channels = side.channels.map((channel) => channel + from) as Side['channels']
-      const { slip: _, hush: __, ...kept } = side
+      const { slip: _, hush: __, repairs: ___, ...kept } = side
       const named = part.mixed ? part.speaker || 'the call' : side.name || part.speaker
       const { hush: silent, clarity, sameAs } = heard[channels[0]]
       const hush = overruled(silent, part.keep ?? [], start)
@@ -180,7 +181,7 @@ async function wordsOf({ database }: Services, sources: readonly ({ tape: string
 /** The level lines of tapes, in their order. */
 async function levelsOf({ database }: Services, tapes: string[]): Promise<LevelPoint[][]> {
   const documents = await database.manager.findBy(DocumentEntity, { id: In(tapes) })
-  return tapes.map((tape) => tapeLevel(documents.find(({ id }) => id === tape)!.body as TapeDocument)?.points ?? [])
+  return tapes.map((tape) => levelInForce(documents.find(({ id }) => id === tape)!.body as TapeDocument) ?? [])
 }
 
 async function storiesOf({ database }: Services, tapes: string[]): Promise<string[]> {

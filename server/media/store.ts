@@ -53,6 +53,8 @@ export class MediaStore {
   /** What patches are looked for in: made when first one is sought. */
   looks = (sound: string, channel: number): string => this.of(sound, '', `looks-${channel}.f32`)
   peaks = (sound: string, channel: number, level: number): string => this.of(sound, '', `peaks-${channel}-${level}.i16`)
+  /** What was heard on the sides of a tape, for finders, as JSON. */
+  heard = (id: string): string => join(this.tape(id), 'heard.json')
   sent = (id: string): string => join(this.folder, 'sent', id)
 
   keep = (made: string, as: string): Promise<void> => rename(made, as)

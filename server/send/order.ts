@@ -5,7 +5,8 @@ import { lay, type Known } from '../../core/page/lay'
 import { saidIn } from '../../core/page/said'
 import { firstOutput, hangersOf, piecesIn, storyHead, type StoryDocument } from '../../core/page/story'
 import { part, planOf, SHORT_END, type FactsOf, type Plan } from '../../core/render/plan'
-import { strikesOf, tapeLevel, type TapeDocument } from '../../core/tape/tape'
+import { levelInForce } from '../../core/tape/inForce'
+import { strikesOf, type TapeDocument } from '../../core/tape/tape'
 import { unstruck } from '../../core/edits/ofTape'
 import type { Actuality } from '../../core/edits/actuality'
 import { normal, tapesOf } from '../../core/edits/editList'
@@ -57,7 +58,7 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
     const tape = row.body as TapeDocument
     const facts = factsOf(row.id)
     const stretch = { from: what.from ?? 0, to: Math.min(facts.frames, what.to ?? facts.frames) }
-    plan = planOf(normal(unstruck(row.id, stretch, strikesOf(tape), tapeLevel(tape)?.points)), factsOf, SHORT_END, SHORT_END)
+    plan = planOf(normal(unstruck(row.id, stretch, strikesOf(tape), levelInForce(tape))), factsOf, SHORT_END, SHORT_END)
     title = (tape.records.tape as { name: string }).name
   }
   if (what.kind !== 'tape' && (what.from !== undefined || what.to !== undefined))

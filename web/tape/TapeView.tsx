@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { TapeInfo, Use } from '../../contract/tapes'
 import { lineBetween } from '../../core/sound/level'
+import { levelInForce, sidesInForce } from '../../core/tape/inForce'
 import { marksOf, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, type Side, type TapeStep } from '../../core/tape/tape'
 import { switched } from '../../core/tape/renditions'
 import { wordsIn } from '../../core/tape/words'
@@ -38,6 +39,10 @@ import { TapeDialogs, type TapeDialog } from './TapeDialogs'
 import { TapeSide } from './TapeSide'
 import { useTapeSound } from './useTapeSound'
 import { TidyPanel } from '../tidy/TidyPanel'
+import { marked } from '../tidy/onSheet'
+import { lacksOf } from '../tidy/lacks'
+import { useHeard } from '../tidy/useHeard'
+import { useTapeTidy } from '../tidy/useTapeTidy'
 import { useTidy } from '../tidy/useTidy'
 import { usePull } from './usePull'
 import { useSteps } from './useSteps'
@@ -93,7 +98,8 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const head = tapeHead(body)
   const strikes = useMemo(() => strikesOf(body), [body])
   const levelRecord = tapeLevel(body)
-  const level = levelRecord?.points
+  const level = useMemo(() => levelInForce(body), [body])
+  const sides = useMemo(() => sidesInForce(body), [body])
   const marks = useMemo(() => marksOf(body), [body])
   const off = useMemo(() => offRecord(body), [body])
   const words = facts.wordsOf(id)
@@ -102,7 +108,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const [open, setOpen] = useState<TapeDialog | null>(null)
   const skip = skipping && strikes.length > 0
 
-  const { factsOf, whole, plan, toPlan, fromPlan, zero, wave, second } = useTapeSound(tape, head.sides, strikes, level, facts.factsOf, skip)
+  const { factsOf, whole, plan, toPlan, fromPlan, zero, wave, second } = useTapeSound(tape, sides, strikes, level, facts.factsOf, skip)
   const figures = useFigures(tape)
   const sheet = useSheet({
     owner: `tape/${id}`,
@@ -185,7 +191,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     id,
     frames: tape.frames,
     live,
-    level,
+    level: levelRecord?.points,
     plan: whole,
     factsOf,
     words: shown,
@@ -195,11 +201,25 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     goTo: sheet.goTo,
   })
 
+  const [tidying, setTidying] = useKept(`tape/${id}/tidy`, false)
+  const listening = useHeard(id, tidying && tape.state === 'ready')
   const looked = useMemo(
-    () => ({ tape: id, frames: tape.frames, words, speech: figures?.speech ?? NO_SPEECH, language: head.language ?? SPOKEN }),
-    [id, tape.frames, words, figures, head.language],
+    () => ({
+      tape: id,
+      frames: tape.frames,
+      words,
+      speech: figures?.speech ?? NO_SPEECH,
+      language: head.language ?? SPOKEN,
+      heard: listening.heard,
+    }),
+    [id, tape.frames, words, figures, head.language, listening.heard],
   )
-  const tidy = useTidy({ looked, live, body, strikes, off, level, factsOf, goTo: (frame) => sheet.goTo(frame) })
+  const onTape = useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf: facts.wordsOf, goTo: (frame) => sheet.goTo(frame) })
+  const tidy = useTidy(onTape, tidying, setTidying)
+  const found = useMemo(
+    () => (tidying ? marked(tidy.places, tidy.kind.name, tidy.place, ({ from, to }) => ({ from, to })) : undefined),
+    [tidying, tidy.places, tidy.kind.name, tidy.place],
+  )
 
   useActingOn({ selection: passages.length > 0, join: false })
   useCommands(
@@ -257,13 +277,13 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       ].sort((a, b) => a.from - b.from),
       used: uses.filter((use) => !use.aside).flatMap((use) => use.stretches),
       nicks: [],
-      lines: levelRecord?.points.length ? [lineBetween(levelRecord.points, 0, tape.frames)] : [],
+      lines: level?.length ? [lineBetween(level, 0, tape.frames)] : [],
       marks,
-      found: tidy.onSheet,
+      found,
       selection: sheet.selection,
       also: sheet.also,
     }),
-    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, tidy.onSheet, levelRecord, sheet.selection, sheet.also],
+    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, found, level, sheet.selection, sheet.also],
   )
 
   const chosenWords = selected ? wordsIn(words, selected.from, selected.to).length : 0
@@ -291,7 +311,12 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       }
       aside={
         tidy.open ? (
-          <TidyPanel tidy={tidy} words={words} />
+          <TidyPanel
+            tidy={tidy}
+            wordsOf={facts.wordsOf}
+            listening={{ now: listening.listening, ask: listening.ask, cancel: listening.cancel }}
+            lacks={lacksOf(looked)}
+          />
         ) : (
           <TapeSide
             tape={tape}

@@ -7,7 +7,8 @@ import { edits } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
 import { pull } from '../../core/edits/pull'
 import type { FactsOf } from '../../core/render/plan'
-import { offRecord, strikesOf, tapeHead, tapeLevel } from '../../core/tape/tape'
+import { levelInForce, sidesInForce } from '../../core/tape/inForce'
+import { offRecord, strikesOf, tapeHead } from '../../core/tape/tape'
 import { wordAround } from '../../core/tape/words'
 import type { Frames, Stretch } from '../../core/time'
 import { put } from '../api/client'
@@ -60,7 +61,7 @@ export function usePull({ id, frames, live, pieces, story, passages, deselect, p
       // as the tape is now: it may have changed while the sound was fetched
       const there = live.body
       const words = wordsOf(id)
-      const { sides, ...named } = tapeHead(there)
+      const { sides: _, ...named } = tapeHead(there)
       // where the tape does not say who speaks, and its words do not, another piece of it may
       const { speaker, role } =
         named.speaker || words.some((word) => word.speaker)
@@ -72,12 +73,12 @@ export function usePull({ id, frames, live, pieces, story, passages, deselect, p
         stretch,
         struck: [...strikesOf(there), ...between],
         off: offRecord(there),
-        level: tapeLevel(there)?.points,
+        level: levelInForce(there),
         words,
         story,
         speaker,
         role,
-        sides,
+        sides: sidesInForce(there),
       })
       if (!piece)
         return void toast(

@@ -1,12 +1,17 @@
 import { useEffect, useRef, type MouseEvent } from 'react'
+import type { Listening } from '../../contract/listenings'
 import type { Word } from '../../core/tape/words'
 import { firstWordAfter } from '../../core/tape/words'
-import { clock, RATE } from '../../core/time'
+import { clock } from '../../core/time'
 import { CommandButton, CommandKey } from '../commands/CommandButton'
+import { audible, Judgement } from '../joins/Judgement'
 import { Heading, Side } from '../shell/Shell'
+import { LongList } from '../ui/LongList'
 import { Button } from '../ui/parts'
 import { FINDER_KINDS } from './kinds'
-import type { Place, useTidy } from './useTidy'
+import { becomes } from './onSheet'
+import { keyOf, type Place } from './useKinds'
+import { found, type Tidy } from './useTidy'
 
 /** What was clicked leaves the focus where it was, so that ↵ means the place and not the button. */
 const keepFocus = (event: MouseEvent) => event.preventDefault()
@@ -14,12 +19,19 @@ const keepFocus = (event: MouseEvent) => event.preventDefault()
 /** Words shown on either side of a place. */
 const AROUND = 4
 
-/** What finders found on a tape, by kind and place, beside the wave. */
-export function TidyPanel({ tidy, words }: { tidy: ReturnType<typeof useTidy>; words: readonly Word[] }) {
-  const { kinds, kind, place, setting } = tidy
+interface TidyPanelProps {
+  tidy: Tidy
+  wordsOf: (tape: string) => readonly Word[]
+  listening: { now: Listening | null; ask: () => void; cancel: () => void }
+  /** Why nothing can be found, where that is so. */
+  lacks?: string | null
+}
+
+/** What finders found, by kind and place, beside the wave. */
+export function TidyPanel({ tidy, wordsOf, listening, lacks }: TidyPanelProps) {
+  const { kinds, kind, place } = tidy
   const all = kinds.reduce((sum, { open }) => sum + open, 0)
-  const decided = kind?.places.filter((one) => one.decided) ?? []
-  const applied = decided.filter((one) => one.decided!.decision!.is !== 'dismissed').length
+  const { some, none } = found(kinds)
   return (
     <Side label="Tidy">
       <div className="flex items-baseline justify-between">
@@ -29,31 +41,85 @@ export function TidyPanel({ tidy, words }: { tidy: ReturnType<typeof useTidy>; w
         </button>
       </div>
       <p className="py-2 text-[13px] text-soft" data-testid="tidy-sum">
-        {all ? `${all} ${all === 1 ? 'place' : 'places'}, saves ${clock(tidy.savesInAll)}` : 'Nothing is open.'}
+        {all ? `${all} ${all === 1 ? 'place' : 'places'}, saves ${clock(tidy.savesInAll)}` : (lacks ?? 'Nothing is open.')}
       </p>
-      <ul className="mb-4" data-testid="tidy-kinds">
-        {kinds.map((one) => (
+      <Progress {...listening} />
+      <ul className="mb-3" data-testid="tidy-kinds">
+        {some.map((one) => (
           <li key={one.name}>
             <button
               type="button"
               aria-pressed={one === kind}
               onMouseDown={keepFocus}
               onClick={() => tidy.chooseKind(one.name)}
-              className={`flex w-full items-baseline gap-3 border-b border-rule px-2 py-2 text-left hover:bg-paper-low ${
+              className={`flex w-full items-baseline gap-3 border-b border-rule px-2 py-1.5 text-left hover:bg-paper-low ${
                 one === kind ? 'border-l-2 border-l-cut bg-wash' : ''
               }`}
             >
               <span className="flex-1 font-semibold">{FINDER_KINDS[one.name].title}</span>
               <span>{one.open}</span>
-              <span className="w-14 text-right text-soft">{one.open ? clock(one.saves) : ''}</span>
+              <span className="w-12 text-right text-soft">{one.saves ? clock(one.saves) : ''}</span>
             </button>
           </li>
         ))}
       </ul>
-      {kind && <p className="text-[13px] text-soft">{FINDER_KINDS[kind.name].reason}</p>}
-      {setting && kind && (
-        <label className="mt-3 block text-[13px]">
-          {FINDER_KINDS[kind.name].title} longer than <strong>{setting.value.toFixed(2)} s</strong>
+      {kind.places.length > 0 && <OfKind tidy={tidy} />}
+      {place && <AtPlace tidy={tidy} place={place} words={wordsOf(place.tape)} />}
+      <PlaceList tidy={tidy} wordsOf={wordsOf} />
+      {listening.now?.state === 'done' && none.length > 0 && (
+        <p className="mt-4 text-[12px] text-faint" data-testid="tidy-none">
+          None: {none.map((name) => FINDER_KINDS[name].title.toLowerCase()).join(', ')}.
+        </p>
+      )}
+    </Side>
+  )
+}
+
+function Progress({ now, ask, cancel }: TidyPanelProps['listening']) {
+  if (now?.state === 'failed')
+    return (
+      <p className="pb-3 text-[13px] text-cut-ink">
+        {now.error}{' '}
+        <button type="button" className="text-tape hover:underline" onClick={ask}>
+          Try again
+        </button>
+      </p>
+    )
+  if (now?.state !== 'waiting' && now?.state !== 'working') return null
+  const share = Math.round(now.progress * 100)
+  return (
+    <div className="pb-3 text-[13px]" data-testid="tidy-progress">
+      <p className="flex justify-between">
+        <span>{now.state === 'waiting' ? 'Queued to measure the sound' : `Measuring the sound: ${share} %`}</span>
+        <button type="button" className="text-soft hover:text-ink hover:underline" onClick={cancel}>
+          Cancel
+        </button>
+      </p>
+      <div
+        className="mt-1 h-1 rounded bg-rule"
+        role="progressbar"
+        aria-label="Measuring the sound"
+        aria-valuenow={share}
+        aria-valuemin={0}
+        aria-valuemax={100}
+      >
+        <div className="h-1 rounded bg-tape transition-[width]" style={{ width: `${share}%` }} />
+      </div>
+    </div>
+  )
+}
+
+/** What the kind is about, its setting, and what is done with all of it. */
+function OfKind({ tidy }: { tidy: Tidy }) {
+  const { kind, setting } = tidy
+  const { reason, turns } = FINDER_KINDS[kind.name]
+  const decided = kind.places.filter((one) => one.decided)
+  return (
+    <>
+      <p className="text-[13px] text-soft">{reason}</p>
+      {setting && (
+        <label className="mt-2 block text-[13px]">
+          {turns} <strong>{figure(setting.value, setting.unit)}</strong>
           <input
             type="range"
             min={setting.least}
@@ -64,40 +130,59 @@ export function TidyPanel({ tidy, words }: { tidy: ReturnType<typeof useTidy>; w
             onChange={(event) => tidy.turn(Number(event.target.value))}
           />
           <span className="flex justify-between text-[12px] text-faint">
-            <span>{setting.least} s</span>
-            <span>{setting.most} s</span>
+            <span>{figure(setting.least, setting.unit)}</span>
+            <span>{figure(setting.most, setting.unit)}</span>
           </span>
         </label>
       )}
-      {kind && (
-        <div className="my-4 flex items-center gap-3">
-          <CommandButton id="tidy.all" look="strong" disabled={!kind.open}>
-            Apply all {kind.open || ''}
-          </CommandButton>
-          {decided.length > 0 && (
-            <span className="text-[12px] text-faint" data-testid="tidy-decided">
-              {applied} applied, {decided.length - applied} dismissed
-            </span>
+      <div className="my-3 flex flex-wrap items-center gap-x-3 gap-y-1">
+        <CommandButton id="tidy.all" look="strong" disabled={!kind.open}>
+          Apply all {kind.open || ''}
+        </CommandButton>
+        {kind.open > 0 && (
+          <button type="button" className="text-[12px] text-soft hover:underline" onMouseDown={keepFocus} onClick={tidy.dismissAll}>
+            Dismiss all
+          </button>
+        )}
+      </div>
+      {decided.length > 0 && (
+        <p className="mb-3 flex flex-wrap gap-x-3 text-[12px] text-faint">
+          <span data-testid="tidy-decided">
+            {tidy.applied.length} applied, {decided.length - tidy.applied.length} dismissed
+          </span>
+          {tidy.applied.length > 0 && (
+            <button type="button" className="text-tape hover:underline" onMouseDown={keepFocus} onClick={tidy.playApplied}>
+              Play what was applied
+            </button>
           )}
-        </div>
+          <button type="button" className="text-tape hover:underline" onMouseDown={keepFocus} onClick={tidy.reopenAll}>
+            Bring all back
+          </button>
+        </p>
       )}
-      {place && <AtPlace tidy={tidy} place={place} words={words} />}
-      {kind && <PlaceList tidy={tidy} places={kind.places} words={words} />}
-    </Side>
+    </>
   )
 }
 
+const figure = (value: number, unit: 's' | 'dB'): string =>
+  unit === 's' ? `${value.toFixed(2)} s` : `${value < 0 ? '−' : ''}${Math.abs(value)} dB`
+
 /** The place that is looked at, with what can be done about it. */
-function AtPlace({ tidy, place, words }: { tidy: ReturnType<typeof useTidy>; place: Place; words: readonly Word[] }) {
+function AtPlace({ tidy, place, words }: { tidy: Tidy; place: Place; words: readonly Word[] }) {
+  const outlook = tidy.outlooks.get(keyOf(place))
+  const sure = place.sure >= 0.9 ? 'sure' : place.sure >= 0.6 ? 'likely' : 'perhaps'
   return (
     <div className="mb-4 rounded-lg bg-paper-low p-3" data-testid="tidy-place" onMouseDown={keepFocus}>
       <p className="font-serif text-[15px] leading-snug">
         <InContext place={place} words={words} />
       </p>
-      <p className="mt-1 text-[12px] text-faint">
-        {clock(place.from)} · {place.care ?? (place.sure >= 0.9 ? 'sure' : 'likely')}
+      <p className="mt-1 flex flex-wrap gap-x-1.5 text-[12px] text-faint">
+        <span>
+          {clock(place.from)} · {becomes(place)} · {place.care ?? sure}
+        </span>
+        {outlook && (audible(outlook) ? <Judgement judged={outlook} /> : <span>join not audible</span>)}
       </p>
-      <div className="mt-3 flex flex-wrap gap-1.5">
+      <div className="mt-2.5 flex flex-wrap gap-1.5">
         <Button onClick={() => tidy.play('result')}>
           Result <CommandKey id="play.across" />
         </Button>
@@ -110,9 +195,14 @@ function AtPlace({ tidy, place, words }: { tidy: ReturnType<typeof useTidy>; pla
           </Button>
         ) : (
           <>
-            <Button look="strong" onClick={tidy.apply}>
+            <Button look="strong" onClick={() => tidy.apply()}>
               Apply <CommandKey id="edit.takeOut" />
             </Button>
+            {tidy.holds && 'goes' in place.proposes && (
+              <Button onClick={() => tidy.apply(true)}>
+                Hold time <CommandKey id="edit.holdTime" />
+              </Button>
+            )}
             <Button onClick={tidy.dismiss}>
               Dismiss <CommandKey id="edit.bringBack" />
             </Button>
@@ -123,7 +213,7 @@ function AtPlace({ tidy, place, words }: { tidy: ReturnType<typeof useTidy>; pla
   )
 }
 
-/** The words around a place, and in it what would go. */
+/** The words around a place, and in it what would go; where no word is in it, what becomes of it. */
 function InContext({ place, words, before = AROUND }: { place: Place; words: readonly Word[]; before?: number }) {
   const first = firstWordAfter(words, place.from)
   const last = firstWordAfter(words, place.to - 1)
@@ -132,55 +222,59 @@ function InContext({ place, words, before = AROUND }: { place: Place; words: rea
       .slice(Math.max(0, from), to)
       .map((word) => word.text)
       .join(' ')
-  const within = words.slice(first, last).filter((word) => word.from >= place.from && word.to <= place.to)
-  const inside = words[last] && words[last].from >= place.from && words[last].to <= place.to ? [...within, words[last]] : within
-  const end = first + inside.length
-  const goes = 'goes' in place.proposes ? place.proposes.goes : place
-  const seconds = (length: number) => (length / RATE).toFixed(1)
+  const within = words.slice(first, last + 1).filter((word) => word.from >= place.from && word.to <= place.to)
+  const end = first + within.length
   return (
     <>
-      … {text(first - before, first)}{' '}
-      <span className="font-semibold text-cut-ink">
-        {inside.length
-          ? inside.map((word) => word.text).join(' ')
-          : `${seconds(place.to - place.from)} → ${seconds(place.to - place.from - (goes.to - goes.from))}`}
-      </span>{' '}
-      {text(end, end + AROUND)} …
+      {words.length > 0 && <>… {text(first - before, first)} </>}
+      <span className="font-semibold text-cut-ink">{within.length ? within.map((word) => word.text).join(' ') : becomes(place)}</span>
+      {words.length > 0 && <> {text(end, end + AROUND)} …</>}
     </>
   )
 }
 
-function PlaceList({ tidy, places, words }: { tidy: ReturnType<typeof useTidy>; places: readonly Place[]; words: readonly Word[] }) {
-  const list = useRef<HTMLUListElement>(null)
-  const at = tidy.place?.from
+const ROW = 34
+
+function PlaceList({ tidy, wordsOf }: { tidy: Tidy; wordsOf: TidyPanelProps['wordsOf'] }) {
+  const list = useRef<HTMLDivElement>(null)
+  const { places, place: chosen } = tidy
+  const at = chosen ? places.indexOf(chosen) : undefined
   useEffect(() => {
     list.current?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' })
   }, [at])
-  if (!places.length) return <p className="text-faint">None on this tape.</p>
   return (
-    <ul ref={list} data-testid="tidy-places">
-      {places.map((place) => (
-        <li key={place.from}>
+    <div ref={list}>
+      <LongList
+        items={places}
+        rowHeight={ROW}
+        testId="tidy-places"
+        at={at}
+        row={(place) => (
           <button
             type="button"
-            aria-current={place.from === at}
+            aria-current={place === chosen}
             onMouseDown={keepFocus}
             onClick={() => tidy.choose(place)}
-            className={`flex w-full items-baseline gap-3 border-b border-rule py-1.5 text-left text-[13px] hover:bg-paper-low ${
-              place.from === at ? 'bg-wash' : ''
+            className={`flex w-full items-baseline gap-3 py-1.5 text-left text-[13px] hover:bg-paper-low ${
+              place === chosen ? 'bg-wash' : ''
             } ${place.decided ? 'text-faint' : ''}`}
           >
             <span className="w-12 shrink-0 text-faint">{clock(place.from)}</span>
             <span className={`min-w-0 flex-1 truncate font-serif ${isApplied(place) ? 'line-through' : ''}`}>
-              <InContext place={place} words={words} before={1} />
+              <InContext place={place} words={wordsOf(place.tape)} before={1} />
             </span>
-            <span className="shrink-0 text-[12px]">{stateOf(place)}</span>
+            <span className="shrink-0 text-[12px]">{stateOf(tidy, place)}</span>
           </button>
-        </li>
-      ))}
-    </ul>
+        )}
+      />
+    </div>
   )
 }
 
 const isApplied = ({ decided }: Place): boolean => Boolean(decided && decided.decision!.is !== 'dismissed')
-const stateOf = (place: Place): string => (isApplied(place) ? 'applied' : place.decided ? 'dismissed' : (place.care ?? ''))
+
+function stateOf(tidy: Tidy, place: Place): string {
+  if (place.decided) return isApplied(place) ? 'applied' : 'dismissed'
+  const expected = audible(tidy.outlooks.get(keyOf(place)))
+  return place.care ? 'by hand' : expected ? `${expected} audible` : ''
+}

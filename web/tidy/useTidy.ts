@@ -1,230 +1,210 @@
 import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
-import { keptBefore } from '../../core/tape/skipping'
-import { normal } from '../../core/edits/editList'
-import { unstruck } from '../../core/edits/ofTape'
-import { planOf, type FactsOf } from '../../core/render/plan'
-import type { LevelPoint } from '../../core/sound/level'
-import { overlapsAny, united, without } from '../../core/stretches'
-import type { Suggestion } from '../../core/tape/suggestion'
-import type { Strike, TapeDocument, TapeStep } from '../../core/tape/tape'
-import { applyOn, suggestionsOn } from '../../core/tidy/decide'
-import { isDecided, saves, type FinderName, type Found, type Looked } from '../../core/tidy/finder'
-import { FINDER_NAMES, FINDERS } from '../../core/tidy/finders'
-import { RATE, type Frames, type Stretch } from '../../core/time'
-import type { LiveDocument } from '../documents/liveDocument'
+import type { WordsOf } from '../../core/edits/pieceWords'
+import type { FactsOf } from '../../core/render/plan'
+import { united } from '../../core/stretches'
+import type { Proposal, Suggestion } from '../../core/tape/suggestion'
+import { FINDER_NAMES, type FinderName } from '../../core/tidy/finder'
+import { AUDIBLE, type Outlook } from '../../core/tidy/outlook'
+import type { Frames } from '../../core/time'
 import { author } from '../documents/waiting'
-import type { SheetFound } from '../sheet/paint/model'
-import { player } from '../sound/player'
 import { useKept } from '../ui/useKept'
 import { FINDER_KINDS } from './kinds'
+import { keyOf, useKinds, type Kind, type Place, type Sought, type Turned } from './useKinds'
+import { usePredictions } from './usePredictions'
 
 const NONE: readonly Place[] = []
-/** Heard around a place, before it and after it. */
-const AROUND: Frames = 1.5 * RATE
+/** In one that is applied by itself, what is told beside its name. */
+const HOLDS = 'hold its time'
 
-/** A place of a kind: found and open, or decided on. */
-export interface Place extends Found {
-  /** What it was decided as; null while it is open. */
-  decided: Suggestion | null
-}
-
-export interface Kind {
-  name: FinderName
-  places: readonly Place[]
-  /** How many are open, and the time that they would save. */
-  open: number
-  saves: Frames
-}
-
-interface OnTape {
-  looked: Looked
-  live: LiveDocument<'tape'>
-  body: TapeDocument
-  strikes: readonly Strike[]
-  off: readonly Stretch[]
-  level: LevelPoint[] | undefined
+/** What is tidied: a tape, or a piece of several. It carries out what is decided, each as an act of its own document. */
+export interface Target {
+  /** What it is kept by while one is elsewhere. */
+  owner: string
+  sought: readonly Sought[]
+  decided: readonly Suggestion[]
   factsOf: FactsOf
-  goTo: (frame: Frames) => void
+  wordsOf: WordsOf
+  /** Whether time can be held where something goes. */
+  holds: boolean
+  goTo: (place: Place) => void
+  play: (places: readonly Place[], as: 'result' | 'original') => void
+  /** Applies all of them in one act each, undone together. Returns how many were applied. */
+  apply: (suggestions: readonly Suggestion[], label: string) => number
+  dismiss: (suggestions: readonly Suggestion[], label: string) => void
+  reopen: (suggestions: readonly Suggestion[], label: string) => void
 }
 
-/** Tidying a tape: what finders find on it, place by place and kind by kind, and what is decided. */
-export function useTidy({ looked, live, body, strikes, off, level, factsOf, goTo }: OnTape) {
-  const { tape, frames } = looked
-  const [open, setOpen] = useKept(`tape/${tape}/tidy`, false)
-  const [name, setName] = useKept<FinderName>(`tape/${tape}/tidyKind`, 'pauses')
-  const [turned, setTurned] = useState<Partial<Record<FinderName, number>>>({})
-  const [chosen, setChosen] = useState<Frames | null>(null)
-  const ready = useMemo(() => (open ? FINDER_NAMES.map((one) => [one, FINDERS[one](looked)] as const) : []), [open, looked])
-  const decided = useMemo(() => suggestionsOn(body).filter(({ decision }) => decision), [body])
-  const kinds = useMemo(
-    () =>
-      ready.map(([one, { setting, find }]): Kind => {
-        const found = find(turned[one] ?? setting?.usual ?? 0)
-          // what is off the record, or struck already, needs no tidying
-          .filter((place) => !isDecided(place, one, decided) && !overlapsAny(off, place) && !isStruck(place, strikes))
-          .map((place): Place => ({ ...place, decided: null }))
-        const known = decided.filter(({ finder }) => finder === one).map((suggestion): Place => ({ ...suggestion, decided: suggestion }))
-        return {
-          name: one,
-          places: [...found, ...known].sort((a, b) => a.from - b.from),
-          open: found.length,
-          saves: found.reduce((sum, place) => sum + saves(place), 0),
-        }
-      }),
-    [ready, turned, decided, off, strikes],
-  )
-  const kind = kinds.find((one) => one.name === name)
-  const places = kind?.places ?? NONE
-  const place = places.find(({ from }) => from === chosen) ?? null
-  const setting = ready.find(([one]) => one === name)?.[1].setting ?? null
+/** Tidying: what finders find, place by place and kind by kind, and what is decided. `target` is null until it is opened. */
+export function useTidy(target: Target | null, open: boolean, setOpen: (open: boolean) => void) {
+  const owner = target?.owner ?? ''
+  const [name, setName] = useKept<FinderName>(`${owner}/tidyKind`, 'pauses')
+  const [turned, setTurned] = useState<Turned>({})
+  const [chosen, setChosen] = useState<string | null>(null)
+  /** The kind of which something was left open. */
+  const [insists, setInsists] = useState<FinderName | null>(null)
+  const { kinds, settings } = useKinds(target && open ? target.sought : NOTHING, target?.decided ?? NOBODY, turned)
+  const kind = kinds.find((one) => one.name === name)!
+  const places = open ? kind.places : NONE
+  const place = places.find((one) => keyOf(one) === chosen) ?? null
+  const setting = settings.get(name) ?? null
+  const { known, outlookOf } = usePredictions(places, place, target?.factsOf ?? noFacts, target?.wordsOf ?? noWords)
   /** What is found by two finders is saved once. */
-  const savesInAll = useMemo(() => {
-    const goes = kinds.flatMap((one) => one.places.flatMap((each) => (!each.decided && 'goes' in each.proposes ? each.proposes.goes : [])))
-    return united(goes).reduce((sum, { from, to }) => sum + to - from, 0)
-  }, [kinds])
+  const savesInAll = useMemo(() => savedBy(kinds), [kinds])
 
   const choose = (next: Place | undefined) => {
-    setChosen(next?.from ?? null)
-    if (next) goTo(next.from)
+    setChosen(next ? keyOf(next) : null)
+    if (next) target?.goTo(next)
   }
   const step = (by: 1 | -1) => {
-    const at = chosen ?? -1
-    choose(by > 0 ? places.find(({ from }) => from > at) : places.findLast(({ from }) => from < at))
+    const at = place ? places.indexOf(place) : by > 0 ? -1 : places.length
+    choose(places[at + by] ?? place ?? undefined)
   }
   /** To the next that is open; where there is none, the last one stays. */
   const onwards = () => {
-    const next = places.find(({ from, decided: was }) => !was && from > (chosen ?? -1))
+    const at = place ? places.indexOf(place) : -1
+    const next = places.slice(at + 1).find(({ decided }) => !decided)
     if (next) choose(next)
   }
 
-  const suggestionOf = ({ from, to, sure, proposes }: Place): Suggestion => ({
+  const suggestionOf = (one: Place, proposes: Proposal): Suggestion => ({
     id: crypto.randomUUID(),
     kind: 'suggestion',
     at: new Date().toISOString(),
-    tape,
-    from,
-    to,
-    side: null,
+    tape: one.tape,
+    from: one.from,
+    to: one.to,
+    side: one.side ?? null,
     finder: name,
-    settings: setting ? { longer: turned[name] ?? setting.usual } : {},
-    sure,
+    settings: setting ? { setting: turned[name] ?? setting.usual } : {},
+    sure: one.sure,
     proposes,
     decision: null,
   })
-  const applying =
-    (one: Place) =>
-    (now: TapeDocument, act: string): TapeStep[] => {
-      const suggestion = suggestionOf(one)
-      return [{ type: 'put', record: suggestion }, ...applyOn(now, suggestion, { by: author, at: suggestion.at, act }, crypto.randomUUID())]
-    }
-  const { one: called, title } = FINDER_KINDS[name]
-  const apply = () => {
-    if (!place || place.decided) return
-    live.actEach([applying(place)], { label: `take out a ${called}` })
+  /** What is proposed, with its join where it is heard least, as far as that is known. */
+  const placedAt = (one: Place): Proposal => placed(one, known.get(keyOf(one)))
+  const { one: called, title, does } = FINDER_KINDS[name]
+  const apply = (holding = false) => {
+    if (!place || place.decided || !target) return
+    const proposes = placedAt(place)
+    const held: Proposal = holding && 'goes' in proposes ? { do: 'hold', goes: proposes.goes } : proposes
+    target.apply([suggestionOf(place, held)], `${does} a ${called}${holding ? `, ${HOLDS}` : ''}`)
     onwards()
   }
-  const dismiss = () => {
-    if (!place || place.decided) return
-    const suggestion = suggestionOf(place)
-    const record: Suggestion = { ...suggestion, decision: { is: 'dismissed', by: author, at: suggestion.at } }
-    live.act([{ type: 'put', record }], { label: `leave a ${called}` })
+  const dismiss = (some: readonly Place[]) => {
+    const open_ = some.filter(({ decided }) => !decided)
+    if (!open_.length || !target) return
+    const at = new Date().toISOString()
+    const dismissed = open_.map((one): Suggestion => ({
+      ...suggestionOf(one, one.proposes),
+      decision: { is: 'dismissed', by: author, at },
+    }))
+    target.dismiss(dismissed, open_.length > 1 ? `dismiss ${open_.length} ${title.toLowerCase()}` : `dismiss a ${called}`)
     onwards()
   }
-  /** What was decided is open again, and what went is there again. */
-  const reopen = () => {
-    const was = place?.decided
-    if (!was) return
-    const { proposes } = was
-    const gone = 'goes' in proposes ? strikes.filter(({ from, to }) => from === proposes.goes.from && to === proposes.goes.to) : []
-    live.act([...gone.map(({ id }): TapeStep => ({ type: 'drop', id })), { type: 'drop', id: was.id }], { label: `bring a ${called} back` })
-  }
-  const applyAll = () => {
-    const all = places.filter(({ decided: was, care }) => !was && !care)
-    const left = places.filter(({ decided: was, care }) => !was && care).length
-    if (!all.length) return void toast(left ? 'Those that are left may be the story: decide on each.' : 'There is nothing of this kind.')
-    const done = live.actEach(all.map(applying), { label: `tidy: ${all.length} ${title.toLowerCase()}` })
-    toast(`${done} applied${left ? `; ${left} may be the story, left open` : ''}.`)
-    const next = kinds.find((one) => one.name !== name && one.open > 0)
-    if (next) setName(next.name)
+  /** All of a kind. What would be audible, and what takes care, is left open, and goes when it is asked for once more. */
+  const applyAll = async () => {
+    if (!target) return
+    const all = places.filter(({ decided }) => !decided)
+    if (!all.length) return void toast('There is nothing of this kind.')
+    const outlooks = await Promise.all(all.map((one) => ('goes' in one.proposes ? outlookOf(one) : null)))
+    const why = (one: Place, i: number) => one.care ?? ((outlooks[i]?.heard ?? 0) >= AUDIBLE ? 'would be audible' : null)
+    const left = new Map<string, number>()
+    const suggestions = all.flatMap((one, i) => {
+      const reason = insists === name ? null : why(one, i)
+      if (reason) left.set(reason, (left.get(reason) ?? 0) + 1)
+      return reason ? [] : [suggestionOf(one, placed(one, outlooks[i]))]
+    })
+    const done = suggestions.length ? target.apply(suggestions, `tidy: ${suggestions.length} ${title.toLowerCase()}`) : 0
+    const open_ = [...left].map(([reason, count]) => `${count} ${reason}`).join(', ')
+    toast(open_ ? `${done} applied; ${open_}: left open. Once more applies them too.` : `${done} applied.`)
+    setInsists(left.size ? name : null)
+    const next = [...kinds.slice(kinds.indexOf(kind) + 1), ...kinds].find((one) => one.name !== name && one.open > 0)
+    if (next && !left.size) setName(next.name)
     setChosen(null)
   }
-
-  /** Plays across a place: as it would be, or as it is. */
-  const play = (as: 'result' | 'original') => {
-    if (!place) return
-    const { proposes } = place
-    const goes = 'goes' in proposes ? proposes.goes : place
-    // what else is struck there is out of both
-    const out = [...strikes.filter(({ from, to }) => from !== goes.from || to !== goes.to), ...(as === 'result' ? [goes] : [])]
-    const plan = planOf(normal(unstruck(tape, { from: 0, to: frames }, out, level)), factsOf)
-    const parts = without({ from: 0, to: frames }, out)
-    const [before, after] = [keptBefore(parts, goes.from), keptBefore(parts, goes.to)]
-    player.load(`tape/${tape}/tidy`, plan)
-    void player.play(Math.max(0, before - AROUND), Math.min(plan.length, after + AROUND))
-  }
-
-  const onSheet = useMemo(
-    () =>
-      places
-        .filter((one) => !one.decided)
-        .map((one): SheetFound => {
-          const goes = 'goes' in one.proposes ? one.proposes.goes : one
-          const seconds = (length: Frames) => (length / RATE).toFixed(1)
-          return {
-            from: one.from,
-            to: one.to,
-            look: name === 'pauses' ? 'bracket' : 'ring',
-            goes,
-            chosen: one.from === chosen,
-            text: `${seconds(one.to - one.from)} → ${seconds(one.to - one.from - (goes.to - goes.from))}`,
-          }
-        }),
-    [places, chosen, name],
-  )
+  const play = (as: 'result' | 'original') => place && target?.play([place.decided ? place : { ...place, proposes: placedAt(place) }], as)
+  const applied = places.filter(({ decided }) => decided && decided.decision!.is !== 'dismissed')
 
   return {
     open,
     kinds,
     kind,
     place,
+    places,
+    outlooks: known,
     savesInAll,
     setting: setting && { ...setting, value: turned[name] ?? setting.usual },
-    onSheet: open ? onSheet : undefined,
+    holds: target?.holds ?? false,
     choose,
     chooseKind: (next: FinderName) => {
       setName(next)
       setChosen(null)
+      setInsists(null)
     },
     turn: (value: number) => setTurned((all) => ({ ...all, [name]: value })),
     play,
+    applied,
+    playApplied: () => target?.play(applied, 'result'),
     apply,
-    dismiss,
-    reopen,
-    applyAll,
+    dismiss: () => place && dismiss([place]),
+    dismissAll: () => dismiss(places),
+    reopen: () => place?.decided && target?.reopen([place.decided], `bring a ${called} back`),
+    reopenAll: () =>
+      target?.reopen(
+        places.flatMap(({ decided }) => decided ?? []),
+        `bring ${title.toLowerCase()} back`,
+      ),
+    applyAll: () => void applyAll(),
     close: () => setOpen(false),
     commands: {
       'tidy.open': { run: () => setOpen(!open), on: open },
       ...(open
         ? {
-            'tidy.all': { run: applyAll, unable: kind?.open ? null : 'There is nothing of this kind.' },
+            'tidy.all': { run: () => void applyAll(), unable: kind.open ? null : 'There is nothing of this kind.' },
             'join.next': { run: () => step(1), title: 'Next place' },
             'join.previous': { run: () => step(-1), title: 'Previous place' },
           }
         : {}),
     },
     /** What the keys of taking out and bringing back mean while a place is looked at; null where none is. */
-    onPlace: open &&
-      place && {
-        takeOut: { run: apply, title: 'Apply' },
-        bringBack: place.decided ? { run: reopen, title: 'Bring back' } : { run: dismiss, title: 'Dismiss' },
-        across: { run: () => play('result'), title: 'Play the result' },
-        before: { run: () => play('original'), title: 'Play the original' },
-      },
+    onPlace:
+      open && place && target
+        ? {
+            takeOut: { run: () => apply(), title: 'Apply' },
+            hold: { run: () => apply(true), title: 'Apply and hold its time', unable: target.holds ? null : 'On a tape no time is held.' },
+            bringBack: place.decided
+              ? { run: () => target.reopen([place.decided!], `bring a ${called} back`), title: 'Bring back' }
+              : { run: () => dismiss([place]), title: 'Dismiss' },
+            across: { run: () => play('result'), title: 'Play the result' },
+            before: { run: () => play('original'), title: 'Play the original' },
+          }
+        : null,
   }
 }
 
-const isStruck = (place: Found, strikes: readonly Strike[]): boolean => {
-  const goes = 'goes' in place.proposes ? place.proposes.goes : place
-  return without(goes, strikes).reduce((sum, { from, to }) => sum + to - from, 0) * 2 < goes.to - goes.from
+export type Tidy = ReturnType<typeof useTidy>
+
+const placed = ({ proposes }: Place, outlook: Outlook | null | undefined): Proposal =>
+  'goes' in proposes && outlook ? { ...proposes, goes: outlook.goes } : proposes
+
+const NOTHING: readonly Sought[] = []
+const NOBODY: readonly Suggestion[] = []
+const noFacts: FactsOf = () => {
+  throw new Error('nothing is tidied')
 }
+const noWords: WordsOf = () => []
+
+function savedBy(kinds: readonly Kind[]): Frames {
+  const byTape = new Map<string, { from: Frames; to: Frames }[]>()
+  for (const { places } of kinds)
+    for (const { tape, decided, proposes } of places)
+      if (!decided && 'goes' in proposes) byTape.set(tape, [...(byTape.get(tape) ?? []), proposes.goes])
+  return [...byTape.values()].flatMap(united).reduce((sum, { from, to }) => sum + to - from, 0)
+}
+
+/** Kinds that have anything, and those that have nothing. */
+export const found = (kinds: readonly Kind[]): { some: Kind[]; none: FinderName[] } => ({
+  some: kinds.filter(({ places }) => places.length),
+  none: FINDER_NAMES.filter((name) => !kinds.find((one) => one.name === name)?.places.length),
+})

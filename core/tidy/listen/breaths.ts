@@ -1,0 +1,56 @@
+import type { Stretch } from '../../time'
+import { BAND_HERTZ, BANDS } from './looks'
+import { inFrames, type Sounding } from './sounding'
+
+/** Breaths: noise in the bands of a throat, softer than the voice, for longer than a consonant. */
+
+/** In looks. */
+const [SHORTEST, LONGEST] = [16, 120]
+/** What hisses on behind a voice is its last consonant, unless it is longer than this. */
+const CONSONANT = 28
+/** Less than so many looks between a voice and what follows are no gap. */
+const NO_GAP = 4
+/** Where most of a breath lies, in Hz; an s lies higher, a thump lower. */
+const [LOWEST, HIGHEST] = [600, 5200]
+/** A breath is softer than the voice by this, in dB. */
+const SOFTER = 4
+/** Of its looks so many may ring. */
+const RINGING = 0.3
+
+export interface Breath extends Stretch {
+  /** dBFS. */
+  level: number
+}
+
+/** What hisses apart from voices, or before them for longer than a consonant does. */
+export function breathsIn({ looks, room, voiced, heard, voices, others, level }: Sounding): Breath[] {
+  const before = voices.flatMap(({ from, to }): Stretch[] => {
+    let end = from
+    while (end < to && !voiced[end]) end++
+    let begin = from
+    while (begin > 0 && heard[begin - 1]) begin--
+    return end - begin >= SHORTEST ? [{ from: begin, to: end }] : []
+  })
+  const all = [...others.filter((one) => !before.some(({ from, to }) => from < one.to && one.from < to)), ...before]
+  return all
+    .sort((a, b) => a.from - b.from)
+    .flatMap((one): Breath[] => {
+      const length = one.to - one.from
+      const behind = voices.some(({ to }) => to <= one.from + 1 && one.from - to < NO_GAP)
+      if (length < (behind ? CONSONANT : SHORTEST) || length > LONGEST) return []
+      let [power, rings, centre, weight] = [0, 0, 0, 0]
+      for (let i = one.from; i < one.to; i++) {
+        power += 10 ** (looks.level[i] / 10)
+        if (looks.ringing[i] > 0.6) rings++
+        for (let band = 0; band < BANDS; band++) {
+          const over = Math.max(0, room.over[i * BANDS + band])
+          centre += over * BAND_HERTZ[band]
+          weight += over
+        }
+      }
+      const own = 10 * Math.log10(power / length)
+      const hertz = centre / Math.max(1e-9, weight)
+      if (own > level - SOFTER || rings > RINGING * length || hertz < LOWEST || hertz > HIGHEST) return []
+      return [{ ...inFrames(one), level: own }]
+    })
+}

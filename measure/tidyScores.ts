@@ -1,0 +1,113 @@
+import { judgeCut, placeCut, soundAround, type Heard } from '../core/cuts/cut'
+import type { Word } from '../core/tape/words'
+import { SideListener, type HeardSide } from '../core/tidy/listen/side'
+import { FINDERS } from '../core/tidy/finders'
+import type { FinderName, Found, Looked } from '../core/tidy/finder'
+import { AUDIBLE, bestOf, isPause, waysOut, type Outlook } from '../core/tidy/outlook'
+import { milliseconds, RATE, toFrames, type Stretch } from '../core/time'
+import { NATURAL, type TidyTape } from './tidyTape'
+import { byEdges, byOverlap, Score } from './tidyTruth'
+
+/** What finders find on one tape after the other, held against its truth. */
+
+export const listenTo = (sound: Float32Array): HeardSide => {
+  const listener = new SideListener()
+  for (let from = 0; from < sound.length; from += RATE) listener.add(sound.subarray(from, Math.min(sound.length, from + RATE)))
+  return listener.finish()
+}
+
+export const looked = (words: readonly Word[], heard: HeardSide | null, frames: number): Looked => ({
+  tape: 'made',
+  frames,
+  words,
+  speech: [],
+  language: 'en',
+  heard: heard && [heard],
+})
+
+/** What a finder finds at the setting that it has of itself. */
+export function find(name: FinderName, of: Looked): Found[] {
+  const ready = FINDERS[name](of)
+  return ready.find(ready.setting?.usual ?? 0)
+}
+
+export class TidyScores {
+  readonly pauses = new Score(byEdges)
+  readonly fillers = new Score(byEdges)
+  readonly stumbles = new Score(byEdges)
+  readonly retakes = new Score(byEdges)
+  readonly clicks = new Score(byEdges)
+  readonly holes = new Score(byEdges)
+  readonly breaths = new Score(byOverlap)
+  readonly pops = new Score(byOverlap)
+  readonly loud = new Score(byOverlap)
+  readonly soft = new Score(byOverlap)
+  /** From the sound alone. */
+  readonly wave = new Score(byEdges)
+  readonly fillerSound = new Score(byEdges)
+  /** Joins that are applied, and what is expected of them. */
+  applied = 0
+  audible = 0
+  leftOpen = 0
+  /** Words that nothing was to happen to, and those of them that nothing did. */
+  words = 0
+  kept = 0
+  /** Lengths that pauses are left at, and those that speakers leave by themselves, in frames. */
+  readonly left: number[] = []
+  readonly own: number[] = []
+
+  add({ sound, words, truth }: TidyTape): void {
+    const heard = listenTo(sound)
+    const of = looked(words, heard, sound.length)
+    for (const kind of ['retakes', 'clicks', 'holes', 'breaths', 'pops', 'loud', 'soft'] as const)
+      this[kind].add(find(kind, of), truth[kind])
+    const found = { pauses: find('pauses', of), fillers: find('fillers', of), stumbles: find('stumbles', of) }
+    for (const kind of ['pauses', 'fillers', 'stumbles'] as const) this[kind].add(found[kind], truth[kind])
+    const wordless = looked([], heard, sound.length)
+    this.wave.add(find('pauses', wordless), truth.pauses)
+    this.fillerSound.add(find('fillers', wordless), truth.fillers)
+    const cuts = this.apply(sound, words, [...found.pauses, ...found.fillers, ...found.stumbles])
+    this.count(words, [...truth.fillers, ...truth.stumbles], cuts)
+    for (const { from, to, proposes } of found.pauses)
+      if ('goes' in proposes) this.left.push(to - from - (proposes.goes.to - proposes.goes.from))
+    for (const [i, word] of words.slice(1).entries()) {
+      const gap = word.from - words[i].to
+      if (gap >= toFrames(0.12) && gap < toFrames(NATURAL)) this.own.push(gap)
+    }
+  }
+
+  /** What goes once all is applied as the application does it: each where it is heard least, and what is likely audible left open. */
+  private apply(sound: Float32Array, words: readonly Word[], all: readonly Found[]): Stretch[] {
+    return all.flatMap((place): Stretch[] => {
+      if (!('goes' in place.proposes)) return []
+      const pause = isPause(place)
+      const outlooks = waysOut(place, words, 'made', sound.length).map((order): Outlook => {
+        const heard = (side: 'left' | 'right'): Heard => {
+          const around = soundAround(order[side], sound.length)
+          return { words, sound: sound.slice(around.from, around.to), start: around.from }
+        }
+        const asked = { from: order.left.asked, to: order.right.asked }
+        if (pause) return { ...judgeCut(order, heard('left'), heard('right')), goes: asked }
+        const placed = placeCut(order, heard('left'), heard('right'))
+        return { heard: placed.heard, why: placed.why, goes: { from: placed.left, to: placed.right } }
+      })
+      const best = bestOf(outlooks)
+      if (!best) return []
+      if (best.heard >= AUDIBLE) {
+        this.leftOpen++
+        return []
+      }
+      this.applied++
+      if (best.heard >= AUDIBLE) this.audible++
+      return [best.goes]
+    })
+  }
+
+  private count(words: readonly Word[], gone: readonly Stretch[], cuts: readonly Stretch[]): void {
+    for (const word of words) {
+      if (gone.some(({ from, to }) => word.from >= from && word.to <= to)) continue
+      this.words++
+      if (!cuts.some(({ from, to }) => Math.min(to, word.to) - Math.max(from, word.from) >= milliseconds(10))) this.kept++
+    }
+  }
+}

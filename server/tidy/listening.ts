@@ -1,0 +1,119 @@
+import { randomUUID } from 'node:crypto'
+import { rename, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import type { Listening } from '../../contract/listenings'
+import type { HeardSide } from '../../core/tidy/listen/side'
+import { resume, underLease, type LeasedWork } from '../lease'
+import { tell } from '../notices'
+import { notFound, Refusal } from '../problem'
+import type { Services } from '../services'
+import { tapeInfo } from '../tapes'
+import { runThread } from '../thread'
+import type { ListenToSideOrder, ListenToSideReport } from './listenToSide'
+
+/** Listening to tapes for Tidy: asked for once by whoever opens it, done side by side, and kept beside the tape's sound. */
+
+interface Row {
+  tape: string
+  run: string
+  state: Listening['state']
+  /** The channels of each side. */
+  sides: number[][]
+  progress: number
+  error: string
+}
+
+const WORK: LeasedWork<Row> = { table: 'listening', queue: 'listenForTidy', asking: 'run', failed: 'This tape could not be listened to.' }
+/** So many threads at once: one a core. */
+const AT_ONCE = 2
+
+const noted = ({ database }: Services, tape: string) => tell(database, { about: 'listening', tape })
+
+const rowOf = async ({ database }: Services, tape: string): Promise<Row | undefined> => {
+  const [row] = await database.query<Row[]>('select * from listening where tape = $1', [tape])
+  return row
+}
+
+const channelsOf = async ({ database }: Services, tape: string): Promise<number[][]> =>
+  (await tapeInfo(database, tape)).sides.map(({ channels }) => [...channels])
+
+/** How far listening to a tape has come; null where nobody asked, or asked of other sides than it has now. */
+export async function listeningOf(services: Services, tape: string): Promise<Listening | null> {
+  const [row, sides] = await Promise.all([rowOf(services, tape), channelsOf(services, tape)])
+  if (!row || JSON.stringify(row.sides) !== JSON.stringify(sides)) return null
+  const { state, progress, error } = row
+  return { tape, state, progress: state === 'done' ? 1 : progress, error }
+}
+
+/** Has a tape listened to. Asked again it goes on, and begins anew where that failed or where the tape has other sides by now. */
+export async function askToListen(services: Services, tape: string): Promise<Listening> {
+  const { database, jobs } = services
+  const info = await tapeInfo(database, tape)
+  if (info.state !== 'ready')
+    throw new Refusal(409, 'Not all there', 'That tape is still arriving. Its sound can be listened to once all of it is in.')
+  const sides = JSON.stringify(await channelsOf(services, tape))
+  await database.query(
+    `insert into listening (tape, run, state, sides) values ($1, $2, 'waiting', $3)
+     on conflict (tape) do update set run = $2, state = 'waiting', sides = $3, progress = 0, error = '', beat = null
+     where listening.state = 'failed' or listening.sides <> $3::jsonb`,
+    [tape, randomUUID(), sides],
+  )
+  await jobs.add(WORK.queue, { tape })
+  return (await listeningOf(services, tape))!
+}
+
+/** Calls it off. */
+export async function cancelListening(services: Services, tape: string): Promise<void> {
+  await services.database.query(`delete from listening where tape = $1 and state in ('waiting', 'working')`, [tape])
+  await noted(services, tape)
+}
+
+/** What was heard on each side, as JSON. */
+export async function heardOn(services: Services, tape: string): Promise<string> {
+  const { store } = services
+  if ((await listeningOf(services, tape))?.state !== 'done') throw notFound('What was heard on that tape')
+  const path = store.heard(tape)
+  return (await store.stretch(path, 0, await store.size(path))).toString()
+}
+
+export const resumeListenings = (services: Services): Promise<void> => resume(services, WORK)
+
+/** Listens to one tape. A second one beside it leaves at once. */
+export const listenForTidy = (services: Services, { tape }: { tape: string }): Promise<void> =>
+  underLease(
+    services,
+    WORK,
+    tape,
+    (row, signal) => listen(services, row, signal),
+    () => noted(services, tape),
+  )
+
+async function listen(services: Services, { tape, run, sides }: Row, signal: AbortSignal): Promise<void> {
+  const { database, store, config } = services
+  const { frames } = await tapeInfo(database, tape)
+  const heard: HeardSide[] = []
+  const shares = sides.map(() => 0)
+  const waiting = sides.map((_, i) => i)
+  const worker = async () => {
+    for (let next = waiting.shift(); next !== undefined && !signal.aborted; next = waiting.shift()) {
+      const side = next
+      const order: ListenToSideOrder = { media: join(config.data, 'media'), tape, channels: sides[side], frames }
+      await runThread<ListenToSideReport>('listenToSide', order, async (report) => {
+        if ('heard' in report) heard[side] = report.heard
+        else {
+          shares[side] = report.share
+          const progress = shares.reduce((sum, share) => sum + share, 0) / sides.length
+          await database.query('update listening set progress = $3 where tape = $1 and run = $2', [tape, run, progress])
+        }
+        return !signal.aborted
+      })
+    }
+  }
+  await Promise.all(Array.from({ length: AT_ONCE }, worker))
+  if (signal.aborted) return
+  // whole or not at all
+  const path = store.heard(tape)
+  await writeFile(`${path}.${run}`, JSON.stringify(heard))
+  await rename(`${path}.${run}`, path)
+  await database.query(`update listening set state = 'done', beat = null where tape = $1 and run = $2`, [tape, run])
+}

@@ -1,0 +1,71 @@
+import { useMemo, useRef } from 'react'
+import type { Suggestion } from '../../core/tape/suggestion'
+import { FINDER_NAMES, saves, type FinderName, type Found, type Looked, type Setting } from '../../core/tidy/finder'
+import { FINDERS } from '../../core/tidy/finders'
+import { openOf } from '../../core/tidy/open'
+import type { Frames, Stretch } from '../../core/time'
+
+/** A place of a kind: found and open, or decided on. */
+export interface Place extends Found {
+  /** The tape that it lies on. */
+  tape: string
+  /** What it was decided as; null while it is open. */
+  decided: Suggestion | null
+}
+
+/** Places are told from each other by where they lie. */
+export const keyOf = ({ tape, from, to, side }: Pick<Place, 'tape' | 'from' | 'to' | 'side'>): string =>
+  `${tape} ${side ?? ''} ${from} ${to}`
+
+export interface Kind {
+  name: FinderName
+  places: readonly Place[]
+  /** How many are open, and the time that they would save. */
+  open: number
+  saves: Frames
+}
+
+/** What is looked at, and what of it needs no deciding any more. */
+export interface Sought {
+  looked: Looked
+  /** What is out already, and what is off the record. */
+  gone: readonly Stretch[]
+  off: readonly Stretch[]
+  /** Only what lies in one of these counts; all of it where there are none. */
+  within?: readonly Stretch[]
+}
+
+export type Turned = Partial<Record<FinderName, number>>
+
+/** What finders find on one tape or several, kind by kind; a kind whose setting is turned is sought anew, and none of the others. */
+export function useKinds(sought: readonly Sought[], decided: readonly Suggestion[], turned: Turned) {
+  const ready = useMemo(() => sought.map(({ looked }) => new Map(FINDER_NAMES.map((name) => [name, FINDERS[name](looked)]))), [sought])
+  const settings = useMemo(
+    () => new Map(FINDER_NAMES.map((name): [FinderName, Setting | null] => [name, ready[0]?.get(name)?.setting ?? null])),
+    [ready],
+  )
+  const known = useRef(new Map<FinderName, { by: readonly unknown[]; kind: Kind }>())
+  const kinds = FINDER_NAMES.map((name): Kind => {
+    const by = [ready, decided, turned[name]]
+    const before = known.current.get(name)
+    if (before?.by.every((one, i) => one === by[i])) return before.kind
+    const own = decided.filter(({ finder }) => finder === name)
+    const found = sought.flatMap(({ looked, gone, off, within }, i): Place[] => {
+      const { setting, find } = ready[i].get(name)!
+      const here = own.filter(({ tape }) => tape === looked.tape)
+      return openOf(find(turned[name] ?? setting?.usual ?? 0), here, gone, off)
+        .filter((one) => !within || within.some(({ from, to }) => one.from >= from && one.to <= to))
+        .map((one) => ({ ...one, tape: looked.tape, decided: null }))
+    })
+    const places = [...found, ...own.map((suggestion): Place => ({ ...suggestion, decided: suggestion }))]
+    const kind: Kind = {
+      name,
+      places: sought.length > 1 ? places : places.sort((a, b) => a.from - b.from),
+      open: found.length,
+      saves: found.reduce((sum, place) => sum + saves(place), 0),
+    }
+    known.current.set(name, { by, kind })
+    return kind
+  })
+  return { kinds, settings }
+}

@@ -1,0 +1,71 @@
+import { useEffect, useRef, useState } from 'react'
+import type { WordsOf } from '../../core/edits/pieceWords'
+import type { FactsOf } from '../../core/render/plan'
+import { bestOf, isPause, waysOut, type Outlook } from '../../core/tidy/outlook'
+import { judgeCut, placeCut } from '../joins/placing'
+import { keyOf, type Place } from './useKinds'
+
+/** A way out that is as good as this needs no other beside it. */
+const GOOD = 0.15
+/** Shown so many at a time. */
+const TOGETHER = 12
+
+/**
+ * Outlooks of places that take something out, one after the other in the background; each is worked out once. Pauses stay as
+ * long as was proposed, all else is placed where it is heard least.
+ */
+export function usePredictions(places: readonly Place[], first: Place | null, factsOf: FactsOf, wordsOf: WordsOf) {
+  const [known, setKnown] = useState<ReadonlyMap<string, Outlook>>(new Map())
+  const all = useRef(new Map<string, Promise<Outlook | null>>())
+  const outlookOf = (place: Place): Promise<Outlook | null> => {
+    const key = keyOf(place)
+    const before = all.current.get(key)
+    if (before) return before
+    const made = look(place, factsOf, wordsOf).catch(() => null)
+    all.current.set(key, made)
+    return made
+  }
+  useEffect(() => {
+    let stopped = false
+    void (async () => {
+      const more = new Map<string, Outlook>()
+      const show = () => {
+        if (!more.size || stopped) return
+        const ready = [...more]
+        more.clear()
+        setKnown((before) => new Map([...before, ...ready]))
+      }
+      for (const place of first ? [first, ...places] : places) {
+        if (stopped) return
+        if (known.has(keyOf(place)) || !('goes' in place.proposes) || place.decided) continue
+        const outlook = await outlookOf(place)
+        if (outlook) more.set(keyOf(place), outlook)
+        if (more.size >= TOGETHER || place === first) show()
+      }
+      show()
+    })()
+    return () => {
+      stopped = true
+    }
+    // what is known only grows
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
+  }, [places, first, factsOf, wordsOf])
+  return { known, outlookOf }
+}
+
+async function look(place: Place, factsOf: FactsOf, wordsOf: WordsOf): Promise<Outlook | null> {
+  const { tape } = place
+  const pause = isPause(place)
+  const outlooks: Outlook[] = []
+  for (const order of waysOut(place, wordsOf(tape), tape, factsOf(tape).frames)) {
+    if (pause) {
+      const judged = await judgeCut(order, 0, factsOf, wordsOf)
+      if (judged) outlooks.push({ ...judged, goes: { from: order.left.asked, to: order.right.asked } })
+    } else {
+      const placed = await placeCut(order, factsOf, wordsOf)
+      if (placed) outlooks.push({ heard: placed.heard, why: placed.why, goes: { from: placed.left, to: placed.right } })
+    }
+    if (outlooks.some(({ heard }) => heard < GOOD)) break
+  }
+  return bestOf(outlooks)
+}
