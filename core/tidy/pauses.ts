@@ -1,3 +1,4 @@
+import { overlaps, without } from '../stretches'
 import { scramble } from '../sound/random'
 import { milliseconds, RATE, toFrames, type Frames } from '../time'
 import type { Finder, Found, Looked, Setting } from './finder'
@@ -15,7 +16,7 @@ const FLOOR: Frames = milliseconds(120)
 const FEWEST = 4
 /** A usual pause where nothing is known, and how many times its usual one a speaker's pause is long. */
 const USUAL: Frames = milliseconds(350)
-const TIMES_USUAL = 2.2
+const TIMES_USUAL = 2
 /** Of what is left, so much stands before what goes: a last sound dies away there, and the next word begins sharply. */
 const BEFORE = 0.6
 
@@ -44,7 +45,7 @@ export const pauses: Finder = (looked) => {
 }
 
 function measure(looked: Looked): Measured {
-  const gaps = gapsOf(looked)
+  const gaps = gapsOf(looked).flatMap((gap) => silentParts(gap, looked))
   const own = new Map<string, Frames[]>()
   for (const gap of gaps) {
     if (length(gap) < FLOOR || gap.kind === 'turn') continue
@@ -54,6 +55,12 @@ function measure(looked: Looked): Measured {
   }
   for (const some of own.values()) some.sort((a, b) => a - b)
   return { tape: looked.tape, gaps, own }
+}
+
+/** A gap without what is loud in it: a cough between two words leaves two silences. */
+function silentParts(gap: SilentGap, { heard }: Looked): SilentGap[] {
+  const bangs = (heard ?? []).flatMap(({ loud }) => loud.filter((one) => one.voiceless && overlaps(one, gap)))
+  return bangs.length ? without(gap, bangs).map((part) => ({ ...gap, ...part })) : [gap]
 }
 
 /** In seconds: a pause is long at some times what the tape's speakers leave at the ends of sentences. */

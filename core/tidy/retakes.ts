@@ -49,8 +49,35 @@ function sentencesOf(words: readonly Word[]): Sentence[] {
   return sentences
 }
 
+/** A run of words in which somebody began anew without a pause that tells: each beginning is a take of its own. */
+function begunAgain(sentence: Sentence): Sentence[] {
+  const { words, first } = sentence
+  const said = words.map((word, i) => ({ i, text: bare(word.text) })).filter(({ i }) => !isFiller(words[i]) && words[i].what !== 'noise')
+  for (let at = FEWEST; at + FEWEST <= said.length; at++) {
+    if (!Array.from({ length: FEWEST }, (_, k) => said[k].text === said[at + k].text).every(Boolean)) continue
+    // all that was said until then is said again
+    const again = said.slice(at, 2 * at)
+    if (
+      inOrder(
+        said.slice(0, at).map(({ text }) => text),
+        again.map(({ text }) => text),
+      ) <
+      AGAIN * at
+    )
+      continue
+    const cut = said[at].i
+    const part = (from: number, to: number): Sentence => ({
+      first: first + from,
+      words: words.slice(from, to),
+      texts: said.filter(({ i }) => i >= from && i < to).map(({ text }) => text),
+    })
+    return [part(0, cut), ...begunAgain(part(cut, words.length))]
+  }
+  return [sentence]
+}
+
 function retakesOf(looked: Looked): Found[] {
-  const sentences = sentencesOf(looked.words)
+  const sentences = sentencesOf(looked.words).flatMap(begunAgain)
   // by how they begin, so that an hour is not held against itself
   const beginning = new Map<string, number[]>()
   const keyOf = ({ texts }: Sentence) => texts.slice(0, 2).join(' ')
