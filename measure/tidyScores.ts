@@ -1,6 +1,6 @@
 import { judgeCut, placeCut, soundAround, type Heard } from '../core/cuts/cut'
 import type { Word } from '../core/tape/words'
-import { SideListener, type HeardSide } from '../core/tidy/listen/side'
+import { SpotListener, VoiceListener, type HeardSide } from '../core/tidy/listen/side'
 import { FINDERS } from '../core/tidy/finders'
 import type { FinderName, Found, Looked } from '../core/tidy/finder'
 import { AUDIBLE, bestOf, isPause, waysOut, type Outlook } from '../core/tidy/outlook'
@@ -11,9 +11,10 @@ import { byEdges, byOverlap, Score } from './tidyTruth'
 /** What finders find on one tape after the other, held against its truth. */
 
 export const listenTo = (sound: Float32Array): HeardSide => {
-  const listener = new SideListener()
-  for (let from = 0; from < sound.length; from += RATE) listener.add(sound.subarray(from, Math.min(sound.length, from + RATE)))
-  return listener.finish()
+  const [voices, spots] = [new VoiceListener(), new SpotListener()]
+  for (let from = 0; from < sound.length; from += RATE)
+    for (const listener of [voices, spots]) listener.add(sound.subarray(from, Math.min(sound.length, from + RATE)))
+  return { ...voices.finish(), ...spots.finish() }
 }
 
 export const looked = (words: readonly Word[], heard: HeardSide | null, frames: number): Looked => ({

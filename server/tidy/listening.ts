@@ -91,22 +91,23 @@ export const listenForTidy = (services: Services, { tape }: { tape: string }): P
 async function listen(services: Services, { tape, run, sides }: Row, signal: AbortSignal): Promise<void> {
   const { database, store, config } = services
   const { frames } = await tapeInfo(database, tape)
-  const heard: HeardSide[] = []
-  const shares = sides.map(() => 0)
-  const waiting = sides.map((_, i) => i)
+  const heard = sides.map(() => ({}) as HeardSide)
+  const parts = sides.flatMap((channels, side) => (['voices', 'spots'] as const).map((to) => ({ channels, side, to, share: 0 })))
+  const waiting = [...parts]
   const worker = async () => {
-    for (let next = waiting.shift(); next !== undefined && !signal.aborted; next = waiting.shift()) {
-      const side = next
-      const order: ListenToSideOrder = { media: join(config.data, 'media'), tape, channels: sides[side], frames }
+    for (let next = waiting.shift(); next && !signal.aborted; next = waiting.shift()) {
+      const part = next
+      const order: ListenToSideOrder = { media: join(config.data, 'media'), tape, channels: part.channels, frames, to: part.to }
       await runThread<ListenToSideReport>('listenToSide', order, async (report) => {
-        if ('heard' in report) heard[side] = report.heard
+        if ('heard' in report) Object.assign(heard[part.side], report.heard)
         else {
-          shares[side] = report.share
-          const progress = shares.reduce((sum, share) => sum + share, 0) / sides.length
+          part.share = report.share
+          const progress = parts.reduce((sum, { share }) => sum + share, 0) / parts.length
           await database.query('update listening set progress = $3 where tape = $1 and run = $2', [tape, run, progress])
         }
         return !signal.aborted
       })
+      part.share = 1
     }
   }
   await Promise.all(Array.from({ length: AT_ONCE }, worker))

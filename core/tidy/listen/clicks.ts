@@ -5,7 +5,7 @@ import type { Stretch } from '../../time'
  * is fitted to each block, and where its error stands far above the error around it, something came from outside the voice.
  */
 
-const ORDER = 20
+const ORDER = 16
 const BLOCK = 1024
 const HOP = BLOCK / 2
 /** The error is looked at in bins of a third of a millisecond. */

@@ -3,7 +3,7 @@ import { random } from '../../sound/random'
 import { RATE, toFrames, type Stretch } from '../../time'
 import { FINDERS } from '../finders'
 import type { FinderName, Found, Looked } from '../finder'
-import { SideListener, type HeardSide } from './side'
+import { SpotListener, VoiceListener, type HeardSide } from './side'
 
 /** A made voice in a made room: syllables of a second, with a pause of half a second behind each. */
 const SECONDS = 30
@@ -37,9 +37,10 @@ function tape({ levels = {}, add }: Extra = {}): Float32Array {
 }
 
 function listen(sound: Float32Array, block = RATE): HeardSide {
-  const listener = new SideListener()
-  for (let at = 0; at < sound.length; at += block) listener.add(sound.subarray(at, Math.min(sound.length, at + block)))
-  return listener.finish()
+  const [voices, spots] = [new VoiceListener(), new SpotListener()]
+  for (let at = 0; at < sound.length; at += block)
+    for (const listener of [voices, spots]) listener.add(sound.subarray(at, Math.min(sound.length, at + block)))
+  return { ...voices.finish(), ...spots.finish() }
 }
 const looked = (...heard: HeardSide[]): Looked => ({ tape: 't', frames: SECONDS * RATE, words: [], speech: [], language: 'en', heard })
 const find = (name: FinderName, of: Looked, setting?: number): Found[] => {
