@@ -1,11 +1,15 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
+import type { TapeInfo } from '../contract/tapes'
 import { strikesOf } from '../core/tape/tape'
+import { listLength } from '../core/edits/editList'
 import { lineAt } from '../core/sound/level'
 import { levelInForce, suggestionsOn } from '../core/tape/inForce'
 import { listen } from './listen'
-import { api, press, QUAY, saved, seconds, sheetDrawn, useBrowser, visit } from './newsroom'
+import { toFrames } from '../core/time'
+import { api, bodyOf, bring, ownPiece, press, QUAY, saved, seconds, sheetDrawn, useBrowser, visit } from './newsroom'
+import { wavOf } from './wav'
 
 useBrowser()
 
@@ -119,31 +123,107 @@ describe('tidying a tape', () => {
     expect(strikesOf(await now())).toHaveLength(earlier)
     expect([await count('Pauses'), await count('Fillers')]).toEqual([pauses, fillers])
   })
+})
 
-  it('measures the sound in the background, and turns a breath down where it lies', async () => {
+describe('tidying by sound alone', () => {
+  let page: Page
+  let id: string
+  const sides = async () => (await api<TapeInfo>(`/tapes/${id}`)).sides
+  const body = async () => (await api<StoredDocument<'tape'>>(`/documents/${id}`)).body
+  const kind = (name: string) => page.getByTestId('tidy-kinds').getByRole('button', { name: new RegExp(name) })
+
+  beforeAll(async () => {
+    id = (await bring('Quay, no words.wav', wavOf(24, 48_000, (t) => 32_767 * madeVoice(t)))).id
+    ;({ page } = await visit(`/tapes/${id}`))
+    await sheetDrawn(page)
+    await press(page, 'Shift+D')
+    // the server measures the sound, once
     await page.getByTestId('tidy-none').waitFor()
-    await page
-      .getByTestId('tidy-kinds')
-      .getByRole('button', { name: /Breaths/ })
-      .click()
-    const breaths = await count('Breaths')
-    expect(breaths).toBeGreaterThan(0)
+  })
+
+  it('finds what is heard on a tape without words, and says what there is none of', async () => {
+    expect(await kind('Clicks').innerText()).toMatch(/Clicks\s+1/)
+    expect(await kind('Loud spots').innerText()).toMatch(/Loud spots\s+1/)
+    expect(await page.getByTestId('tidy-none').innerText()).toMatch(/retakes.*holes/)
+  })
+
+  it('repairs a click where it lies, and nothing else', async () => {
+    await kind('Clicks').click()
     await press(page, ']')
     const [original] = await listen(page, () => press(page, 'b'))
     const [result] = await listen(page, () => press(page, 'a'))
     expect(result.length).toBe(original.length)
+    const changed = [...original].flatMap((sample, i) => (Math.abs(sample - result[i]) > 1e-6 ? i : []))
+    expect(changed.length).toBeGreaterThan(20)
+    expect(changed[changed.length - 1] - changed[0]).toBeLessThan(0.01 * 48_000)
+    const peak = (sound: Float32Array) => Math.max(...changed.map((i) => Math.abs(sound[i])))
+    expect(peak(result)).toBeLessThan(peak(original) / 15)
     await press(page, 'Backspace')
     await saved(page)
-    expect(await count('Breaths')).toBe(breaths - 1)
-    const [suggestion] = suggestionsOn(await now()).filter(({ finder }) => finder === 'breaths')
-    expect(suggestion.decision!.is).toBe('applied')
-    // as the renderer has it from then on, 9 dB down in its middle
-    const middle = Math.round((suggestion.from + suggestion.to) / 2)
-    expect(lineAt(levelInForce(await now())!, middle)).toBe(-9)
-    const around = original.findIndex((sample, i) => sample !== result[i])
-    expect(around).toBeGreaterThan(0)
+    expect((await sides())[0].repairs).toMatchObject([{ how: 'bridge' }])
     await press(page, 'Control+z')
     await saved(page)
-    expect(levelInForce(await now())).toBe(undefined)
+    expect((await sides())[0].repairs).toBe(undefined)
+  })
+
+  it('turns down what is too loud, as long as that is applied', async () => {
+    await kind('Loud spots').click()
+    await press(page, ']')
+    await press(page, 'Backspace')
+    await saved(page)
+    expect(lineAt(levelInForce(await body())!, toFrames(14))).toBeLessThan(-6)
+    await press(page, 'Control+z')
+    await saved(page)
+    expect(levelInForce(await body())).toBe(undefined)
+  })
+})
+
+/** Syllables of a made voice, one of them far louder, and a click in a pause. */
+function madeVoice(t: number): number {
+  const click = t >= 10.3 && t < 10.302 ? 0.3 * Math.sin((t - 10.3) * 24_000) * Math.exp((10.3 - t) * 3000) : 0
+  const room = 0.0005 * Math.sin(t * 1e6) * Math.sin(t * 7777)
+  const within = t % 1.5
+  if (within >= 1) return click + room
+  const loud = Math.floor(t / 1.5) === 9 ? 6 : 1
+  const rise = Math.min(1, within / 0.03, (1 - within) / 0.03)
+  let voice = 0
+  for (let k = 1; k <= 8; k++)
+    voice += Math.sin(2 * Math.PI * k * (120 * t + 2 * Math.sin(2 * t))) * Math.exp(-(((k * 120 - 500 - 600 * within) / 500) ** 2))
+  return click + room + 0.03 * loud * rise * voice
+}
+
+describe('tidying a piece', () => {
+  it('holds time or closes it, knows the cause at the join, and brings back what went', async () => {
+    const { page, id } = await ownPiece(undefined, { spans: [{ tape: QUAY, from: 0, to: toFrames(30), sound: 'tape' }], head: 0, tail: 0 })
+    const spans = async () => (await bodyOf(id)).spans
+    const length = async () => listLength(await spans())
+    await press(page, 'Shift+D')
+    const kind = (name: string) => page.getByTestId('tidy-kinds').getByRole('button', { name: new RegExp(name) })
+    await kind('Fillers').click()
+    await press(page, ']')
+    await page
+      .getByTestId('tidy-place')
+      .getByText(/audible/)
+      .waitFor()
+    const [original] = await listen(page, () => press(page, 'b'))
+    const [result] = await listen(page, () => press(page, 'a'))
+    expect(result.length).toBeLessThan(original.length)
+    const whole = await length()
+    await press(page, 'Shift+Backspace')
+    await saved(page)
+    expect(await length()).toBe(whole)
+    expect((await spans()).map(({ sound }) => sound)).toEqual(['tape', 'tone', 'tape'])
+    await press(page, 'Backspace')
+    await saved(page)
+    expect(await length()).toBeLessThan(whole)
+    expect((await spans()).some(({ join }) => join?.finder === 'fillers')).toBe(true)
+    // what is decided on comes back singly, whatever was done since
+    await page.getByTestId('tidy-places').getByText('applied').first().click()
+    await press(page, 'Enter')
+    await saved(page)
+    expect((await spans()).some(({ sound }) => sound === 'tone')).toBe(false)
+    await press(page, 'Control+z', 3)
+    await saved(page)
+    expect(await spans()).toHaveLength(1)
   })
 })

@@ -25,6 +25,13 @@ export function withRepairs<T extends { repairs?: Repair[] }>(side: T, more: rea
   return all.size ? { ...side, repairs: [...all.values()].sort((a, b) => a.from - b.from || a.to - b.to) } : side
 }
 
+/** A side without one of its repairs. */
+export function withoutRepair<T extends { repairs?: Repair[] }>(side: T, { how, from, to }: Repair): T {
+  const { repairs = [], ...rest } = side
+  const left = repairs.filter((one) => one.how !== how || one.from !== from || one.to !== to)
+  return (left.length ? { ...rest, repairs: left } : rest) as T
+}
+
 /** Repairs of one sound that touch `[from, to)`. */
 export const repairsWithin = (repairs: readonly Repair[] | undefined, from: Frames, to: Frames): Repair[] | undefined => {
   const within = repairs?.filter((one) => one.from < to && one.to > from)

@@ -4,9 +4,13 @@ import type { ActualityStep } from '../edits/actualitySteps'
 import { plainJoin, spanLength, type EditList, type Join } from '../edits/editList'
 import { linePart } from '../edits/levelLine'
 import { mute } from '../edits/mute'
+import { bringBack } from '../edits/bringBack'
+import { nicks } from '../edits/gone'
 import { keptOf, type Actuality } from '../edits/piece'
-import { withRepairs, type Repair } from '../mend/repair'
+import { withoutRepair, withRepairs, type Repair } from '../mend/repair'
+import type { LevelPoint } from '../sound/level'
 import { applyAll } from '../steps/document'
+import { overlaps } from '../stretches'
 import type { Decision, Suggestion } from '../tape/suggestion'
 import type { TapeStep } from '../tape/tape'
 import type { Stretch } from '../time'
@@ -83,7 +87,7 @@ function proposed(piece: Actuality, { tape, finder, side, from, to, proposes }: 
     case 'mute':
       return side === null ? mute(piece, place, true) : [{ type: 'paint', parts: [{ what: 'side', side, ...place, value: true }] }]
     case 'level':
-      return levelled(piece, place, { from, to }, proposes.points)
+      return levelled(piece, place, proposes.points, proposes.points)
     case 'repair':
       return repairedSides(piece, tape, side, { from, to, how: proposes.how })
   }
@@ -97,8 +101,9 @@ function repairedSides(piece: Actuality, tape: string, side: number | null, repa
   return [{ type: 'set', key: 'sides', value }]
 }
 
-/** Level lines are painted over whole spans, and so make no join. */
-function levelled(piece: Actuality, place: Stretch, over: Stretch, points: Parameters<typeof linePart>[3]): ActualityStep[] {
+/** Level lines are painted over whole spans, and so make no join. What lay where the old points do gives way to the new ones. */
+function levelled(piece: Actuality, place: Stretch, old: readonly LevelPoint[], points: readonly LevelPoint[]): ActualityStep[] {
+  const over = { from: old[0].at, to: old[old.length - 1].at }
   let start = 0
   const parts = piece.spans.flatMap((span) => {
     const at = start
@@ -106,6 +111,31 @@ function levelled(piece: Actuality, place: Stretch, over: Stretch, points: Param
     return at < place.to && start > place.from ? [linePart(span, at, over, points)] : []
   })
   return [{ type: 'paint', parts }]
+}
+
+/** Steps that take back what an applied suggestion did to a piece, as far as it still stands there, and open it again. */
+export function takeBackIn(piece: Actuality, suggestion: Suggestion): ActualityStep[] {
+  const gone: ActualityStep = { type: 'keep', step: { type: 'drop', id: suggestion.id } }
+  return [...(suggestion.decision?.is === 'dismissed' ? [] : takenBack(piece, suggestion)), gone]
+}
+
+function takenBack(piece: Actuality, suggestion: Suggestion): ActualityStep[] {
+  const { tape, side, from, to, proposes } = suggestion
+  if ('goes' in proposes) {
+    const { goes } = proposes
+    const nick = nicks(piece).find((one) => one.tape === tape && overlaps(one, goes))
+    return nick ? bringBack(piece, nick, goes) : []
+  }
+  if (proposes.do === 'repair') {
+    const own = piece.sides?.[tape]
+    if (!own) return []
+    const left = own.map((one, i) => (side === null || side === i ? withoutRepair(one, { from, to, how: proposes.how }) : one))
+    return [{ type: 'set', key: 'sides', value: { ...piece.sides, [tape]: left } }]
+  }
+  return placesIn(piece.spans, suggestion).flatMap((place): ActualityStep[] => {
+    if (proposes.do === 'level') return levelled(piece, place, proposes.points, [])
+    return side === null ? mute(piece, place, false) : [{ type: 'paint', parts: [{ what: 'side', side, ...place, value: null }] }]
+  })
 }
 
 /** A suggestion of a piece left as it is, or opened again. */

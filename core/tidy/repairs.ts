@@ -7,7 +7,7 @@ import type { HeardSide } from './listen/side'
 /** What is repaired at its spot: clicks and holes are bridged from both sides, of thumps the low end goes. */
 
 /** A click rings on a little, and so does the wave that it struck. */
-const AROUND_CLICK: Frames = milliseconds(0.7)
+const AROUND_CLICK: Frames = milliseconds(1.2)
 /** The shoulders of what is taken from a thump. */
 const AROUND_THUMP: Frames = milliseconds(5)
 

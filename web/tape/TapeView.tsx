@@ -202,7 +202,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   })
 
   const [tidying, setTidying] = useKept(`tape/${id}/tidy`, false)
-  const listening = useHeard(id, tidying && tape.state === 'ready')
+  const { heard, listening } = useHeard([id], tidying && tape.state === 'ready')
   const looked = useMemo(
     () => ({
       tape: id,
@@ -210,9 +210,9 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       words,
       speech: figures?.speech ?? NO_SPEECH,
       language: head.language ?? SPOKEN,
-      heard: listening.heard,
+      heard: heard.get(id) ?? null,
     }),
-    [id, tape.frames, words, figures, head.language, listening.heard],
+    [id, tape.frames, words, figures, head.language, heard],
   )
   const onTape = useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf: facts.wordsOf, goTo: (frame) => sheet.goTo(frame) })
   const tidy = useTidy(onTape, tidying, setTidying)
@@ -311,12 +311,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       }
       aside={
         tidy.open ? (
-          <TidyPanel
-            tidy={tidy}
-            wordsOf={facts.wordsOf}
-            listening={{ now: listening.listening, ask: listening.ask, cancel: listening.cancel }}
-            lacks={lacksOf(looked)}
-          />
+          <TidyPanel tidy={tidy} wordsOf={facts.wordsOf} listening={listening} lacks={lacksOf(looked)} />
         ) : (
           <TapeSide
             tape={tape}

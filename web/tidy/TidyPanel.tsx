@@ -150,7 +150,7 @@ function OfKind({ tidy }: { tidy: Tidy }) {
           <span data-testid="tidy-decided">
             {tidy.applied.length} applied, {decided.length - tidy.applied.length} dismissed
           </span>
-          {tidy.applied.length > 0 && (
+          {tidy.applied.length > 0 && tidy.playApplied && (
             <button type="button" className="text-tape hover:underline" onMouseDown={keepFocus} onClick={tidy.playApplied}>
               Play what was applied
             </button>

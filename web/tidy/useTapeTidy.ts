@@ -68,18 +68,20 @@ export function useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf
         { label },
       )
     },
-    play: (places, as) => {
-      const lists = places.map((place) => heardAs(body, looked, strikes, place, as))
-      const plan = planOf(normal(lists.flatMap(({ list }) => list)), withSides(factsOf, { sides: { [tape]: lists[0].sides } }))
-      player.load(`tape/${tape}/tidy`, plan)
-      void player.play(0, plan.length)
-    },
+    play: (place, as) => playLists([heardAs(body, looked, strikes, place, as)]),
+    playAll: (places) => playLists(places.map((place) => heardAs(body, looked, strikes, place, 'result'))),
+  }
+
+  function playLists(lists: readonly ReturnType<typeof heardAs>[]): void {
+    const plan = planOf(normal(lists.flatMap(({ list }) => list)), withSides(factsOf, { sides: { [tape]: lists[0].sides } }))
+    player.load(`tape/${tape}/tidy`, plan)
+    void player.play(0, plan.length)
   }
 }
 
 /** What is heard around a place, as it would be once it is applied or as it is without that. What else is struck is out of both. */
 function heardAs(body: TapeDocument, { tape, frames }: Looked, strikes: readonly Strike[], place: Place, as: 'result' | 'original') {
-  const { proposes, side = null } = place
+  const { proposes } = place
   const without = place.decided ? dropped(body, place.decided.id) : body
   const heard = as === 'result' ? added(without, place) : without
   const goes = 'goes' in proposes ? proposes.goes : null
@@ -88,7 +90,7 @@ function heardAs(body: TapeDocument, { tape, frames }: Looked, strikes: readonly
   const { from, to } = goes ?? place
   const stretch = { from: Math.max(0, from - AROUND), to: Math.min(frames, to + AROUND) }
   const list: EditList = unstruck(tape, stretch, out, levelInForce(heard))
-  return { list, sides: sidesInForce(heard), side }
+  return { list, sides: sidesInForce(heard) }
 }
 
 /** A tape as it would be with a place applied: only what a suggestion does by being in force. */

@@ -28,7 +28,9 @@ export interface Target {
   /** Whether time can be held where something goes. */
   holds: boolean
   goTo: (place: Place) => void
-  play: (places: readonly Place[], as: 'result' | 'original') => void
+  play: (place: Place, as: 'result' | 'original') => void
+  /** All joins of what was applied in a row, where that can be. */
+  playAll?: (places: readonly Place[]) => void
   /** Applies all of them in one act each, undone together. Returns how many were applied. */
   apply: (suggestions: readonly Suggestion[], label: string) => number
   dismiss: (suggestions: readonly Suggestion[], label: string) => void
@@ -123,7 +125,7 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
     if (next && !left.size) setName(next.name)
     setChosen(null)
   }
-  const play = (as: 'result' | 'original') => place && target?.play([place.decided ? place : { ...place, proposes: placedAt(place) }], as)
+  const play = (as: 'result' | 'original') => place && target?.play(place.decided ? place : { ...place, proposes: placedAt(place) }, as)
   const applied = places.filter(({ decided }) => decided && decided.decision!.is !== 'dismissed')
 
   return {
@@ -145,7 +147,7 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
     turn: (value: number) => setTurned((all) => ({ ...all, [name]: value })),
     play,
     applied,
-    playApplied: () => target?.play(applied, 'result'),
+    playApplied: target?.playAll && (() => target.playAll!(applied)),
     apply,
     dismiss: () => place && dismiss([place]),
     dismissAll: () => dismiss(places),

@@ -14,6 +14,7 @@ interface BenchFootProps {
   before: boolean
   against: Version | null
   patching: boolean
+  tidying: boolean
   onPage: () => void
   /** Absent where nothing is said in it. */
   onWriteOut?: () => void
@@ -21,7 +22,7 @@ interface BenchFootProps {
 }
 
 /** What plays, what is selected, and what can be done with it. */
-export function BenchFoot({ sheet, layout, before, against, patching, onPage, onWriteOut, onDuplicate }: BenchFootProps) {
+export function BenchFoot({ sheet, layout, before, against, patching, tidying, onPage, onWriteOut, onDuplicate }: BenchFootProps) {
   const { selected, passages, select, place, playing } = sheet
   const any = passages.length > 0
   return (
@@ -50,6 +51,7 @@ export function BenchFoot({ sheet, layout, before, against, patching, onPage, on
           <CommandButton id="edit.takeOut">Take out</CommandButton>
         </>
       )}
+      {!any && !tidying && <CommandButton id="tidy.open">Tidy</CommandButton>}
       <ViewMenu>
         {onWriteOut && <MenuItem onSelect={onWriteOut}>Export transcript …</MenuItem>}
         <MenuItem onSelect={onDuplicate}>Duplicate</MenuItem>

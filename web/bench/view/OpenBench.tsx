@@ -1,12 +1,13 @@
 import { useCallback, useDeferredValue, useMemo, useState } from 'react'
 import { clipLength, type Actuality, type ActualityStep } from '../../../core/edits/actuality'
 import { benchLayout, toBench, toPiece } from '../../../core/edits/benchLayout'
-import { toTape } from '../../../core/edits/editList'
+import { tapesOf, toTape } from '../../../core/edits/editList'
 import { muted } from '../../../core/edits/mute'
 import { patches } from '../../../core/edits/patch'
 import { editNow } from '../../../core/edits/sameEdit'
 import { piecePlan } from '../../../core/page/plan'
 import { withSides } from '../../../core/render/plan'
+import { placesIn } from '../../../core/tidy/decide'
 import { toFrames, type Frames, type Stretch } from '../../../core/time'
 import { useFacts } from '../../api/queries'
 import { useActingOn, useCommands } from '../../commands/commands'
@@ -58,6 +59,12 @@ import { useTreated } from '../levels/useTreated'
 import { useAlone, useVoices } from '../levels/useVoices'
 import { oneAtATime } from '../../commands/oneAtATime'
 import { oneList } from '../../commands/oneList'
+import { marked } from '../../tidy/onSheet'
+import { TidyPanel } from '../../tidy/TidyPanel'
+import { useHeard } from '../../tidy/useHeard'
+import { usePieceTidy } from '../../tidy/usePieceTidy'
+import { useTidy } from '../../tidy/useTidy'
+import { useKept } from '../../ui/useKept'
 
 /** A piece that is worked on. */
 export function OpenBench({
@@ -209,26 +216,55 @@ export function OpenBench({
     'page.send': { run: () => setOpen('sending'), title: selected ? 'Send the selection' : 'Send the piece' },
     'view.figures': () => setOpen('measuring'),
   }
+  const [tidying, setTidying] = useKept(`${owner}/tidy`, false)
+  const { heard: heardOn, listening } = useHeard(tapesOf(piece.spans), tidying)
+  const onPiece = usePieceTidy(bench, facts.tapes, heardOn)
+  const tidy = useTidy(onPiece, tidying, setTidying)
+  const found = useMemo(
+    () =>
+      tidying
+        ? marked(tidy.places, tidy.kind.name, tidy.place, (one) => {
+            const [at] = placesIn(piece.spans, one)
+            return at ? { from: toBench(layout, at.from), to: toBench(layout, at.to) } : null
+          })
+        : undefined,
+    [tidying, tidy.places, tidy.kind.name, tidy.place, piece.spans, layout],
+  )
+  /** What keys of the Bench mean while a place is looked at. */
+  const atPlace = tidy.onPlace && !sheet.passages.length ? tidy.onPlace : null
+
   useActingOn({ selection: sheet.passages.length > 0, join: Boolean(row) })
   useCommands(
     oneAtATime(
-      oneList(
-        cutting.commands,
-        order.commands,
-        voices.commands,
-        treated,
-        patch.commands,
-        levels.commands,
-        fades.commands,
-        takingOff,
-        handles.commands,
-        heard,
-        marking.commands,
-        joinActs.commands,
-        gaps.commands,
-        going.commands,
-        own,
-      ),
+      {
+        ...oneList(
+          cutting.commands,
+          order.commands,
+          voices.commands,
+          treated,
+          patch.commands,
+          levels.commands,
+          fades.commands,
+          takingOff,
+          handles.commands,
+          heard,
+          marking.commands,
+          joinActs.commands,
+          gaps.commands,
+          going.commands,
+          own,
+        ),
+        ...tidy.commands,
+        ...(atPlace
+          ? {
+              'edit.takeOut': atPlace.takeOut,
+              'edit.holdTime': atPlace.hold,
+              'edit.bringBack': atPlace.bringBack,
+              'play.across': atPlace.across,
+              'play.before': atPlace.before,
+            }
+          : {}),
+      },
       sheet.passages.length > 1,
     ),
   )
@@ -244,11 +280,12 @@ export function OpenBench({
     mainTape,
     chosen,
     marks: marking.onSheet,
+    found,
     selection: sheet.selection,
     also: sheet.also,
   })
   // the Sheet is what one looks at: it is painted first, and what stands beside it comes after
-  const aside = useDeferredValue(
+  const beside = (
     <BenchSide
       piece={piece}
       kept={kept}
@@ -284,8 +321,9 @@ export function OpenBench({
       onAlone={alone.hear}
       addressed={alone.addressed?.index ?? null}
       onAddress={alone.address}
-    />,
+    />
   )
+  const aside = useDeferredValue(tidying ? <TidyPanel tidy={tidy} wordsOf={wordsOf} listening={listening} /> : beside)
 
   const lines = (
     <BenchLines
@@ -338,6 +376,7 @@ export function OpenBench({
           before={before.before}
           against={before.against}
           patching={Boolean(patching)}
+          tidying={tidying}
           onPage={() => void going.onPage()}
           onWriteOut={kept.length ? () => setOpen('writing') : undefined}
           onDuplicate={versions.duplicate}

@@ -10,7 +10,7 @@ import { Wave } from '../../sound/wave'
 import { benchLines, benchNicks, benchPlan, benchShades, originalPlan } from '../benchSheet'
 import type { useAlone } from '../levels/useVoices'
 
-interface OnBench extends Pick<SheetModel, 'selection' | 'also' | 'marks'> {
+interface OnBench extends Pick<SheetModel, 'selection' | 'also' | 'marks' | 'found'> {
   piece: Actuality
   layout: BenchLayout
   shown: SheetModel['words']
@@ -22,7 +22,7 @@ interface OnBench extends Pick<SheetModel, 'selection' | 'also' | 'marks'> {
 }
 
 /** What the lines of a Bench show. */
-export function useBenchModel({ piece, layout, shown, whole, alone, factsOf, mainTape, chosen, marks, selection, also }: OnBench) {
+export function useBenchModel({ piece, layout, shown, whole, alone, factsOf, mainTape, chosen, marks, found, selection, also }: OnBench) {
   const scale = useScale(mainTape)
   const wave = useMemo(() => new Wave(benchPlan(whole, layout, factsOf)), [whole, layout, factsOf])
   const second = useMemo(() => {
@@ -44,10 +44,11 @@ export function useBenchModel({ piece, layout, shown, whole, alone, factsOf, mai
       nicks: benchNicks(piece, layout, chosen),
       lines: benchLines(layout),
       marks,
+      found,
       selection,
       also,
     }),
-    [layout, shown, wave, second, original, scale, piece, chosen, marks, selection, also],
+    [layout, shown, wave, second, original, scale, piece, chosen, marks, found, selection, also],
   )
   return { model, scale }
 }

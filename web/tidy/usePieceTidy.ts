@@ -1,0 +1,128 @@
+import { useMemo } from 'react'
+import { SPOKEN } from '../../core/tape/tape'
+import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
+import { tapesOf } from '../../core/edits/editList'
+import { piecePlan } from '../../core/page/plan'
+import { applyAll } from '../../core/steps/document'
+import type { Suggestion } from '../../core/tape/suggestion'
+import { applyIn, placesIn, suggestionsOf, takeBackIn } from '../../core/tidy/decide'
+import type { Looked } from '../../core/tidy/finder'
+import type { HeardSide } from '../../core/tidy/listen/side'
+import { RATE, type Frames, type Stretch } from '../../core/time'
+import type { TapeInfo } from '../../contract/tapes'
+import type { Bench } from '../bench/bench'
+import { author } from '../documents/waiting'
+import { player } from '../sound/player'
+import { keyOf, type Place } from './useKinds'
+import type { Target } from './useTidy'
+
+/** Heard around a place, before it and after it. */
+const AROUND: Frames = 1.5 * RATE
+const NOTHING: readonly Stretch[] = []
+
+/** A piece, to be tidied: by what its tapes tell of their speakers, and only where it still says it. */
+export function usePieceTidy(
+  { owner, live, piece, factsOf, wordsOf, offOf, goTo }: Bench,
+  tapes: readonly TapeInfo[],
+  heard: ReadonlyMap<string, readonly HeardSide[] | null>,
+): Target {
+  const { spans } = piece
+  const sought = useMemo(
+    () =>
+      tapesOf(spans).map((tape) => {
+        const info = tapes.find(({ id }) => id === tape)
+        const looked: Looked = {
+          tape,
+          frames: factsOf(tape).frames,
+          words: wordsOf(tape),
+          speech: NOTHING,
+          language: info?.language ?? SPOKEN,
+          heard: heard.get(tape) ?? null,
+        }
+        const within = spans.filter((span) => span.tape === tape && span.sound === 'tape' && !span.patch)
+        return { looked, gone: NOTHING, off: offOf(tape), within }
+      }),
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
+    [spans, tapes, heard, factsOf, wordsOf],
+  )
+  const decided = useMemo(() => suggestionsOf(piece).filter(({ decision }) => decision), [piece])
+
+  const putting = (record: Suggestion): ActualityStep => ({ type: 'keep', step: { type: 'put', record } })
+  const applying =
+    (suggestion: Suggestion) =>
+    (now: Actuality, act: string): ActualityStep[] => [
+      putting(suggestion),
+      ...applyIn(now, suggestion, { by: author, at: suggestion.at, act }),
+    ]
+
+  return {
+    owner,
+    sought,
+    decided,
+    factsOf,
+    wordsOf,
+    holds: true,
+    goTo: (place) => {
+      const [first] = placesIn(live.body.spans, place)
+      if (first) goTo(first.from)
+    },
+    apply: (suggestions, label) => live.actEach(suggestions.map(applying), { label }),
+    dismiss: (suggestions, label) => {
+      live.actEach(
+        suggestions.map((record) => () => [putting(record)]),
+        { label },
+      )
+    },
+    reopen: (suggestions, label) => {
+      live.actEach(
+        suggestions.map((one) => (now: Actuality) => takeBackIn(now, one)),
+        { label },
+      )
+    },
+    play: (place, as) => {
+      const { document, from, to } = place.decided ? decidedAs(live.body, place, as) : openAs(live.body, place, as)
+      const plan = piecePlan(document, factsOf)
+      player.load(`${owner}/tidy`, plan)
+      void player.play(Math.max(0, from - AROUND), Math.min(plan.length, to + AROUND))
+    },
+  }
+}
+
+/** A piece, and where a place lies in it. */
+interface Heard extends Stretch {
+  document: Actuality
+}
+
+/** A place that is open: the piece as it is, or with it applied. */
+function openAs(piece: Actuality, place: Place, as: 'result' | 'original'): Heard {
+  const { proposes, tape } = place
+  const [{ from, to } = { from: 0, to: 0 }] = placesIn(piece.spans, { tape, ...('goes' in proposes ? proposes.goes : place) })
+  if (as === 'original') return { document: piece, from, to }
+  const suggestion = trial(place)
+  const document = applyAll(actualityType, piece, [
+    { type: 'keep', step: { type: 'put', record: suggestion } },
+    ...applyIn(piece, suggestion, { by: '', at: '', act: '' }),
+  ])
+  return { document, from, to: proposes.do === 'takeOut' ? from + proposes.room : to }
+}
+
+/** A place that was decided on: the piece as it is, or with that taken back. */
+function decidedAs(piece: Actuality, place: Place, as: 'result' | 'original'): Heard {
+  const was = openAs(applyAll(actualityType, piece, takeBackIn(piece, place.decided!)), place, 'original')
+  return as === 'original' ? was : { document: piece, from: was.from, to: place.proposes.do === 'takeOut' ? was.from : was.to }
+}
+
+const trial = (place: Place): Suggestion => ({
+  id: keyOf(place),
+  kind: 'suggestion',
+  at: '',
+  tape: place.tape,
+  from: place.from,
+  to: place.to,
+  side: place.side ?? null,
+  finder: '',
+  settings: {},
+  sure: place.sure,
+  proposes: place.proposes,
+  decision: null,
+})
