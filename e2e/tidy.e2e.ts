@@ -133,7 +133,12 @@ describe('tidying by sound alone', () => {
   const kind = (name: string) => page.getByTestId('tidy-kinds').getByRole('button', { name: new RegExp(name) })
 
   beforeAll(async () => {
-    id = (await bring('Quay, no words.wav', wavOf(24, 48_000, (t) => 32_767 * madeVoice(t)))).id
+    id = (
+      await bring(
+        'Quay, no words.wav',
+        wavOf(24, 48_000, (t) => 32_767 * madeVoice(t)),
+      )
+    ).id
     ;({ page } = await visit(`/tapes/${id}`))
     await sheetDrawn(page)
     await press(page, 'Shift+D')

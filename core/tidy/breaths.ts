@@ -12,21 +12,22 @@ const WITHIN_WORDS = 3
 
 export const breaths: Finder = (looked) => {
   const usual = usualLevels(looked)
-  return {
-    setting: { unit: 'dB', least: -12, most: 12, step: 0.5, usual: 0 },
-    find: (over) =>
-      onSides(looked, (side, index) =>
-        side.breaths
-          .filter((breath) => breath.level >= usual(index, speakerAt(looked, breath)) + over && !isConsonant(looked, breath))
-          .map(({ from, to }) => ({
-            from,
-            to,
-            proposes: { do: 'level', points: turned({ from, to }, DOWN) },
-            sure: 0.9,
-            ...(othersSpeak(looked, index, { from, to }) ? { care: 'somebody else speaks there' as const } : {}),
-          })),
-      ),
-  }
+  const all = onSides(looked, (side, index) =>
+    side.breaths
+      .filter((breath) => !isConsonant(looked, breath))
+      .map((breath) => {
+        const { from, to, level } = breath
+        return {
+          from,
+          to,
+          over: level - usual(index, speakerAt(looked, breath)),
+          proposes: { do: 'level' as const, points: turned(breath, DOWN) },
+          sure: 0.9,
+          ...(othersSpeak(looked, index, breath) ? { care: 'somebody else speaks there' as const } : {}),
+        }
+      }),
+  )
+  return { setting: { unit: 'dB', least: -12, most: 12, step: 0.5, usual: 0 }, find: (over) => all.filter((one) => one.over >= over) }
 }
 
 /** What hisses within a word is no breath. */

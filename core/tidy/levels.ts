@@ -1,9 +1,9 @@
-import { overlapsAny } from '../stretches'
+import { ENDS } from '../tape/words'
 import { milliseconds, RATE, type Frames, type Stretch } from '../time'
-import { onSides, othersSpeak, speakerAt } from './bySound'
+import { onSides, othersSpeak, saidOver, speakerAt } from './bySound'
 import { turned } from './dip'
 import type { Finder, Found, Looked } from './finder'
-import type { HeardSide, Phrase } from './listen/side'
+import type { HeardSide, LoudSpot, Phrase } from './listen/side'
 
 /** What is far louder than its speaker, and phrases that are far softer than what the same speaker says beside them. */
 
@@ -22,28 +22,26 @@ const MORE = 3
 /** A cough that lies in a pause with this much room around it can go. */
 const ROOM: Frames = milliseconds(40)
 
-export const loud: Finder = (looked) => ({
-  setting: { unit: 'dB', least: 6, most: 24, step: 1, usual: 11 },
-  find: (over) =>
-    onSides(looked, (side, index) =>
-      side.loud
-        .filter((spot) => spot.over >= over + (!spot.voiceless && spot.to - spot.from < VOWEL ? MORE : 0))
-        .map((spot) => {
-          const { from, to } = spot
-          const others = othersSpeak(looked, index, spot)
-          // a cough that covers no word goes, and its time stays
-          const goes = { from: from - ROOM, to: to + ROOM }
-          const alone = spot.voiceless && !others && looked.words.length > 0 && !overlapsAny(looked.words, goes) && goes.from > 0
-          return {
-            from,
-            to,
-            proposes: alone ? { do: 'hold' as const, goes } : { do: 'level' as const, points: turned(spot, LEFT_LOUD - spot.over) },
-            sure: 0.9,
-            ...(others ? { care: 'somebody else speaks there' as const } : {}),
-          }
-        }),
-    ),
-})
+export const loud: Finder = (looked) => {
+  const all = onSides(looked, (side, index) => side.loud.map((spot) => loudSpot(looked, index, spot)))
+  return { setting: { unit: 'dB', least: 6, most: 24, step: 1, usual: 11 }, find: (over) => all.filter((one) => one.over >= over) }
+}
+
+function loudSpot(looked: Looked, index: number, spot: LoudSpot) {
+  const { from, to, over, voiceless } = spot
+  const others = othersSpeak(looked, index, spot)
+  // a cough that covers no word goes, and its time stays
+  const goes = { from: from - ROOM, to: to + ROOM }
+  const alone = voiceless && !others && looked.words.length > 0 && !saidOver(looked, goes) && goes.from > 0
+  return {
+    from,
+    to,
+    over: over - (!voiceless && to - from < VOWEL ? MORE : 0),
+    proposes: alone ? { do: 'hold' as const, goes } : { do: 'level' as const, points: turned(spot, LEFT_LOUD - over) },
+    sure: 0.9,
+    ...(others ? { care: 'somebody else speaks there' as const } : {}),
+  }
+}
 
 export const soft: Finder = (looked) => {
   const all = onSides(looked, (side, index) => softIn(looked, side, index))
@@ -56,8 +54,32 @@ export const soft: Finder = (looked) => {
 /** The least that is told from how people speak, in dB. */
 const TOLD = 3
 
+/** What was heard of phrases, by the words where they are known: in noise a phrase is heard in pieces. */
+function phrasesOf({ words }: Looked, { phrases }: HeardSide): readonly Phrase[] {
+  if (!words.length) return phrases
+  const runs: Stretch[] = []
+  words.forEach((word, i) => {
+    const [before, last] = [words[i - 1], runs.at(-1)]
+    if (last && before && word.from - before.to < TOGETHER && word.speaker === before.speaker && !ENDS.test(before.text))
+      last.to = Math.max(last.to, word.to)
+    else runs.push({ from: word.from, to: word.to })
+  })
+  let first = 0
+  return runs.flatMap(({ from, to }) => {
+    while (first < phrases.length && phrases[first].to <= from) first++
+    let [sum, length] = [0, 0]
+    for (let i = first; i < phrases.length && phrases[i].from < to; i++) {
+      const part = Math.min(to, phrases[i].to) - Math.max(from, phrases[i].from)
+      sum += part * phrases[i].level
+      length += part
+    }
+    return length > 0 ? [{ from, to, level: sum / length }] : []
+  })
+}
+
 /** Soft phrases of a side, each with how far it lies below what its speaker says around it, in dB. */
-function softIn(looked: Looked, { phrases }: HeardSide, index: number): (Omit<Found, 'side' | 'speaker'> & { below: number })[] {
+function softIn(looked: Looked, side: HeardSide, index: number): (Omit<Found, 'side' | 'speaker'> & { below: number })[] {
+  const phrases = phrasesOf(looked, side)
   const speakers = phrases.map((phrase) => speakerAt(looked, phrase))
   const usual = phrases.map((_, i) => levelAround(phrases, speakers, i))
   const groups: Soft[] = []

@@ -1,4 +1,5 @@
 import { LONGEST_REPAIR, type RepairKind } from '../mend/repair'
+import { overlapsAny } from '../stretches'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import { onSides } from './bySound'
 import type { Finder, Found, Looked } from './finder'
@@ -8,36 +9,55 @@ import type { HeardSide } from './listen/side'
 
 /** A click rings on a little, and so does the wave that it struck. */
 const AROUND_CLICK: Frames = milliseconds(1.2)
+/** What is found for certain stands out by so much. */
+const CERTAIN = 100
 /** The shoulders of what is taken from a thump. */
 const AROUND_THUMP: Frames = milliseconds(5)
 
-type Spot = Stretch & { over?: number }
+/** A spot, and how many dB it stands out by. */
+type Spot = Stretch & { over: number }
 
-function spots(looked: Looked, how: RepairKind, around: Frames, of: (side: HeardSide) => readonly Spot[], over: number): Found[] {
-  return onSides(looked, (side) =>
-    of(side).flatMap((spot): Omit<Found, 'side' | 'speaker'>[] => {
-      if ((spot.over ?? Infinity) < over) return []
-      const place = { from: Math.max(0, spot.from - around), to: Math.min(looked.frames, spot.to + around) }
+/** Spots of all sides, ready to be told by how far they stand out. */
+function standingOut(looked: Looked, how: RepairKind, around: Frames, of: (side: HeardSide) => readonly Spot[]): (over: number) => Found[] {
+  const all = onSides(looked, (side) =>
+    of(side).flatMap(({ from, to, over }) => {
+      const place = { from: Math.max(0, from - around), to: Math.min(looked.frames, to + around) }
       if (place.to - place.from > LONGEST_REPAIR[how]) return []
-      return [{ ...place, proposes: { do: 'repair', how }, sure: Math.min(1, 0.6 + (spot.over ?? 20) / 50) }]
+      return [{ ...place, over, proposes: { do: 'repair' as const, how }, sure: Math.min(1, 0.6 + over / 50) }]
     }),
   )
+  return (over) => all.filter((one) => one.over >= over)
 }
 
 /** Lips, tongue and ticks of the wire: so many dB above what the voice makes around them. */
 export const clicks: Finder = (looked) => ({
   setting: { unit: 'dB', least: 8, most: 30, step: 1, usual: 10 },
-  find: (over) => spots(looked, 'bridge', AROUND_CLICK, (side) => side.clicks, over),
+  find: standingOut(looked, 'bridge', AROUND_CLICK, clicksOf),
 })
+
+/** Where nobody speaks nothing but a click clicks: less tells it there, in dB. Consonants lie this close to a voice. */
+const IN_PAUSES = 3
+const CONSONANT: Frames = milliseconds(100)
+/** A cough and a bang begin with a click of their own. */
+const BEGINS: Frames = milliseconds(30)
+
+const wider = ({ from, to }: Stretch, by: Frames): Stretch => ({ from: from - by, to: to + by })
+
+function clicksOf({ clicks: all, voices, loud }: HeardSide): Spot[] {
+  const bangs = loud.filter(({ voiceless }) => voiceless).map((one) => wider(one, BEGINS))
+  return all
+    .filter((click) => !overlapsAny(bangs, click))
+    .map((click) => (overlapsAny(voices, wider(click, CONSONANT)) ? click : { ...click, over: click.over + IN_PAUSES }))
+}
 
 /** Plosives and bumps: so many dB above the low end of the voice. */
 export const pops: Finder = (looked) => ({
   setting: { unit: 'dB', least: 6, most: 30, step: 1, usual: 14 },
-  find: (over) => spots(looked, 'lowEnd', AROUND_THUMP, (side) => side.thumps, over),
+  find: standingOut(looked, 'lowEnd', AROUND_THUMP, ({ thumps }) => thumps),
 })
 
 /** Small gaps of digital silence. */
 export const holes: Finder = (looked) => ({
   setting: null,
-  find: () => spots(looked, 'bridge', 0, (side) => side.holes, 0),
+  find: standingOut(looked, 'bridge', 0, (side) => side.holes.map((hole) => ({ ...hole, over: CERTAIN }))),
 })

@@ -17,7 +17,7 @@ const LONGEST = 40
 /** Held against what lies between so many bins on either side: a voice's own pulses come again within that. */
 const [NEAR, FAR] = [14, 75]
 /** A click stands this far above the error around it, in dB, or it is no candidate. */
-const LEAST = 8
+const LEAST = 6
 /** Softer than this nobody hears one, in dBFS of its error. */
 const SOFTEST = -75
 

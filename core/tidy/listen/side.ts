@@ -73,4 +73,4 @@ export class SpotListener {
   }
 }
 
-export type { Phrase }
+export type { LoudSpot, Phrase }

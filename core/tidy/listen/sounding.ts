@@ -6,6 +6,8 @@ import { overRoom, type OverRoom } from './floor'
 
 /** Above the room, in dB over all bands: something sounds. Once begun, it goes on to a lower level. */
 const [BEGINS, GOES_ON] = [1.6, 0.9]
+/** What lasts for so many looks on either side is told from the room by less. */
+const [LASTING, FAINTLY] = [5, 0.5]
 /** A voice rings so much, and stands so far above the room. */
 const RINGS = 0.55
 const VOICED_OVER = 1.5
@@ -42,6 +44,18 @@ export function runsOf(count: number, holds: (i: number) => boolean, most = 0): 
   return runs
 }
 
+/** Means over so many looks on either side. */
+function means(values: Float32Array, reach: number): Float32Array {
+  const out = new Float32Array(values.length)
+  let sum = 0
+  for (let i = -reach; i < values.length; i++) {
+    sum += values[i + reach] ?? 0
+    if (i > reach) sum -= values[i - reach - 1]
+    if (i >= 0) out[i] = sum / (2 * reach + 1)
+  }
+  return out
+}
+
 export function soundingOf(looks: Looks): Sounding {
   const { count, ringing, level } = looks
   const room = overRoom(looks)
@@ -63,7 +77,8 @@ export function soundingOf(looks: Looks): Sounding {
   }
   const isVoice = new Uint8Array(count)
   for (const { from, to } of voices) isVoice.fill(1, from, to)
-  const others = runsOf(count, (i) => heard[i] === 1 && !isVoice[i], 1)
+  const lasting = means(room.sum, LASTING)
+  const others = runsOf(count, (i) => (heard[i] === 1 || lasting[i] >= FAINTLY) && !isVoice[i], 1)
   return { looks, room, voiced, heard, voices, others, level: ownLevel(level, voiced) }
 }
 
