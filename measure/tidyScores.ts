@@ -23,6 +23,7 @@ export const looked = (words: readonly Word[], heard: HeardSide | null, frames: 
   words,
   speech: [],
   language: 'en',
+  sides: [''],
   heard: heard && [heard],
 })
 

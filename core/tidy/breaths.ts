@@ -1,7 +1,8 @@
 import type { Stretch } from '../time'
-import { median, onSides, othersSpeak, saidOver, speakerAt } from './bySound'
+import { median, onSides, saidOver, speakerAt } from './bySound'
 import { turned } from './dip'
 import type { Finder, Looked } from './finder'
+import { othersSpeak } from './throughSides'
 
 /** Breaths that are louder than this speaker's own usually are, turned down; never taken out. */
 

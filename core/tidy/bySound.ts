@@ -1,4 +1,3 @@
-import { overlapsAny } from '../stretches'
 import type { Word } from '../tape/words'
 import type { Frames, Stretch } from '../time'
 import type { Found, Looked } from './finder'
@@ -32,10 +31,6 @@ export function saidOver({ words }: Looked, { from, to }: Stretch): Frames {
     sum += Math.max(0, Math.min(to, words[i].to) - Math.max(from, words[i].from))
   return sum
 }
-
-/** Whether another side speaks over a place: its level must not be turned, since a level line counts for all sides. */
-export const othersSpeak = ({ heard }: Looked, side: number, place: Stretch): boolean =>
-  Boolean(heard?.some((one, i) => i !== side && overlapsAny(one.voices, place)))
 
 type Place = Omit<Found, 'side' | 'speaker'>
 

@@ -7,6 +7,7 @@ import { onSides } from './bySound'
 import { FILLER_PHRASES, isFiller } from './fillerWords'
 import type { Finder, Found, Looked } from './finder'
 import { saidIn } from './gaps'
+import { throughSides } from './throughSides'
 
 /**
  * Sounds of hesitation, and words and phrases that carry nothing where they stand alone: by the pauses around them, or by
@@ -22,7 +23,8 @@ const REST: Frames = milliseconds(1200)
 
 export const fillers: Finder = (looked) => {
   const all = [...soundsOf(looked), ...phrasesOf(looked), ...hesitationsOf(looked)].sort((a, b) => a.from - b.from)
-  return { setting: null, find: () => all }
+  const through = throughSides(looked, all)
+  return { setting: null, find: () => through }
 }
 
 const found = (looked: Looked, first: number, last: number, sure: number): Found => {

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { SPEECH_HANGOVER } from '../hearing/speech'
 import type { Word } from '../tape/words'
-import { RATE, toFrames } from '../time'
+import { RATE, toFrames, type Stretch } from '../time'
 import { FINDERS } from './finders'
 import { FINDER_NAMES, saves, type FinderName, type Found, type Looked } from './finder'
+import type { HeardSide } from './listen/side'
 import { openOf } from './open'
 import type { Suggestion } from '../tape/suggestion'
 
@@ -30,6 +31,7 @@ const looked = (words: Word[], fields: Partial<Looked> = {}): Looked => ({
   words,
   speech: [],
   language: 'en',
+  sides: [''],
   heard: null,
   ...fields,
 })
@@ -113,6 +115,27 @@ describe('fillers', () => {
     // 0.3 s before it stay, 0.1 s after it goes with it
     expect(proposes).toMatchObject({ goes: { from: words[1].from, to: words[2].from } })
   })
+})
+
+it('what another side speaks over is muted on its own side, and all else goes through both', () => {
+  const words = said('we 0.3 um 0.3 left 0.3 um 0.3 then', 'Piet')
+  const side = (voices: Stretch[]): HeardSide => ({
+    voices,
+    hesitations: [],
+    breaths: [],
+    clicks: [],
+    thumps: [],
+    loud: [],
+    phrases: [],
+    holes: [],
+    level: -30,
+  })
+  const over = { from: words[3].from - RATE / 10, to: words[3].to + RATE / 10 }
+  const of = looked(words, { sides: ['Tamsin', 'Piet'], heard: [side([over]), side(words)] })
+  expect(find('fillers', of).map(({ side: on, proposes }) => [on, proposes.do])).toEqual([
+    [undefined, 'takeOut'],
+    [1, 'mute'],
+  ])
 })
 
 describe('stumbles', () => {

@@ -1,9 +1,10 @@
 import { ENDS } from '../tape/words'
 import { milliseconds, RATE, type Frames, type Stretch } from '../time'
-import { onSides, othersSpeak, saidOver, speakerAt } from './bySound'
+import { onSides, saidOver, speakerAt } from './bySound'
 import { turned } from './dip'
 import type { Finder, Found, Looked } from './finder'
 import type { HeardSide, LoudSpot, Phrase } from './listen/side'
+import { othersSpeak } from './throughSides'
 
 /** What is far louder than its speaker, and phrases that are far softer than what the same speaker says beside them. */
 

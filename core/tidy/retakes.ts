@@ -3,6 +3,7 @@ import { ENDS, type Word } from '../tape/words'
 import { milliseconds, toFrames, type Frames } from '../time'
 import { isFiller } from './fillerWords'
 import type { Finder, Found, Looked } from './finder'
+import { throughSides } from './throughSides'
 
 /**
  * Sentences said again, whole or as far as they went, at once or minutes later. The last complete take stays. Takes are told
@@ -29,7 +30,7 @@ interface Sentence {
 }
 
 export const retakes: Finder = (looked) => {
-  const all = retakesOf(looked)
+  const all = throughSides(looked, retakesOf(looked))
   return { setting: null, find: () => all }
 }
 

@@ -4,6 +4,7 @@ import { ENDS, type Word } from '../tape/words'
 import { milliseconds, type Frames } from '../time'
 import { isFiller } from './fillerWords'
 import type { Finder, Found, Looked } from './finder'
+import { throughSides } from './throughSides'
 
 /**
  * Words said twice over (“the the”, “we’d, um, we’d come”) and false starts (“I was, I went”): the last complete one stays.
@@ -27,7 +28,7 @@ const BEGINNERS = new Set(
 )
 
 export const stumbles: Finder = (looked) => {
-  const all = stumblesOf(looked)
+  const all = throughSides(looked, stumblesOf(looked))
   return { setting: null, find: () => all }
 }
 

@@ -210,9 +210,10 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       words,
       speech: figures?.speech ?? NO_SPEECH,
       language: head.language ?? SPOKEN,
+      sides: head.sides.map(({ name }) => name),
       heard: heard.get(id) ?? null,
     }),
-    [id, tape.frames, words, figures, head.language, heard],
+    [id, tape.frames, words, figures, head.language, head.sides, heard],
   )
   const onTape = useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf: facts.wordsOf, goTo: (frame) => sheet.goTo(frame) })
   const tidy = useTidy(onTape, tidying, setTidying)

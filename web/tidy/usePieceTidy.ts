@@ -37,6 +37,7 @@ export function usePieceTidy(
           words: wordsOf(tape),
           speech: NOTHING,
           language: info?.language ?? SPOKEN,
+          sides: (info?.sides ?? []).map(({ name }) => name),
           heard: heard.get(tape) ?? null,
         }
         const within = spans.filter((span) => span.tape === tape && span.sound === 'tape' && !span.patch)

@@ -42,7 +42,15 @@ function listen(sound: Float32Array, block = RATE): HeardSide {
     for (const listener of [voices, spots]) listener.add(sound.subarray(at, Math.min(sound.length, at + block)))
   return { ...voices.finish(), ...spots.finish() }
 }
-const looked = (...heard: HeardSide[]): Looked => ({ tape: 't', frames: SECONDS * RATE, words: [], speech: [], language: 'en', heard })
+const looked = (...heard: HeardSide[]): Looked => ({
+  tape: 't',
+  frames: SECONDS * RATE,
+  words: [],
+  speech: [],
+  language: 'en',
+  sides: heard.map(() => ''),
+  heard,
+})
 const find = (name: FinderName, of: Looked, setting?: number): Found[] => {
   const ready = FINDERS[name](of)
   return ready.find(setting ?? ready.setting?.usual ?? 0)

@@ -78,7 +78,12 @@ export function soundingOf(looks: Looks): Sounding {
   const isVoice = new Uint8Array(count)
   for (const { from, to } of voices) isVoice.fill(1, from, to)
   const lasting = means(room.sum, LASTING)
-  const others = runsOf(count, (i) => (heard[i] === 1 || lasting[i] >= FAINTLY) && !isVoice[i], 1)
+  const others = runsOf(count, (i) => (heard[i] === 1 || lasting[i] >= FAINTLY) && !isVoice[i], 1).map(({ from, to }) => {
+    // a mean reaches beyond what it is of
+    while (from < to && room.sum[from] < FAINTLY) from++
+    while (to > from && room.sum[to - 1] < FAINTLY) to--
+    return { from, to }
+  })
   return { looks, room, voiced, heard, voices, others, level: ownLevel(level, voiced) }
 }
 
