@@ -3,7 +3,7 @@ import { scramble } from '../sound/random'
 import { milliseconds, RATE, toFrames, type Frames } from '../time'
 import type { Finder, Found, Looked, Setting } from './finder'
 import { DEAD_AIR } from './deadAir'
-import { gapsOf, type GapKind, type SilentGap } from './gaps'
+import { gapsOf, type SilentGap } from './gaps'
 
 /**
  * Pauses inside speech that are longer than a figure go to this speaker's own: each to one of the lengths that the speaker
@@ -71,9 +71,17 @@ function settingOf({ own }: Measured): Setting {
 }
 
 function longPauses(measured: Measured, longer: Frames): Found[] {
+  const known = new Map<string, Frames[]>()
+  /** What this speaker leaves at such places, of each once. */
+  const usualAt = (gap: SilentGap): Frames[] => {
+    const at = { speaker: gap.speaker, kind: gap.kind === 'turn' ? ('sentence' as const) : gap.kind }
+    const usual = known.get(keyOf(at)) ?? ownAt(measured, at).filter((one) => one < longer)
+    known.set(keyOf(at), usual)
+    return usual
+  }
   return measured.gaps.flatMap((gap): Found[] => {
     if (length(gap) < longer || length(gap) >= DEAD_AIR) return []
-    const kept = leftOf(measured, gap, longer)
+    const kept = leftOf(measured, gap, usualAt(gap), longer)
     const before = Math.round(kept * BEFORE)
     const { from, to, speaker, kind, asked } = gap
     return [
@@ -89,10 +97,8 @@ function longPauses(measured: Measured, longer: Frames): Found[] {
   })
 }
 
-/** How long a pause is left: as one of the speaker's own that are not too long themselves. */
-function leftOf(measured: Measured, gap: SilentGap, longer: Frames): Frames {
-  const kind: GapKind = gap.kind === 'turn' ? 'sentence' : gap.kind
-  const usual = ownAt(measured, { speaker: gap.speaker, kind }).filter((one) => one < longer)
+/** How long a pause is left: as one of those of the speaker's own that are not too long themselves. */
+function leftOf({ tape }: Measured, { from }: SilentGap, usual: readonly Frames[], longer: Frames): Frames {
   if (!usual.length) return Math.max(FLOOR, Math.min(USUAL, longer))
-  return Math.max(FLOOR, usual[scramble(measured.tape, gap.from) % usual.length])
+  return Math.max(FLOOR, usual[scramble(tape, from) % usual.length])
 }

@@ -23,7 +23,6 @@ const AT_ONCE = 2
 const LATER: Frames = toFrames(600)
 
 interface Sentence {
-  first: number
   /** The words, bare; fillers are passed over. */
   texts: string[]
   words: readonly Word[]
@@ -44,7 +43,7 @@ function sentencesOf(words: readonly Word[]): Sentence[] {
     if (!ends) continue
     const own = words.slice(first, i)
     const texts = own.filter((word) => !isFiller(word) && word.what !== 'noise').map(({ text }) => bare(text))
-    if (texts.length) sentences.push({ first, texts: texts.filter(Boolean), words: own })
+    if (texts.length) sentences.push({ texts: texts.filter(Boolean), words: own })
     first = i
   }
   return sentences
@@ -52,7 +51,7 @@ function sentencesOf(words: readonly Word[]): Sentence[] {
 
 /** A run of words in which somebody began anew without a pause that tells: each beginning is a take of its own. */
 function begunAgain(sentence: Sentence): Sentence[] {
-  const { words, first } = sentence
+  const { words } = sentence
   const said = words.map((word, i) => ({ i, text: bare(word.text) })).filter(({ i }) => !isFiller(words[i]) && words[i].what !== 'noise')
   for (let at = FEWEST; at + FEWEST <= said.length; at++) {
     if (!Array.from({ length: FEWEST }, (_, k) => said[k].text === said[at + k].text).every(Boolean)) continue
@@ -68,7 +67,6 @@ function begunAgain(sentence: Sentence): Sentence[] {
       continue
     const cut = said[at].i
     const part = (from: number, to: number): Sentence => ({
-      first: first + from,
       words: words.slice(from, to),
       texts: said.filter(({ i }) => i >= from && i < to).map(({ text }) => text),
     })

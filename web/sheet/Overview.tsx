@@ -105,6 +105,8 @@ function paint(canvas: HTMLCanvasElement, model: SheetModel): boolean {
   const struck = colour('rule')
   const found = colour('cut')
   const per = model.length / rows
+  const marked = new Uint8Array(Math.ceil(rows))
+  for (const { from, to } of model.found ?? []) marked.fill(1, Math.floor(from / per), Math.ceil(to / per))
   for (let row = 0; row < rows; row++) {
     const from = row * per
     whole = model.wave.column(from, Math.max(from + 1, from + per), per, column) && whole
@@ -114,7 +116,7 @@ function paint(canvas: HTMLCanvasElement, model: SheetModel): boolean {
     const chosen = (model.selection && here(model.selection)) || model.also?.some(here) || model.used.some(here)
     context.fillStyle = chosen ? used : gone ? struck : plain
     context.fillRect(middle - size, PAD * scale + row, size * 2, 1)
-    if (model.found?.some(here)) {
+    if (marked[row]) {
       context.fillStyle = found
       context.fillRect(canvas.width - 5 * scale, PAD * scale + row, 4 * scale, scale)
     }

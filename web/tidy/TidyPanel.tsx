@@ -1,4 +1,4 @@
-import { useEffect, useRef, type MouseEvent } from 'react'
+import { Fragment, useEffect, useRef, type MouseEvent } from 'react'
 import type { Listening } from '../../contract/listenings'
 import type { Word } from '../../core/tape/words'
 import { firstWordAfter } from '../../core/tape/words'
@@ -8,6 +8,7 @@ import { audible, Judgement } from '../joins/Judgement'
 import { Heading, Side } from '../shell/Shell'
 import { LongList } from '../ui/LongList'
 import { Button } from '../ui/parts'
+import { BySpeaker } from './BySpeaker'
 import { FINDER_KINDS } from './kinds'
 import { becomes } from './onSheet'
 import { keyOf, type Place } from './useKinds'
@@ -63,12 +64,27 @@ export function TidyPanel({ tidy, wordsOf, listening, lacks }: TidyPanelProps) {
           </li>
         ))}
       </ul>
-      {kind.places.length > 0 && <OfKind tidy={tidy} />}
+      {(kind.places.length > 0 || tidy.setting) && <OfKind tidy={tidy} />}
       {place && <AtPlace tidy={tidy} place={place} words={wordsOf(place.tape)} />}
       <PlaceList tidy={tidy} wordsOf={wordsOf} />
+      <BySpeaker kinds={kinds} wordsOf={wordsOf} />
       {listening.now?.state === 'done' && none.length > 0 && (
         <p className="mt-4 text-[12px] text-faint" data-testid="tidy-none">
-          None: {none.map((name) => FINDER_KINDS[name].title.toLowerCase()).join(', ')}.
+          None:{' '}
+          {none.map((name, i) => (
+            <Fragment key={name}>
+              {i > 0 && ', '}
+              <button
+                type="button"
+                aria-pressed={name === kind.name}
+                className={`hover:underline ${name === kind.name ? 'font-semibold text-ink' : ''}`}
+                onMouseDown={keepFocus}
+                onClick={() => tidy.chooseKind(name)}
+              >
+                {FINDER_KINDS[name].title.toLowerCase()}
+              </button>
+            </Fragment>
+          ))}
         </p>
       )}
     </Side>

@@ -7,6 +7,8 @@ import { keyOf, type Place } from './useKinds'
 
 /** A way out that is as good as this needs no other beside it. */
 const GOOD = 0.15
+/** After so long nobody is turning a figure any more. */
+const AT_REST_MS = 250
 /** Shown so many at a time. */
 const TOGETHER = 12
 
@@ -27,7 +29,7 @@ export function usePredictions(places: readonly Place[], first: Place | null, fa
   }
   useEffect(() => {
     let stopped = false
-    void (async () => {
+    const work = async () => {
       const more = new Map<string, Outlook>()
       const show = () => {
         if (!more.size || stopped) return
@@ -43,9 +45,12 @@ export function usePredictions(places: readonly Place[], first: Place | null, fa
         if (more.size >= TOGETHER || place === first) show()
       }
       show()
-    })()
+    }
+    // not while a figure is being turned
+    const timer = setTimeout(() => void work(), AT_REST_MS)
     return () => {
       stopped = true
+      clearTimeout(timer)
     }
     // what is known only grows
     // oxlint-disable-next-line react-hooks/exhaustive-deps
