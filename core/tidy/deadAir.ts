@@ -19,10 +19,16 @@ const AT_ENDS: Frames = toFrames(2)
 const CHATTER_WITHIN: Frames = toFrames(45)
 const APART: Frames = toFrames(0.7)
 
+/** What is said around a recording, and not for it. */
+const anyOf = (phrases: string): RegExp => new RegExp(`\\b(?:${phrases})\\b`)
 const CHATTER: Readonly<Record<string, RegExp>> = {
-  en: /\b(?:are we (?:rolling|recording|on)|is (?:this|it) (?:on|recording|rolling|working)|(?:we're|we are) (?:rolling|recording)|testing|(?:sound|mic|level) check|check one two|one two three|shall we (?:start|begin)|ready when you are|did you get (?:that|it)|are we done|is that (?:it|enough|okay|ok|all right)|that's (?:it|all|great)|stop (?:the )?recording)\b/,
-  de: /\b(?:läuft (?:das|es|die aufnahme)|nehmen wir (?:schon )?auf|test(?: eins)?|eins zwei drei|können wir|sind wir fertig|war's das)\b/,
-  fr: /\b(?:ça (?:tourne|enregistre|marche)|on (?:tourne|enregistre|commence)|un deux trois|test micro|c'est bon)\b/,
+  en: anyOf(
+    "are we (?:rolling|recording|on)|is (?:this|it) (?:on|recording|rolling|working)|(?:we're|we are) (?:rolling|recording)|testing|" +
+      '(?:sound|mic|level) check|check one two|one two three|shall we (?:start|begin)|ready when you are|did you get (?:that|it)|' +
+      "are we done|is that (?:it|enough|okay|ok|all right)|that's (?:it|all|great)|stop (?:the )?recording",
+  ),
+  de: anyOf("läuft (?:das|es|die aufnahme)|nehmen wir (?:schon )?auf|test(?: eins)?|eins zwei drei|können wir|sind wir fertig|war's das"),
+  fr: anyOf("ça (?:tourne|enregistre|marche)|on (?:tourne|enregistre|commence)|un deux trois|test micro|c'est bon"),
 }
 
 export const deadAir: Finder = (looked) => {

@@ -38,12 +38,7 @@ import { WordEditor } from '../words/WordEditor'
 import { TapeDialogs, type TapeDialog } from './TapeDialogs'
 import { TapeSide } from './TapeSide'
 import { useTapeSound } from './useTapeSound'
-import { TidyPanel } from '../tidy/TidyPanel'
-import { marked } from '../tidy/onSheet'
-import { lacksOf } from '../tidy/lacks'
-import { useHeard } from '../tidy/useHeard'
-import { useTapeTidy } from '../tidy/useTapeTidy'
-import { useTidy } from '../tidy/useTidy'
+import { useTidying } from './useTidying'
 import { usePull } from './usePull'
 import { useSteps } from './useSteps'
 import { useStrikeActs } from './useStrikeActs'
@@ -90,7 +85,6 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const { id } = tape
   const navigate = useNavigate()
   const [params] = useSearchParams()
-  const lineUp = params.get('lineUp')
   usePresence(id)
   const uses = useUses(id).data ?? NO_USES
   const pieces = useTapePieces(id).data
@@ -107,7 +101,6 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const [skipping, setSkipping] = useKept(`tape/${id}/skipping`, true)
   const [open, setOpen] = useState<TapeDialog | null>(null)
   const skip = skipping && strikes.length > 0
-
   const { factsOf, whole, plan, toPlan, fromPlan, zero, wave, second } = useTapeSound(tape, sides, strikes, level, facts.factsOf, skip)
   const figures = useFigures(tape)
   const sheet = useSheet({
@@ -201,39 +194,30 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     goTo: sheet.goTo,
   })
 
-  const [tidying, setTidying] = useKept(`tape/${id}/tidy`, false)
-  const { heard, listening } = useHeard([id], tidying && tape.state === 'ready')
-  const looked = useMemo(
-    () => ({
-      tape: id,
-      frames: tape.frames,
-      words,
-      speech: figures?.speech ?? NO_SPEECH,
-      language: head.language ?? SPOKEN,
-      sides: head.sides.map(({ name }) => name),
-      heard: heard.get(id) ?? null,
-    }),
-    [id, tape.frames, words, figures, head.language, head.sides, heard],
-  )
-  const onTape = useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf: facts.wordsOf, goTo: (frame) => sheet.goTo(frame) })
-  const tidy = useTidy(onTape, tidying, setTidying)
-  const found = useMemo(
-    () => (tidying ? marked(tidy.places, tidy.kind.name, tidy.place, ({ from, to }) => ({ from, to })) : undefined),
-    [tidying, tidy.places, tidy.kind.name, tidy.place],
-  )
+  const tidying = useTidying({
+    tape,
+    live,
+    body,
+    strikes,
+    off,
+    speech: figures?.speech,
+    factsOf,
+    wordsOf: facts.wordsOf,
+    goTo: (frame) => sheet.goTo(frame),
+    free: !passages.length,
+  })
+  const { atPlace } = tidying
 
   useActingOn({ selection: passages.length > 0, join: false })
   useCommands(
     oneAtATime(
       {
-        ...tidy.commands,
-        ...(tidy.onPlace ? { 'play.across': tidy.onPlace.across, 'play.before': tidy.onPlace.before } : {}),
-        'edit.takeOut': tidy.onPlace && !passages.length ? tidy.onPlace.takeOut : { run: strike, title: 'Strike' },
+        ...tidying.commands,
+        ...(atPlace ? { 'play.across': atPlace.across, 'play.before': atPlace.before } : {}),
+        'edit.takeOut': atPlace?.takeOut ?? { run: strike, title: 'Strike' },
         'edit.bringBack': levels.trying
           ? { run: levels.take, title: 'Apply' }
-          : tidy.onPlace && !passages.length
-            ? tidy.onPlace.bringBack
-            : { run: unstrike, title: 'Unstrike' },
+          : (atPlace?.bringBack ?? { run: unstrike, title: 'Unstrike' }),
         'edit.pull': {
           run: pulling.run,
           title: passages.length > 1 ? `Pull ${passages.length} as one actuality` : undefined,
@@ -280,11 +264,11 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       nicks: [],
       lines: level?.length ? [lineBetween(level, 0, tape.frames)] : [],
       marks,
-      found,
+      found: tidying.found,
       selection: sheet.selection,
       also: sheet.also,
     }),
-    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, found, level, sheet.selection, sheet.also],
+    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, tidying.found, level, sheet.selection, sheet.also],
   )
 
   const chosenWords = selected ? wordsIn(words, selected.from, selected.to).length : 0
@@ -311,9 +295,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
         </>
       }
       aside={
-        tidy.open ? (
-          <TidyPanel tidy={tidy} wordsOf={facts.wordsOf} listening={listening} lacks={lacksOf(looked)} />
-        ) : (
+        tidying.panel || (
           <TapeSide
             tape={tape}
             head={head}
@@ -324,7 +306,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
             marks={marks}
             fresh={freshMark}
             selected={selected}
-            lineUp={lineUp}
+            lineUp={params.get('lineUp')}
             onWritten={() => setFreshMark(null)}
             act={act}
             onGo={(frame) => sheet.goTo(frame)}
@@ -343,7 +325,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
             {tape.state === 'ready' && <MenuItem onSelect={() => setOpen('bringing')}>Import transcript …</MenuItem>}
             {(words.length > 0 || marks.length > 0) && <MenuItem onSelect={() => setOpen('writing')}>Export transcript …</MenuItem>}
           </ViewMenu>
-          {!tidy.open && !passages.length && tape.state === 'ready' && <CommandButton id="tidy.open">Tidy</CommandButton>}
+          {!tidying.open && !passages.length && tape.state === 'ready' && <CommandButton id="tidy.open">Tidy</CommandButton>}
           {passages.length > 0 && <CommandButton id="edit.takeOut">Strike</CommandButton>}
           <CommandButton id="edit.pull" look="strong" disabled={pulling.busy}>
             {passages.length > 1 ? `Pull ${passages.length} as one actuality` : 'Pull as actuality'}

@@ -17,8 +17,8 @@ const [OLD, LAID] = [46, 126]
 
 interface Props {
   patching: Patching
-  /** What is said at the spot; empty where nobody knows. */
-  said: string
+  /** The words of the piece, by their places in it. */
+  kept: readonly { text: string; at: Frames; end: Frames }[]
   tape: TapeFacts
   scale: number
   onChoose: (index: number) => void
@@ -26,13 +26,15 @@ interface Props {
   onLeave: () => void
 }
 
-export function PatchPanel({ patching: { spot, twins, more, problem, current }, said, tape, scale, onChoose, onLay, onLeave }: Props) {
+export function PatchPanel({ patching: { spot, twins, more, problem, current }, kept, tape, scale, onChoose, onLay, onLeave }: Props) {
   const twin = twins?.[current]
+  const { from, to } = spot.inPiece
+  const said = kept.filter((word) => word.end > from && word.at < to)
   return (
     <section aria-label="Patch" className="shrink-0 border-t border-rule bg-paper-low px-6 pt-1.5 pb-1">
       <div className="flex min-h-8 flex-wrap items-center gap-x-4 gap-y-1 text-[13px]">
         <span className="text-[12px] font-semibold text-faint">Patch</span>
-        {said && <span className="font-serif">{said}</span>}
+        {said.length > 0 && <span className="font-serif">{said.map(({ text }) => text).join(' ')}</span>}
         <span className="text-soft" role="status">
           {problem ??
             (!twins

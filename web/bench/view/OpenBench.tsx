@@ -1,13 +1,12 @@
 import { useCallback, useDeferredValue, useMemo, useState } from 'react'
 import { clipLength, type Actuality, type ActualityStep } from '../../../core/edits/actuality'
 import { benchLayout, toBench, toPiece } from '../../../core/edits/benchLayout'
-import { tapesOf, toTape } from '../../../core/edits/editList'
+import { toTape } from '../../../core/edits/editList'
 import { muted } from '../../../core/edits/mute'
 import { patches } from '../../../core/edits/patch'
 import { editNow } from '../../../core/edits/sameEdit'
 import { piecePlan } from '../../../core/page/plan'
 import { withSides } from '../../../core/render/plan'
-import { placesIn } from '../../../core/tidy/decide'
 import { toFrames, type Frames, type Stretch } from '../../../core/time'
 import { useFacts } from '../../api/queries'
 import { useActingOn, useCommands } from '../../commands/commands'
@@ -53,18 +52,13 @@ import { useOpenNicks } from '../useOpenNicks'
 import { useOrderActs } from '../order/useOrderActs'
 import { usePatchActs } from '../patches/usePatchActs'
 import { usePlacesNow } from '../usePlacesNow'
+import { useTidying } from '../useTidying'
 import { useTakingOff } from '../cuts/useTakingOff'
 import { useVersions } from '../versions/useVersions'
 import { useTreated } from '../levels/useTreated'
 import { useAlone, useVoices } from '../levels/useVoices'
 import { oneAtATime } from '../../commands/oneAtATime'
 import { oneList } from '../../commands/oneList'
-import { marked } from '../../tidy/onSheet'
-import { TidyPanel } from '../../tidy/TidyPanel'
-import { useHeard } from '../../tidy/useHeard'
-import { usePieceTidy } from '../../tidy/usePieceTidy'
-import { useTidy } from '../../tidy/useTidy'
-import { useKept } from '../../ui/useKept'
 
 /** A piece that is worked on. */
 export function OpenBench({
@@ -86,7 +80,6 @@ export function OpenBench({
   const placeNow = usePlacesNow(live)
   const [open, setOpen] = useState<BenchDialog | null>(null)
   const [spectrum, switchSpectrum] = useSpectrum()
-
   usePresence(id)
   const nicks = useOpenNicks(piece)
   const { layout } = nicks
@@ -118,7 +111,6 @@ export function OpenBench({
     begin: { framesPerLine: toFrames(shown.length ? 5 : 8), even: false, fill: true },
   })
   const { selected, select, place, follow } = sheet
-
   useEditsHeard({ owner, live, layout, plan, heard: !before.before }, (ofBench, ofPiece) => {
     follow(ofBench)
     followJoin(ofPiece)
@@ -126,7 +118,6 @@ export function OpenBench({
   })
 
   useComingFromTape(piece, sheet.goTo)
-
   const act = (steps: ActualityStep[], label: string, quiet = false) => live.act(steps, { label, quiet })
   const marking = useTapeMarks({ piece, layout, place, playing: sheet.playing, goTo: sheet.goTo })
   useFollowedUndo(live, ...marking.lives)
@@ -216,23 +207,7 @@ export function OpenBench({
     'page.send': { run: () => setOpen('sending'), title: selected ? 'Send the selection' : 'Send the piece' },
     'view.figures': () => setOpen('measuring'),
   }
-  const [tidying, setTidying] = useKept(`${owner}/tidy`, false)
-  const { heard: heardOn, listening } = useHeard(tapesOf(piece.spans), tidying)
-  const onPiece = usePieceTidy(bench, facts.tapes, heardOn)
-  const tidy = useTidy(onPiece, tidying, setTidying)
-  const found = useMemo(
-    () =>
-      tidying
-        ? marked(tidy.places, tidy.kind.name, tidy.place, (one) => {
-            const [at] = placesIn(piece.spans, one)
-            return at ? { from: toBench(layout, at.from), to: toBench(layout, at.to) } : null
-          })
-        : undefined,
-    [tidying, tidy.places, tidy.kind.name, tidy.place, piece.spans, layout],
-  )
-  /** What keys of the Bench mean while a place is looked at. */
-  const atPlace = tidy.onPlace && !sheet.passages.length ? tidy.onPlace : null
-
+  const tidying = useTidying(bench, facts.tapes, layout)
   useActingOn({ selection: sheet.passages.length > 0, join: Boolean(row) })
   useCommands(
     oneAtATime(
@@ -254,16 +229,7 @@ export function OpenBench({
           going.commands,
           own,
         ),
-        ...tidy.commands,
-        ...(atPlace
-          ? {
-              'edit.takeOut': atPlace.takeOut,
-              'edit.holdTime': atPlace.hold,
-              'edit.bringBack': atPlace.bringBack,
-              'play.across': atPlace.across,
-              'play.before': atPlace.before,
-            }
-          : {}),
+        ...tidying.commands,
       },
       sheet.passages.length > 1,
     ),
@@ -280,7 +246,7 @@ export function OpenBench({
     mainTape,
     chosen,
     marks: marking.onSheet,
-    found,
+    found: tidying.found,
     selection: sheet.selection,
     also: sheet.also,
   })
@@ -323,7 +289,7 @@ export function OpenBench({
       onAddress={alone.address}
     />
   )
-  const aside = useDeferredValue(tidying ? <TidyPanel tidy={tidy} wordsOf={wordsOf} listening={listening} /> : beside)
+  const aside = useDeferredValue(tidying.panel || beside)
 
   const lines = (
     <BenchLines
@@ -376,7 +342,7 @@ export function OpenBench({
           before={before.before}
           against={before.against}
           patching={Boolean(patching)}
-          tidying={tidying}
+          tidying={tidying.open}
           onPage={() => void going.onPage()}
           onWriteOut={kept.length ? () => setOpen('writing') : undefined}
           onDuplicate={versions.duplicate}
@@ -403,10 +369,7 @@ export function OpenBench({
       {patching && (
         <PatchPanel
           patching={patching}
-          said={kept
-            .filter((word) => word.end > patching.spot.inPiece.from && word.at < patching.spot.inPiece.to)
-            .map(({ text }) => text)
-            .join(' ')}
+          kept={kept}
           tape={factsOf(patching.spot.tape)}
           scale={scale}
           onChoose={choose}

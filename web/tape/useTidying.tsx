@@ -1,0 +1,57 @@
+import { useMemo } from 'react'
+import type { TapeInfo } from '../../contract/tapes'
+import type { WordsOf } from '../../core/edits/pieceWords'
+import type { FactsOf } from '../../core/render/plan'
+import { SPOKEN, tapeHead, type Strike, type TapeDocument } from '../../core/tape/tape'
+import type { Frames, Stretch } from '../../core/time'
+import type { LiveDocument } from '../documents/liveDocument'
+import { lacksOf } from '../tidy/lacks'
+import { marked } from '../tidy/onSheet'
+import { TidyPanel } from '../tidy/TidyPanel'
+import { useHeard } from '../tidy/useHeard'
+import { useTapeTidy } from '../tidy/useTapeTidy'
+import { useTidy } from '../tidy/useTidy'
+import { useKept } from '../ui/useKept'
+
+interface OnSheet {
+  tape: TapeInfo
+  live: LiveDocument<'tape'>
+  body: TapeDocument
+  strikes: readonly Strike[]
+  off: readonly Stretch[]
+  speech: readonly Stretch[] | undefined
+  factsOf: FactsOf
+  wordsOf: WordsOf
+  goTo: (frame: Frames) => void
+  /** Nothing is selected, so that keys may mean the place that is looked at. */
+  free: boolean
+}
+
+const NO_SPEECH: readonly Stretch[] = []
+
+/** Tidying the tape on the Sheet: the panel beside it, the marks on its lines, and what keys mean while a place is looked at. */
+export function useTidying({ tape, live, body, strikes, off, speech = NO_SPEECH, factsOf, wordsOf, goTo, free }: OnSheet) {
+  const { id, frames } = tape
+  const { language = SPOKEN, sides } = tapeHead(body)
+  const [open, setOpen] = useKept(`tape/${id}/tidy`, false)
+  const { heard, listening } = useHeard([id], open && tape.state === 'ready')
+  const words = wordsOf(id)
+  const looked = useMemo(
+    () => ({ tape: id, frames, words, speech, language, sides: sides.map(({ name }) => name), heard: heard.get(id) ?? null }),
+    [id, frames, words, speech, language, sides, heard],
+  )
+  const target = useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf, goTo })
+  const tidy = useTidy(target, open, setOpen)
+  const { places, place, kind } = tidy
+  const found = useMemo(
+    () => (open ? marked(places, kind.name, place, ({ from, to }) => ({ from, to })) : undefined),
+    [open, places, kind.name, place],
+  )
+  return {
+    open,
+    found,
+    panel: open && <TidyPanel tidy={tidy} wordsOf={wordsOf} listening={listening} lacks={lacksOf(looked)} />,
+    commands: tidy.commands,
+    atPlace: free ? tidy.onPlace : null,
+  }
+}
