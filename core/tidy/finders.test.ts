@@ -176,6 +176,47 @@ describe('stumbles', () => {
   })
 })
 
+describe('retakes', () => {
+  const gone = (words: Word[]) => find('retakes', looked(words)).map((one) => textsIn(words, one))
+
+  it('are sentences said again, whole or as far as they went, with a pause between or without one', () => {
+    expect(gone(said('So the ferry leaves at, 0.6 The ferry leaves at six. 0.6 Then home.'))).toEqual(['So the ferry leaves at,'])
+    expect(gone(said('So the ferry leaves at six. 0.6 The plant opens at six. 0.6 Then home.'))).toEqual([])
+    expect(gone(said('the ferry leaves at six 0.6 the ferry leaves at six tonight. Then home.'))).toEqual(['the ferry leaves at six'])
+    expect(gone(said('the old ferry leaves at the old ferry leaves at six.'))).toEqual(['the old ferry leaves at'])
+  })
+
+  it('minutes later, the last complete one stays', () => {
+    const sentence = 'The council met on the night of the storm. 0.6 '
+    const words = said(`${sentence}And nobody came to the quay at all. 0.6 But they would not say why it was so. 0.6 ${sentence}`)
+    expect(gone(words)).toEqual(['The council met on the night of the storm.'])
+    // an unfinished last one does not replace a whole one
+    expect(gone(said('The council met on the night of the storm. 0.6 The council met on the. 0.6 Yes.'))).toEqual([])
+  })
+})
+
+describe('dead air', () => {
+  it('lies before the first sentence with what is said to the technician, after the last one, and between', () => {
+    const words = said('Are we rolling? 1.2 The ferry left. 6.5 Nobody came.').map((word) => ({
+      ...word,
+      from: word.from + 3 * RATE,
+      to: word.to + 3 * RATE,
+    }))
+    const found = find('deadAir', looked(words, { frames: words[words.length - 1].to + 4 * RATE }))
+    expect(found.map(({ from, to }) => [from, to])).toEqual([
+      [0, words[3].from],
+      [words[5].to, words[6].from],
+      [words[7].to, words[7].to + 4 * RATE],
+    ])
+    // half a second of ease stays beside what is said
+    expect(found.map(({ proposes }) => 'goes' in proposes && proposes.goes)).toEqual([
+      { from: 0, to: words[3].from - RATE / 2 },
+      { from: words[5].to + RATE / 2, to: words[6].from - RATE / 2 },
+      { from: words[7].to + RATE / 2, to: words[7].to + 4 * RATE },
+    ])
+  })
+})
+
 it('what was decided on is known by its place', () => {
   const at = (from: number, to: number): Found => ({ from, to, proposes: { do: 'takeOut', goes: { from, to }, room: 0 }, sure: 1 })
   const decided = [{ side: null, from: 100, to: 200, decision: { is: 'dismissed', by: 'me', at: '' } }] as unknown as Suggestion[]

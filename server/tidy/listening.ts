@@ -58,6 +58,7 @@ export async function askToListen(services: Services, tape: string): Promise<Lis
      where listening.state = 'failed' or listening.sides <> $3::jsonb`,
     [tape, randomUUID(), sides],
   )
+  await noted(services, tape)
   await jobs.add(WORK.queue, { tape })
   return (await listeningOf(services, tape))!
 }

@@ -15,7 +15,11 @@ import type { Bench } from './bench'
 export function useTidying(bench: Bench, tapes: readonly TapeInfo[], layout: BenchLayout) {
   const { spans } = bench.piece
   const [open, setOpen] = useKept(`${bench.owner}/tidy`, false)
-  const { heard, listening } = useHeard(tapesOf(spans), open)
+  const used = tapesOf(spans)
+  const { heard, listening } = useHeard(
+    tapes.filter(({ id }) => used.includes(id)),
+    open,
+  )
   const target = usePieceTidy(bench, tapes, heard)
   const tidy = useTidy(target, open, setOpen)
   const { places, place, kind } = tidy

@@ -34,7 +34,7 @@ export function useTidying({ tape, live, body, strikes, off, speech = NO_SPEECH,
   const { id, frames } = tape
   const { language = SPOKEN, sides } = tapeHead(body)
   const [open, setOpen] = useKept(`tape/${id}/tidy`, false)
-  const { heard, listening } = useHeard([id], open && tape.state === 'ready')
+  const { heard, listening } = useHeard([{ id, sides }], open && tape.state === 'ready')
   const words = wordsOf(id)
   const looked = useMemo(
     () => ({ tape: id, frames, words, speech, language, sides: sides.map(({ name }) => name), heard: heard.get(id) ?? null }),

@@ -23,7 +23,7 @@ const AROUND = 4
 interface TidyPanelProps {
   tidy: Tidy
   wordsOf: (tape: string) => readonly Word[]
-  listening: { now: Listening | null; ask: () => void; cancel: () => void }
+  listening: { now: Listening | null; cancelled: boolean; ask: () => void; cancel: () => void }
   /** Why nothing can be found, where that is so. */
   lacks?: string | null
 }
@@ -91,7 +91,16 @@ export function TidyPanel({ tidy, wordsOf, listening, lacks }: TidyPanelProps) {
   )
 }
 
-function Progress({ now, ask, cancel }: TidyPanelProps['listening']) {
+function Progress({ now, cancelled, ask, cancel }: TidyPanelProps['listening']) {
+  if (!now && cancelled)
+    return (
+      <p className="pb-3 text-[13px] text-soft">
+        The sound was not measured: breaths, clicks and levels are missing.{' '}
+        <button type="button" className="text-tape hover:underline" onClick={ask}>
+          Measure it
+        </button>
+      </p>
+    )
   if (now?.state === 'failed')
     return (
       <p className="pb-3 text-[13px] text-cut-ink">

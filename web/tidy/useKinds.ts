@@ -31,6 +31,8 @@ export interface Sought {
   /** What is out already, and what is off the record. */
   gone: readonly Stretch[]
   off: readonly Stretch[]
+  /** Whether time can be held where something goes; what would be held is closed where it cannot. */
+  holds: boolean
   /** Only what lies in one of these counts; all of it where there are none. */
   within?: readonly Stretch[]
 }
@@ -50,12 +52,12 @@ export function useKinds(sought: readonly Sought[], decided: readonly Suggestion
     const before = known.current.get(name)
     if (before?.by.every((one, i) => one === by[i])) return before.kind
     const own = decided.filter(({ finder }) => finder === name)
-    const found = sought.flatMap(({ looked, gone, off, within }, i): Place[] => {
+    const found = sought.flatMap(({ looked, gone, off, holds, within }, i): Place[] => {
       const { setting, find } = ready[i].get(name)!
       const here = own.filter(({ tape }) => tape === looked.tape)
       return openOf(find(turned[name] ?? setting?.usual ?? 0), here, gone, off)
         .filter((one) => !within || within.some(({ from, to }) => one.from >= from && one.to <= to))
-        .map((one) => ({ ...one, tape: looked.tape, decided: null }))
+        .map((one) => ({ ...(holds ? one : closing(one)), tape: looked.tape, decided: null }))
     })
     const places = [...found, ...own.map((suggestion): Place => ({ ...suggestion, decided: suggestion }))]
     const kind: Kind = {
@@ -69,3 +71,6 @@ export function useKinds(sought: readonly Sought[], decided: readonly Suggestion
   })
   return { kinds, settings }
 }
+
+const closing = (one: Found): Found =>
+  one.proposes.do === 'hold' ? { ...one, proposes: { do: 'takeOut', goes: one.proposes.goes, room: 0 } } : one

@@ -41,7 +41,7 @@ export function usePieceTidy(
           heard: heard.get(tape) ?? null,
         }
         const within = spans.filter((span) => span.tape === tape && span.sound === 'tape' && !span.patch)
-        return { looked, gone: NOTHING, off: offOf(tape), within }
+        return { looked, gone: NOTHING, off: offOf(tape), holds: true, within }
       }),
     // oxlint-disable-next-line react-hooks/exhaustive-deps
     [spans, tapes, heard, factsOf, wordsOf],

@@ -32,7 +32,7 @@ interface OnTape {
 /** A tape, to be tidied: what goes is struck; levels, mutes and repairs count for all that is pulled from then on. */
 export function useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf, goTo }: OnTape): Target {
   const { tape } = looked
-  const sought = useMemo(() => [{ looked, gone: strikes, off }], [looked, strikes, off])
+  const sought = useMemo(() => [{ looked, gone: strikes, off, holds: false }], [looked, strikes, off])
   const decided = useMemo(() => suggestionsOn(body).filter(({ decision }) => decision), [body])
 
   const applying =

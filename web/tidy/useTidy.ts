@@ -14,9 +14,6 @@ import { keyOf, useKinds, type Kind, type Place, type Sought, type Turned } from
 import { usePredictions } from './usePredictions'
 
 const NONE: readonly Place[] = []
-/** In one that is applied by itself, what is told beside its name. */
-const HOLDS = 'hold its time'
-
 /** What is tidied: a tape, or a piece of several. It carries out what is decided, each as an act of its own document. */
 export interface Target {
   /** What it is kept by while one is elsewhere. */
@@ -90,7 +87,7 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
     if (!place || place.decided || !target) return
     const proposes = placedAt(place)
     const held: Proposal = holding && 'goes' in proposes ? { do: 'hold', goes: proposes.goes } : proposes
-    target.apply([suggestionOf(place, held)], `${does} a ${called}${holding ? `, ${HOLDS}` : ''}`)
+    target.apply([suggestionOf(place, held)], `${does} a ${called}${holding ? ', hold its time' : ''}`)
     onwards()
   }
   const dismiss = (some: readonly Place[]) => {
