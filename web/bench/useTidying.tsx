@@ -6,10 +6,10 @@ import { placesIn } from '../../core/tidy/decide'
 import { marked } from '../tidy/onSheet'
 import { TidyPanel } from '../tidy/TidyPanel'
 import { useHeard } from '../tidy/useHeard'
-import { usePieceTidy } from '../tidy/usePieceTidy'
 import { useTidy } from '../tidy/useTidy'
 import { useKept } from '../ui/useKept'
 import type { Bench } from './bench'
+import { usePieceTidy } from './usePieceTidy'
 
 /** Tidying the piece on the Bench: the panel beside it, the marks on its lines, and what keys mean while a place is looked at. */
 export function useTidying(bench: Bench, tapes: readonly TapeInfo[], layout: BenchLayout) {

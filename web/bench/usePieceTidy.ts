@@ -10,11 +10,11 @@ import type { Looked } from '../../core/tidy/finder'
 import type { HeardSide } from '../../core/tidy/listen/side'
 import { RATE, type Frames, type Stretch } from '../../core/time'
 import type { TapeInfo } from '../../contract/tapes'
-import type { Bench } from '../bench/bench'
+import type { Bench } from './bench'
 import { author } from '../documents/waiting'
 import { player } from '../sound/player'
-import { keyOf, type Place } from './useKinds'
-import type { Target } from './useTidy'
+import { keyOf, type Place } from '../tidy/useKinds'
+import type { Target } from '../tidy/useTidy'
 
 /** Heard around a place, before it and after it. */
 const AROUND: Frames = 1.5 * RATE
