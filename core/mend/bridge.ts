@@ -1,3 +1,5 @@
+import { predict } from '../sound/predictor'
+
 /**
  * Frames that are spoilt or missing, made anew of what lies on both sides. Short ones by the wave that a linear predictor of
  * the sound around them expects (least-squares interpolation of autoregressive signals: Janssen, Veldhuis and Vries 1986);
@@ -31,7 +33,7 @@ function interpolate(sound: Float32Array, from: number, to: number): void {
   for (let i = a; i < b; i++) sound[start + i] = x[i]
 }
 
-/** Levinson and Durbin's recursion on the autocorrelation of all of `x`, tapered by a parabola, which takes no sine. */
+/** The predictor of all of a sound, tapered by a parabola, which takes no sine. */
 function predictor(sound: Float64Array): Float64Array {
   const x = sound.map((value, i) => (value * 4 * (i + 1) * (sound.length - i)) / (sound.length + 1) ** 2)
   const lags = Float64Array.from({ length: ORDER + 1 }, (_, lag) => {
@@ -39,18 +41,9 @@ function predictor(sound: Float64Array): Float64Array {
     for (let i = lag; i < x.length; i++) sum += x[i] * x[i - lag]
     return sum
   })
+  lags[0] = lags[0] * (1 + 1e-9) + 1e-12
   const own = new Float64Array(ORDER + 1)
-  own[0] = 1
-  let error = lags[0] * (1 + 1e-9) + 1e-12
-  for (let m = 1; m <= ORDER; m++) {
-    let sum = lags[m]
-    for (let k = 1; k < m; k++) sum += own[k] * lags[m - k]
-    const reflection = -sum / error
-    const before = Float64Array.from(own)
-    for (let k = 1; k < m; k++) own[k] = before[k] + reflection * before[m - k]
-    own[m] = reflection
-    error *= 1 - reflection * reflection
-  }
+  predict(lags, own, new Float64Array(ORDER + 1))
   return own
 }
 

@@ -1,3 +1,4 @@
+import { predict } from '../../sound/predictor'
 import type { Stretch } from '../../time'
 
 /**
@@ -68,7 +69,7 @@ export class ClickListener {
     }
   }
 
-  /** Levinson and Durbin's recursion on the autocorrelation of the block. */
+  /** Fits the predictor to a block. */
   private fit(all: Float32Array, at: number): void {
     const { lags, predictor, before, windowed } = this
     for (let i = 0; i < BLOCK; i++) windowed[i] = all[at + i] * TAPER[i]
@@ -77,18 +78,8 @@ export class ClickListener {
       for (let i = lag; i < BLOCK; i++) sum += windowed[i] * windowed[i - lag]
       lags[lag] = sum
     }
-    predictor.fill(0)
-    predictor[0] = 1
-    let error = lags[0] * 1.00001 + 1e-12
-    for (let m = 1; m <= ORDER; m++) {
-      let sum = lags[m]
-      for (let k = 1; k < m; k++) sum += predictor[k] * lags[m - k]
-      const reflection = -sum / error
-      before.set(predictor)
-      for (let k = 1; k < m; k++) predictor[k] = before[k] + reflection * before[m - k]
-      predictor[m] = reflection
-      error *= 1 - reflection * reflection
-    }
+    lags[0] = lags[0] * 1.00001 + 1e-12
+    predict(lags, predictor, before)
   }
 }
 
