@@ -1,4 +1,4 @@
-import { judgeCut, placeCut, soundAround, type Heard } from '../core/cuts/cut'
+import { judgeCut, placeCut, soundAround, type CutOrder, type Heard } from '../core/cuts/cut'
 import type { Word } from '../core/tape/words'
 import { SpotListener, VoiceListener, type HeardSide } from '../core/tidy/listen/side'
 import { FINDERS } from '../core/tidy/finders'
@@ -80,18 +80,18 @@ export class TidyScores {
 
   /** What goes once all is applied as the application does it: each where it is heard least, and what is likely audible left open. */
   private apply(sound: Float32Array, words: readonly Word[], all: readonly Found[]): Stretch[] {
+    const heardAt = (order: CutOrder, side: 'left' | 'right'): Heard => {
+      const around = soundAround(order[side], sound.length)
+      return { words, sound: sound.slice(around.from, around.to), start: around.from }
+    }
     return all.flatMap((place): Stretch[] => {
       if (!('goes' in place.proposes)) return []
       const pause = isPause(place)
       const outlooks = waysOut(place, words, 'made', sound.length).map((order): Outlook => {
-        const heard = (side: 'left' | 'right'): Heard => {
-          const around = soundAround(order[side], sound.length)
-          return { words, sound: sound.slice(around.from, around.to), start: around.from }
-        }
         const asked = { from: order.left.asked, to: order.right.asked }
-        if (pause) return { ...judgeCut(order, heard('left'), heard('right')), goes: asked }
-        const placed = placeCut(order, heard('left'), heard('right'))
-        return { heard: placed.heard, why: placed.why, goes: { from: placed.left, to: placed.right } }
+        if (pause) return { ...judgeCut(order, heardAt(order, 'left'), heardAt(order, 'right')), goes: asked, room: 0 }
+        const placed = placeCut(order, heardAt(order, 'left'), heardAt(order, 'right'))
+        return { heard: placed.heard, why: placed.why, goes: { from: placed.left, to: placed.right }, room: placed.lacks }
       })
       const best = bestOf(outlooks)
       if (!best) return []
@@ -100,7 +100,12 @@ export class TidyScores {
         return []
       }
       this.applied++
-      if (best.heard >= AUDIBLE) this.audible++
+      // as it lies then, judged anew
+      const lies: CutOrder = {
+        left: { tape: 'made', asked: best.goes.from, low: 1, high: best.goes.to },
+        right: { tape: 'made', asked: best.goes.to, low: best.goes.from, high: sound.length - 1 },
+      }
+      if (judgeCut(lies, heardAt(lies, 'left'), heardAt(lies, 'right'), best.room).heard >= AUDIBLE) this.audible++
       return [best.goes]
     })
   }

@@ -9,9 +9,10 @@ import type { Found } from './finder'
  * placed where it is heard least, and the best of them counts. A pause that is shortened keeps the length that was proposed.
  */
 
-/** What goes, and how likely its join is to be heard. */
+/** What goes, how much room is left in its place, and how likely that is to be heard. */
 export interface Outlook extends Prediction {
   goes: Stretch
+  room: Frames
 }
 
 /** Joins from here on are left open where all of a kind is applied. */

@@ -65,10 +65,10 @@ async function look(place: Place, factsOf: FactsOf, wordsOf: WordsOf): Promise<O
   for (const order of waysOut(place, wordsOf(tape), tape, factsOf(tape).frames)) {
     if (pause) {
       const judged = await judgeCut(order, 0, factsOf, wordsOf)
-      if (judged) outlooks.push({ ...judged, goes: { from: order.left.asked, to: order.right.asked } })
+      if (judged) outlooks.push({ ...judged, goes: { from: order.left.asked, to: order.right.asked }, room: 0 })
     } else {
       const placed = await placeCut(order, factsOf, wordsOf)
-      if (placed) outlooks.push({ heard: placed.heard, why: placed.why, goes: { from: placed.left, to: placed.right } })
+      if (placed) outlooks.push({ heard: placed.heard, why: placed.why, goes: { from: placed.left, to: placed.right }, room: placed.lacks })
     }
     if (outlooks.some(({ heard }) => heard < GOOD)) break
   }

@@ -184,8 +184,12 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
 
 export type Tidy = ReturnType<typeof useTidy>
 
-const placed = ({ proposes }: Place, outlook: Outlook | null | undefined): Proposal =>
-  'goes' in proposes && outlook ? { ...proposes, goes: outlook.goes } : proposes
+/** What is proposed, with its join where it is heard least. */
+function placed({ proposes }: Place, outlook: Outlook | null | undefined): Proposal {
+  if (!outlook || !('goes' in proposes)) return proposes
+  const { goes, room } = outlook
+  return proposes.do === 'hold' ? { ...proposes, goes } : { ...proposes, goes, room }
+}
 
 const NOTHING: readonly Sought[] = []
 const NOBODY: readonly Suggestion[] = []

@@ -14,7 +14,7 @@ const BELOW_MIDDLE = 0.84
 const WEIGHTS = [0.25, 0.5, 0.25]
 
 /** How far the levels of a steady noise stray in a band, in dB: the fewer bins and looks are added up, the more. */
-export const STRAYS = BAND_BINS.map((bins) => 4.34 / Math.sqrt(1 + bins * 0.9))
+const STRAYS = BAND_BINS.map((bins) => 4.34 / Math.sqrt(1 + bins * 0.9))
 
 export interface OverRoom {
   /** `BANDS` values a look: dB above the room, smoothed over three looks. */
