@@ -1,4 +1,5 @@
-import type { Stretch } from './time'
+import { firstWhere } from './search'
+import type { Frames, Stretch } from './time'
 
 /** What is done with stretches of frames: everywhere the same few things. */
 
@@ -36,4 +37,21 @@ export function without(stretch: Stretch, others: readonly Stretch[]): Stretch[]
       ].filter((rest) => rest.to > rest.from),
     )
   return left
+}
+
+/** Stretches in order, asked what they share with a place. */
+export class Covering {
+  private readonly all: readonly Stretch[]
+
+  constructor(stretches: readonly Stretch[]) {
+    this.all = united(stretches)
+  }
+
+  /** How much of a place is covered, in frames. */
+  of({ from, to }: Stretch): Frames {
+    let sum = 0
+    for (let i = firstWhere(this.all.length, (k) => this.all[k].to > from); i < this.all.length && this.all[i].from < to; i++)
+      sum += Math.min(to, this.all[i].to) - Math.max(from, this.all[i].from)
+    return sum
+  }
 }

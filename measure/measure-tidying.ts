@@ -7,10 +7,12 @@ import { words } from './speechlike'
 /** Tidy on an hour of tape in the built application in Chromium: a figure that is turned, and all of a kind applied. */
 
 const LENGTH = toFrames(60 * 60)
-/** So many places are applied at once, about. */
-const PLACES = 300
+/** Of so many words one is not said, so that 300 pauses in the hour are long ones. */
+const UNSAID = 15
+const PLACES = 4500 / UNSAID
 const newsroom = await openNewsroom()
-const tape = await makeTape(newsroom, LENGTH, words(LENGTH, 4500))
+const said = words(LENGTH, 4500).filter((_, i) => i % UNSAID > 0)
+const tape = await makeTape(newsroom, LENGTH, said)
 const server = await newsroom.start()
 const browser = await launch()
 const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()

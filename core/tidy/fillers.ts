@@ -1,7 +1,7 @@
 import { bare } from '../find/bare'
 import { turnsMeaning } from '../edits/warnings'
 import { ENDS, type Word } from '../tape/words'
-import { overlapsAny } from '../stretches'
+import { Covering } from '../stretches'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import { onSides } from './bySound'
 import { FILLER_PHRASES, isFiller } from './fillerWords'
@@ -52,21 +52,21 @@ const soundsOf = (looked: Looked): Found[] =>
 
 /** Sounds of hesitation that nobody wrote down: heard where no word is, or on a tape that has none. */
 function hesitationsOf(looked: Looked): Found[] {
-  const { words, heard } = looked
-  const said = heard?.length === 1 ? null : heard
+  const written = new Covering(looked.words)
+  const voices = (looked.heard ?? []).map((side) => new Covering(side.voices))
+  const said = saidIn(looked)
   return onSides(looked, ({ hesitations }, index) =>
     hesitations.flatMap(({ from, to, sure }): Found[] => {
-      if (overlapsAny(words, { from, to }) || said?.some((one, i) => i !== index && overlapsAny(one.voices, { from, to }))) return []
-      return [{ from, to, proposes: { do: 'takeOut', goes: betweenWords(looked, from, to), room: 0 }, sure }]
+      if (written.of({ from, to }) || voices.some((one, i) => i !== index && one.of({ from, to }))) return []
+      return [{ from, to, proposes: { do: 'takeOut', goes: betweenWords(looked, said, from, to), room: 0 }, sure }]
     }),
   )
 }
 
 /** A sound with the shorter of the pauses beside it, as far as what is said before it and behind it is known. */
-function betweenWords(looked: Looked, from: Frames, to: Frames): Stretch {
-  const said = saidIn(looked)
+function betweenWords({ frames }: Looked, said: readonly Stretch[], from: Frames, to: Frames): Stretch {
   const left = said.findLast((one) => one.to <= from)?.to ?? 0
-  const right = said.find((one) => one.from >= to)?.from ?? looked.frames
+  const right = said.find((one) => one.from >= to)?.from ?? frames
   return withShorterPause(from, to, left, right)
 }
 

@@ -1,32 +1,9 @@
-import { united } from '../stretches'
+import { Covering } from '../stretches'
 import type { Suggestion } from '../tape/suggestion'
-import type { Frames, Stretch } from '../time'
+import type { Stretch } from '../time'
 import type { Found } from './finder'
 
 /** Of what is found, what is still open: not decided on, not gone already, and not off the record. */
-
-/** Stretches in order, asked how much of a place they cover. */
-class Covering {
-  private readonly all: readonly Stretch[]
-
-  constructor(stretches: readonly Stretch[]) {
-    this.all = united(stretches)
-  }
-
-  /** In frames. */
-  of({ from, to }: Stretch): Frames {
-    let [low, high] = [0, this.all.length]
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if (this.all[middle].to <= from) low = middle + 1
-      else high = middle
-    }
-    let sum = 0
-    for (let i = low; i < this.all.length && this.all[i].from < to; i++)
-      sum += Math.min(to, this.all[i].to) - Math.max(from, this.all[i].from)
-    return sum
-  }
-}
 
 const goesOf = (found: Found): Stretch => ('goes' in found.proposes ? found.proposes.goes : found)
 

@@ -27,11 +27,13 @@ export function usePieceTidy(
   heard: ReadonlyMap<string, readonly HeardSide[] | null>,
 ): Target {
   const { spans } = piece
-  const sought = useMemo(
+  const used = tapesOf(spans)
+  // what a piece keeps of its tapes changes with each edit, what is looked at does not
+  const looks = useMemo(
     () =>
-      tapesOf(spans).map((tape) => {
+      used.map((tape): Looked => {
         const info = tapes.find(({ id }) => id === tape)
-        const looked: Looked = {
+        return {
           tape,
           frames: factsOf(tape).frames,
           words: wordsOf(tape),
@@ -40,11 +42,18 @@ export function usePieceTidy(
           sides: (info?.sides ?? []).map(({ name }) => name),
           heard: heard.get(tape) ?? null,
         }
-        const within = spans.filter((span) => span.tape === tape && span.sound === 'tape' && !span.patch)
-        return { looked, gone: NOTHING, off: offOf(tape), holds: true, within }
       }),
     // oxlint-disable-next-line react-hooks/exhaustive-deps
-    [spans, tapes, heard, factsOf, wordsOf],
+    [used.join(' '), tapes, heard, factsOf, wordsOf],
+  )
+  const sought = useMemo(
+    () =>
+      looks.map((looked) => {
+        const within = spans.filter((span) => span.tape === looked.tape && span.sound === 'tape' && !span.patch)
+        return { looked, gone: NOTHING, off: offOf(looked.tape), holds: true, within }
+      }),
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
+    [spans, looks],
   )
   const decided = useMemo(() => suggestionsOf(piece).filter(({ decision }) => decision), [piece])
 

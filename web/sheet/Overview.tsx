@@ -30,6 +30,7 @@ export function Overview({
   const canvas = useRef<HTMLCanvasElement>(null)
   const view = useRef<HTMLDivElement>(null)
   const head = useRef<HTMLDivElement>(null)
+  const outline = useRef<Outline | null>(null)
 
   const height = () => (canvas.current?.clientHeight ?? 0) - 2 * PAD
   const yOf = (frame: Frames) => PAD + (frame / Math.max(1, model.length)) * height()
@@ -44,11 +45,13 @@ export function Overview({
 
   useEffect(() => {
     const element = canvas.current!
-    let whole = false
-    const draw = () => void (whole = paint(element, model))
+    const draw = () => {
+      outline.current = outlineOf(element, model, outline.current)
+      paint(element, model, outline.current)
+    }
     // the Sheet itself comes first
     const idle = requestIdleCallback(draw, { timeout: 200 })
-    const stop = peakCache.onChange(() => whole || draw())
+    const stop = peakCache.onChange(() => outline.current?.whole || draw())
     const watch = new ResizeObserver(draw)
     watch.observe(element)
     const theme = new MutationObserver(draw)
@@ -88,38 +91,66 @@ export function Overview({
   )
 }
 
-/** True where all that is to be seen was there. */
-function paint(canvas: HTMLCanvasElement, model: SheetModel): boolean {
-  const scale = devicePixelRatio
-  canvas.width = Math.round(WIDTH * scale)
-  canvas.height = Math.round(canvas.clientHeight * scale)
-  const context = canvas.getContext('2d')!
-  const rows = canvas.height - 2 * PAD * scale
-  if (rows <= 0) return false
-  let whole = true
+/** How far the sound reaches in each row, from 0 to 1. */
+interface Outline {
+  /** What it was made of. */
+  of: readonly unknown[]
+  reach: Float32Array
+  /** All that is to be seen was there. */
+  whole: boolean
+}
+
+/** The one there is, where it is still true. */
+function outlineOf(canvas: HTMLCanvasElement, model: SheetModel, before: Outline | null): Outline {
+  const { wave, length, scale } = model
+  const rows = Math.max(0, Math.ceil((canvas.clientHeight - 2 * PAD) * devicePixelRatio))
+  const of = [wave, length, scale, rows]
+  if (before?.whole && before.of.every((one, i) => one === of[i])) return before
+  const reach = new Float32Array(rows)
   const column = new Float64Array(3)
+  const per = length / rows
+  let whole = true
+  for (let row = 0; row < rows; row++) {
+    const from = row * per
+    whole = wave.column(from, Math.max(from + 1, from + per), per, column) && whole
+    reach[row] = Math.min(1, Math.max(-column[0], column[1]) * scale)
+  }
+  return { of, reach, whole }
+}
+
+function paint(canvas: HTMLCanvasElement, model: SheetModel, { reach }: Outline): void {
+  const scale = devicePixelRatio
+  const [width, height] = [Math.round(WIDTH * scale), Math.round(canvas.clientHeight * scale)]
+  if (canvas.width !== width) canvas.width = width
+  if (canvas.height !== height) canvas.height = height
+  const context = canvas.getContext('2d')!
+  context.clearRect(0, 0, width, height)
   const middle = canvas.width / 2
   const most = middle - 4 * scale
   const plain = colour('grain')
   const used = colour('tape')
   const struck = colour('rule')
   const found = colour('cut')
+  const rows = reach.length
   const per = model.length / rows
-  const marked = new Uint8Array(Math.ceil(rows))
+  const marked = new Uint8Array(rows)
   for (const { from, to } of model.found ?? []) marked.fill(1, Math.floor(from / per), Math.ceil(to / per))
-  for (let row = 0; row < rows; row++) {
-    const from = row * per
-    whole = model.wave.column(from, Math.max(from + 1, from + per), per, column) && whole
-    const size = Math.max(0.6, Math.min(1, Math.max(-column[0], column[1]) * model.scale) * most)
-    const here = (stretch: Stretch) => stretch.from < from + per && stretch.to > from
-    const gone = model.shades.some((shade) => shade.look !== 'tone' && here(shade))
-    const chosen = (model.selection && here(model.selection)) || model.also?.some(here) || model.used.some(here)
-    context.fillStyle = chosen ? used : gone ? struck : plain
-    context.fillRect(middle - size, PAD * scale + row, size * 2, 1)
-    if (marked[row]) {
-      context.fillStyle = found
-      context.fillRect(canvas.width - 5 * scale, PAD * scale + row, 4 * scale, scale)
+  const looks = new Uint8Array(rows)
+  const row =
+    (look: number) =>
+    ({ from, to }: Stretch) =>
+      looks.fill(look, Math.floor(from / per), Math.ceil(to / per))
+  model.shades.filter(({ look }) => look !== 'tone').forEach(row(1))
+  for (const some of [model.used, model.also ?? [], model.selection ? [model.selection] : []]) some.forEach(row(2))
+  const colours = [plain, struck, used]
+  colours.forEach((one, look) => {
+    context.fillStyle = one
+    for (let i = 0; i < rows; i++) {
+      if (looks[i] !== look) continue
+      const size = Math.max(0.6, reach[i] * most)
+      context.fillRect(middle - size, PAD * scale + i, size * 2, 1)
     }
-  }
-  return whole
+  })
+  context.fillStyle = found
+  for (let i = 0; i < rows; i++) if (marked[i]) context.fillRect(canvas.width - 5 * scale, PAD * scale + i, 4 * scale, scale)
 }

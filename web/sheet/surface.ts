@@ -27,6 +27,8 @@ const PAINTERS: readonly Painter[] = [printMargin, printWords, printShades, prin
 export class SheetSurface extends SheetPlaces {
   private image: ImageData | null = null
   private pixels = new Uint32Array(0)
+  /** What the waves in the image were painted from, and whether all of their sound was known. */
+  private waves: { from: readonly unknown[]; whole: boolean } | null = null
   /** Size of the canvas in its own pixels: asking the element for it costs too much in a loop. */
   private across = 0
   private down = 0
@@ -49,7 +51,11 @@ export class SheetSurface extends SheetPlaces {
     private readonly canvas: HTMLCanvasElement,
   ) {
     super(scroller, canvas.getContext('2d', { alpha: false })!)
-    this.stops.push(peakCache.onChange(() => this.paintSoon()))
+    const heard = () => {
+      this.waves = null
+      this.paintSoon()
+    }
+    this.stops.push(peakCache.onChange(heard))
     const size = new ResizeObserver(() => this.resize())
     size.observe(scroller)
     this.stops.push(() => size.disconnect())
@@ -175,12 +181,10 @@ export class SheetSurface extends SheetPlaces {
       this.image = context.createImageData(canvas.width, canvas.height)
       this.pixels = new Uint32Array(this.image.data.buffer)
     }
-    this.pixels.fill(palette.paper)
     const { scrollTop } = this.scroller
     const first = Math.max(0, Math.floor((scrollTop - TOP) / this.pitch) - 1)
     const last = Math.min(this.layout.lines.length - 1, Math.floor((scrollTop + this.height - TOP) / this.pitch))
-    let whole = true
-    for (let line = first; line <= last; line++) whole = this.paintWave(line, palette) && whole
+    const whole = this.paintWaves(first, last, palette)
     context.putImageData(this.image, 0, 0)
     context.save()
     context.scale(this.scale, this.scale)
@@ -190,6 +194,20 @@ export class SheetSurface extends SheetPlaces {
     canvas.dataset.painted = String(++this.painted)
     canvas.dataset.drawn = whole ? (this.layout.bent ? 'words' : 'even') : 'partly'
     this.onPainted()
+  }
+
+  /** The waves of lines, painted anew only where something of them changed; false where not all of their sound is known. */
+  private paintWaves(first: number, last: number, palette: Palette): boolean {
+    const { model, image, layout } = this
+    const { wave, scale, selection, also, shades, original, second } = model!
+    const { scrollTop } = this.scroller
+    const from = [image, palette, layout, scrollTop, this.look, wave, scale, selection, also, shades, original, second]
+    if (this.waves?.whole && this.waves.from.every((one, i) => one === from[i])) return true
+    this.pixels.fill(palette.paper)
+    let whole = true
+    for (let line = first; line <= last; line++) whole = this.paintWave(line, palette) && whole
+    this.waves = { from, whole }
+    return whole
   }
 
   private paintWave(index: number, palette: Palette): boolean {

@@ -126,7 +126,7 @@ export function Side({ children, label }: { children: ReactNode; label: string }
   return (
     <aside
       aria-label={label}
-      className={`w-[292px] shrink-0 overflow-y-auto border-l border-rule px-5 py-4 max-[1100px]:w-[248px] max-[860px]:w-full
+      className={`w-[292px] shrink-0 contain-strict overflow-y-auto border-l border-rule px-5 py-4 max-[1100px]:w-[248px] max-[860px]:w-full
         max-[860px]:shrink max-[860px]:border-l-0 print:hidden`}
     >
       {children}

@@ -247,6 +247,11 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   )
 
   const scale = useScale(tape)
+  const shades = useMemo(() => {
+    const masked = off.map((stretch) => ({ ...stretch, look: 'off' as const }))
+    const struck = united(strikes).flatMap((stretch) => without(stretch, off))
+    return [...masked, ...struck.map((stretch) => ({ ...stretch, look: 'struck' as const }))].sort((a, b) => a.from - b.from)
+  }, [strikes, off])
   const model = useMemo(
     () => ({
       length: tape.frames,
@@ -254,12 +259,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       wave,
       second,
       scale,
-      shades: [
-        ...off.map((stretch) => ({ ...stretch, look: 'off' as const })),
-        ...united(strikes)
-          .flatMap((stretch) => without(stretch, off))
-          .map((stretch) => ({ ...stretch, look: 'struck' as const })),
-      ].sort((a, b) => a.from - b.from),
+      shades,
       used: uses.filter((use) => !use.aside).flatMap((use) => use.stretches),
       nicks: [],
       lines: level?.length ? [lineBetween(level, 0, tape.frames)] : [],
@@ -268,7 +268,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
       selection: sheet.selection,
       also: sheet.also,
     }),
-    [tape.frames, shown, wave, second, scale, strikes, off, uses, marks, tidying.found, level, sheet.selection, sheet.also],
+    [tape.frames, shown, wave, second, scale, shades, uses, marks, tidying.found, level, sheet.selection, sheet.also],
   )
 
   const chosenWords = selected ? wordsIn(words, selected.from, selected.to).length : 0

@@ -1,4 +1,4 @@
-import { useMemo } from 'react'
+import { memo, useMemo } from 'react'
 import { firstWordAfter, type Word } from '../../core/tape/words'
 import type { FinderName } from '../../core/tidy/finder'
 import { FINDER_KINDS } from './kinds'
@@ -10,7 +10,13 @@ const TOLD: readonly FinderName[] = ['pauses', 'fillers']
 type Counts = Partial<Record<FinderName, { gone: number; all: number }>>
 
 /** How much of each speaker's pauses and fillers went; nothing where one speaks alone. */
-export function BySpeaker({ kinds, wordsOf }: { kinds: readonly Kind[]; wordsOf: (tape: string) => readonly Word[] }) {
+export const BySpeaker = memo(function BySpeaker({
+  kinds,
+  wordsOf,
+}: {
+  kinds: readonly Kind[]
+  wordsOf: (tape: string) => readonly Word[]
+}) {
   const speakers = useMemo(() => countsOf(kinds, wordsOf), [kinds, wordsOf])
   if (speakers.length < 2) return null
   return (
@@ -32,7 +38,7 @@ export function BySpeaker({ kinds, wordsOf }: { kinds: readonly Kind[]; wordsOf:
       </tbody>
     </table>
   )
-}
+})
 
 function countsOf(kinds: readonly Kind[], wordsOf: (tape: string) => readonly Word[]): [speaker: string, Counts][] {
   const bySpeaker = new Map<string, Counts>()

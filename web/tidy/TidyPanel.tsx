@@ -1,4 +1,4 @@
-import { Fragment, useEffect, useRef, type MouseEvent } from 'react'
+import { Fragment, memo, useDeferredValue, useEffect, useRef, type MouseEvent } from 'react'
 import type { Listening } from '../../contract/listenings'
 import type { Word } from '../../core/tape/words'
 import { firstWordAfter } from '../../core/tape/words'
@@ -31,6 +31,8 @@ interface TidyPanelProps {
 /** What finders found, by kind and place, beside the wave. */
 export function TidyPanel({ tidy, wordsOf, listening, lacks }: TidyPanelProps) {
   const { kinds, kind, place } = tidy
+  /** What is long follows a moment later, so that the wave and the figures keep up with the hand. */
+  const later = useDeferredValue(tidy)
   const all = kinds.reduce((sum, { open }) => sum + open, 0)
   const { some, none } = found(kinds)
   return (
@@ -66,8 +68,8 @@ export function TidyPanel({ tidy, wordsOf, listening, lacks }: TidyPanelProps) {
       </ul>
       {(kind.places.length > 0 || tidy.setting) && <OfKind tidy={tidy} />}
       {place && <AtPlace tidy={tidy} place={place} words={wordsOf(place.tape)} />}
-      <PlaceList tidy={tidy} wordsOf={wordsOf} />
-      <BySpeaker kinds={kinds} wordsOf={wordsOf} />
+      <PlaceList tidy={later} wordsOf={wordsOf} />
+      <BySpeaker kinds={later.kinds} wordsOf={wordsOf} />
       {listening.now?.state === 'done' && none.length > 0 && (
         <p className="mt-4 text-[12px] text-faint" data-testid="tidy-none">
           None:{' '}
@@ -260,7 +262,7 @@ function InContext({ place, words, before = AROUND }: { place: Place; words: rea
 
 const ROW = 34
 
-function PlaceList({ tidy, wordsOf }: { tidy: Tidy; wordsOf: TidyPanelProps['wordsOf'] }) {
+const PlaceList = memo(function PlaceList({ tidy, wordsOf }: { tidy: Tidy; wordsOf: TidyPanelProps['wordsOf'] }) {
   const list = useRef<HTMLDivElement>(null)
   const { places, place: chosen } = tidy
   const at = chosen ? places.indexOf(chosen) : undefined
@@ -294,7 +296,7 @@ function PlaceList({ tidy, wordsOf }: { tidy: Tidy; wordsOf: TidyPanelProps['wor
       />
     </div>
   )
-}
+})
 
 const isApplied = ({ decided }: Place): boolean => Boolean(decided && decided.decision!.is !== 'dismissed')
 

@@ -29,21 +29,22 @@ export const marked = (
   name: FinderName,
   chosen: Place | null,
   lies: (place: Place) => { from: Frames; to: Frames } | null,
-): SheetFound[] =>
-  places
-    .filter((one) => !one.decided)
-    .flatMap((one): SheetFound[] => {
-      const place = lies(one)
-      if (!place) return []
-      const goes = 'goes' in one.proposes ? one.proposes.goes : one
-      const shift = place.from - one.from
-      return [
-        {
-          ...place,
-          look: name === 'fillers' || name === 'stumbles' || name === 'retakes' ? 'ring' : 'bracket',
-          goes: { from: goes.from + shift, to: goes.to + shift },
-          chosen: chosen !== null && keyOf(one) === keyOf(chosen),
-          text: becomes(one),
-        },
-      ]
-    })
+): SheetFound[] => {
+  const look = name === 'fillers' || name === 'stumbles' || name === 'retakes' ? 'ring' : 'bracket'
+  return places.flatMap((one): SheetFound[] => {
+    const place = one.decided ? null : lies(one)
+    if (!place) return []
+    const goes = 'goes' in one.proposes ? one.proposes.goes : one
+    const shift = place.from - one.from
+    const isChosen = chosen !== null && keyOf(one) === keyOf(chosen)
+    return [
+      {
+        from: place.from,
+        to: place.to,
+        look,
+        goes: shift ? { from: goes.from + shift, to: goes.to + shift } : goes,
+        text: isChosen ? becomes(one) : null,
+      },
+    ]
+  })
+}

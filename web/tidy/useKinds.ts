@@ -1,6 +1,6 @@
 import { useMemo, useRef } from 'react'
 import type { Suggestion } from '../../core/tape/suggestion'
-import { FINDER_NAMES, saves, type FinderName, type Found, type Looked, type Setting } from '../../core/tidy/finder'
+import { FINDER_NAMES, saves, type FinderName, type Found, type Looked, type Ready, type Setting } from '../../core/tidy/finder'
 import { FINDERS } from '../../core/tidy/finders'
 import { openOf } from '../../core/tidy/open'
 import type { Frames, Stretch } from '../../core/time'
@@ -41,7 +41,7 @@ export type Turned = Partial<Record<FinderName, number>>
 
 /** What finders find on one tape or several, kind by kind; a kind whose setting is turned is sought anew, and none of the others. */
 export function useKinds(sought: readonly Sought[], decided: readonly Suggestion[], turned: Turned) {
-  const ready = useMemo(() => sought.map(({ looked }) => new Map(FINDER_NAMES.map((name) => [name, FINDERS[name](looked)]))), [sought])
+  const ready = useMemo(() => sought.map(({ looked }) => readyFor(looked)), [sought])
   const settings = useMemo(
     () => new Map(FINDER_NAMES.map((name): [FinderName, Setting | null] => [name, ready[0]?.get(name)?.setting ?? null])),
     [ready],
@@ -70,6 +70,17 @@ export function useKinds(sought: readonly Sought[], decided: readonly Suggestion
     return kind
   })
   return { kinds, settings }
+}
+
+const measured = new WeakMap<Looked, ReadonlyMap<FinderName, Ready>>()
+
+/** All finders for what is looked at. It is measured once: what was struck or decided there changes nothing of it. */
+function readyFor(looked: Looked): ReadonlyMap<FinderName, Ready> {
+  const before = measured.get(looked)
+  if (before) return before
+  const ready = new Map(FINDER_NAMES.map((name) => [name, FINDERS[name](looked)]))
+  measured.set(looked, ready)
+  return ready
 }
 
 const closing = (one: Found): Found =>

@@ -45,7 +45,7 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
   const { kinds, settings } = useKinds(target && open ? target.sought : NOTHING, target?.decided ?? NOBODY, turned)
   const kind = kinds.find((one) => one.name === name)!
   const places = open ? kind.places : NONE
-  const place = places.find((one) => keyOf(one) === chosen) ?? null
+  const place = (chosen !== null && places.find((one) => keyOf(one) === chosen)) || null
   const setting = settings.get(name) ?? null
   const { known, outlookOf } = usePredictions(places, place, target?.factsOf ?? noFacts, target?.wordsOf ?? noWords)
   /** What is found by two finders is saved once. */

@@ -33,7 +33,13 @@ function Windowed<T>({ items, rowHeight, row, testId, at }: LongRows<T>) {
     if (at !== undefined && at >= 0) rows.scrollToIndex(at)
   }, [at, rows])
   return (
-    <div ref={scroller} className="max-h-[38vh] overflow-y-auto" tabIndex={0} role="group" aria-label={`${items.length} rows`}>
+    <div
+      ref={scroller}
+      className="max-h-[38vh] contain-layout overflow-y-auto"
+      tabIndex={0}
+      role="group"
+      aria-label={`${items.length} rows`}
+    >
       <ul data-testid={testId} className="relative" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, start }) => (
           <li key={index} className="absolute right-0 left-0 border-b border-rule" style={{ transform: `translateY(${start}px)` }}>

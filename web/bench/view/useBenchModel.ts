@@ -31,6 +31,7 @@ export function useBenchModel({ piece, layout, shown, whole, alone, factsOf, mai
     return { wave: new Wave(benchPlan(othersOf(whole, alone.facts), layout, factsOf)), speakers: new Set(others.map(({ name }) => name)) }
   }, [alone.sides, alone.facts, whole, layout, factsOf])
   const original = useMemo(() => new Wave(originalPlan(piece, layout, factsOf)), [piece, layout, factsOf])
+  const shades = useMemo(() => benchShades(layout), [layout])
   const model = useMemo(
     () => ({
       length: layout.length,
@@ -39,7 +40,7 @@ export function useBenchModel({ piece, layout, shown, whole, alone, factsOf, mai
       second,
       original,
       scale,
-      shades: benchShades(layout),
+      shades,
       used: [],
       nicks: benchNicks(piece, layout, chosen),
       lines: benchLines(layout),
@@ -48,7 +49,7 @@ export function useBenchModel({ piece, layout, shown, whole, alone, factsOf, mai
       selection,
       also,
     }),
-    [layout, shown, wave, second, original, scale, piece, chosen, marks, found, selection, also],
+    [layout, shades, shown, wave, second, original, scale, piece, chosen, marks, found, selection, also],
   )
   return { model, scale }
 }

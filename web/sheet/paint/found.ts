@@ -26,7 +26,8 @@ const span = ({ line }: Print, from: number, to: number): [left: number, right: 
   MARGIN + xOf(line, Math.min(to, line.to)),
 ]
 
-function bracket(print: Print, { from, to, goes, chosen, text }: SheetFound): void {
+function bracket(print: Print, { from, to, goes, text }: SheetFound): void {
+  const chosen = text !== null
   const { context, line, top, waveHeight, baseline } = print
   const [left, right] = span(print, goes.from, goes.to)
   if (right > left) {
@@ -60,7 +61,8 @@ function bracket(print: Print, { from, to, goes, chosen, text }: SheetFound): vo
 }
 
 /** Around the words where they are printed, else around their sound. */
-function ring(print: Print, { from, to, chosen }: SheetFound): void {
+function ring(print: Print, { from, to, text }: SheetFound): void {
+  const chosen = text !== null
   const { context, places, model, top, middle, waveHeight, baseline } = print
   const [left, right] = span(print, from, to)
   const onWords = places.layout.bent && model.words.length > 0

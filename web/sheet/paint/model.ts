@@ -48,10 +48,8 @@ export interface Shade extends Stretch {
 export interface SheetFound extends Stretch {
   look: 'ring' | 'bracket'
   goes: Stretch
-  /** It is the one that is looked at. */
-  chosen: boolean
-  /** What would become of it: `1.8 → 0.5`. */
-  text: string
+  /** What would become of the one that is looked at: `1.8 → 0.5`; null for all others. */
+  text: string | null
 }
 
 export interface SheetNick {
