@@ -59,6 +59,7 @@ export type Notice =
   | { about: 'cards' }
   | { about: 'recognition'; tape: string }
   | { about: 'listening'; tape: string }
+  | { about: 'tidyRules' }
   | { about: 'bringing'; tape: string }
   | ({ about: 'presence' } & Presence)
 

@@ -13,6 +13,8 @@ export const own = <T>(object: Record<string, T>, key: string | undefined): T | 
   key !== undefined && Object.hasOwn(object, key) ? object[key] : undefined
 
 export const name = () => yup.string().max(200)
+/** A language tag: `en`. */
+export const language = () => yup.string().matches(/^[a-z]{2,3}$/, 'that is no language')
 export const copy = () => yup.string().max(20_000)
 
 export const truth = () =>

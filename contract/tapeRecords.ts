@@ -3,7 +3,7 @@ import { MARK_COLOURS, type Mark, type OffRecord, type Rendition, type Strike, t
 import { realDay } from '../core/sound/waveFile'
 import { frames, id } from './ids'
 import { suggestion } from './suggestions'
-import { channels, line, name, sides, type FieldsOf } from './shapes'
+import { language, channels, line, name, sides, type FieldsOf } from './shapes'
 
 /** The records that a tape's document is made of, each kind with its schema. */
 export const tapeRecords = {
@@ -21,10 +21,7 @@ export const tapeRecords = {
       tags: yup.array(yup.string().trim().min(1).max(60).required()).max(50).required(),
       stories: yup.array(id().required()).max(100).required(),
       sides: sides().required(),
-      language: yup
-        .string()
-        .matches(/^[a-z]{2,3}$/)
-        .optional(),
+      language: language().optional(),
     } satisfies FieldsOf<TapeHead>)
     .noUnknown(),
   strike: yup

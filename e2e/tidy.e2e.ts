@@ -5,7 +5,7 @@ import type { TapeInfo } from '../contract/tapes'
 import { strikesOf } from '../core/tape/tape'
 import { listLength } from '../core/edits/editList'
 import { lineAt } from '../core/sound/level'
-import { levelInForce, suggestionsOn } from '../core/tape/inForce'
+import { levelInForce, sidesInForce, suggestionsOn } from '../core/tape/inForce'
 import { listen } from './listen'
 import { toFrames } from '../core/time'
 import { api, bodyOf, bring, ownPiece, press, QUAY, saved, seconds, sheetDrawn, useBrowser, visit } from './newsroom'
@@ -123,6 +123,73 @@ describe('tidying a tape', () => {
     expect(strikesOf(await now())).toHaveLength(earlier)
     expect([await count('Pauses'), await count('Fillers')]).toEqual([pauses, fillers])
   })
+
+  it('leaves a pause as long as one likes, turns it down or mutes it instead', async () => {
+    const kind = (name: string) => page.getByTestId('tidy-kinds').getByRole('button', { name: new RegExp(name) })
+    await kind('Pauses').click()
+    await press(page, ']')
+    const left = page.getByLabel('Length of the pause in seconds')
+    await left.fill('0.42')
+    await left.press('Enter')
+    await page.getByText('As proposed').waitFor()
+    await press(page, '>')
+    expect(await left.inputValue()).toBe('0.47')
+    await press(page, 'Backspace')
+    await press(page, 'Control+,')
+    expect(await page.getByLabel('Level in dB', { exact: true }).inputValue()).toBe('−9')
+    await press(page, 'Backspace')
+    await press(page, 'Alt+m')
+    await saved(page)
+    const body = await now()
+    const changed = suggestionsOn(body).filter(({ decision }) => decision?.is === 'changed')
+    expect(changed.map(({ proposes }) => proposes.do)).toEqual(['takeOut', 'level', 'mute'])
+    const [{ from, to, proposes }, , muted] = changed
+    if (proposes.do !== 'takeOut') throw new Error('a pause is shortened')
+    expect(to - from - (proposes.goes.to - proposes.goes.from)).toBe(toFrames(0.47))
+    expect(sidesInForce(body)[0].hush).toContainEqual({ from: muted.from, to: muted.to })
+    await press(page, 'Control+z', 3)
+    await saved(page)
+    expect(suggestionsOn(await now()).some(({ decision }) => decision?.is === 'changed')).toBe(false)
+  })
+
+  it('no longer offers what a speaker says, until it is to be offered again', async () => {
+    await page
+      .getByTestId('tidy-kinds')
+      .getByRole('button', { name: /Fillers/ })
+      .click()
+    const fillers = await count('Fillers')
+    await press(page, ']')
+    await page.getByRole('button', { name: /Don’t offer “.*” again/ }).click()
+    const dismissed = page.getByTestId('tidy-dismissed')
+    await dismissed.waitFor()
+    const gone = Number(/^(\d+) not offered/.exec(await dismissed.innerText())![1])
+    expect(gone).toBeGreaterThan(0)
+    expect(await count('Fillers')).toBe(fillers - gone)
+    await page.reload()
+    await sheetDrawn(page)
+    await press(page, 'Shift+D')
+    await page
+      .getByTestId('tidy-kinds')
+      .getByRole('button', { name: /Fillers/ })
+      .click()
+    await dismissed.waitFor()
+    expect(await count('Fillers')).toBe(fillers - gone)
+    await page.getByRole('button', { name: 'Offer again' }).click()
+    await dismissed.waitFor({ state: 'detached' })
+    expect(await count('Fillers')).toBe(fillers)
+  })
+
+  it('takes filler words of the newsroom’s own', async () => {
+    await page.getByRole('button', { name: 'Edit', exact: true }).click()
+    const list = page.getByRole('textbox', { name: 'Filler words and phrases' })
+    expect(await list.inputValue()).toContain('you know')
+    await list.fill('as it were\nyou know')
+    await page.getByRole('button', { name: 'Save' }).click()
+    await page.getByText('um, uh, er, as it were, you know').waitFor()
+    await page.getByRole('button', { name: 'Edit', exact: true }).click()
+    await page.getByRole('button', { name: 'Back to the usual ones' }).click()
+    await page.getByText('um, uh, er, you know').waitFor()
+  })
 })
 
 describe('tidying by sound alone', () => {
@@ -228,6 +295,18 @@ describe('tidying a piece', () => {
     await saved(page)
     expect((await spans()).some(({ sound }) => sound === 'tone')).toBe(false)
     await press(page, 'Control+z', 3)
+    await saved(page)
+    expect(await spans()).toHaveLength(1)
+    // all of them closed up, and then their time held after all
+    await press(page, 'Shift+Q')
+    await saved(page)
+    expect(await length()).toBeLessThan(whole)
+    await kind('Fillers').click()
+    await page.getByText('Hold time', { exact: true }).click()
+    await page.getByRole('button', { name: /Hold the time of the \d+ applied/ }).click()
+    await saved(page)
+    expect(await length()).toBe(whole)
+    await press(page, 'Control+z', 2)
     await saved(page)
     expect(await spans()).toHaveLength(1)
   })

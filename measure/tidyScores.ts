@@ -1,3 +1,4 @@
+import { NO_RULES, phrasesIn } from '../core/tidy/rules'
 import { judgeCut, placeCut, soundAround, type CutOrder, type Heard } from '../core/cuts/cut'
 import type { Word } from '../core/tape/words'
 import { SpotListener, VoiceListener, type HeardSide } from '../core/tidy/listen/side'
@@ -23,6 +24,7 @@ export const looked = (words: readonly Word[], heard: HeardSide | null, frames: 
   words,
   speech: [],
   language: 'en',
+  phrases: phrasesIn(NO_RULES, 'en'),
   sides: [''],
   heard: heard && [heard],
 })

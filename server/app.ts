@@ -16,6 +16,7 @@ import { sendRoutes } from './routes/sends'
 import { presenceRoutes } from './routes/presence'
 import { storyRoutes } from './routes/stories'
 import { tapeRoutes } from './routes/tapes'
+import { tidyRuleRoutes } from './routes/tidyRules'
 import { transcriptRoutes } from './routes/transcripts'
 import type { Services } from './services'
 
@@ -40,6 +41,7 @@ export function makeApp(services: Services): Express {
   app.use('/api/presence', presenceRoutes(services))
   app.use('/api/recognitions', recognitionRoutes(services))
   app.use('/api/listenings', listeningRoutes(services))
+  app.use('/api/tidy', tidyRuleRoutes(services))
   app.use('/api/transcripts', transcriptRoutes(services))
   app.use('/api/sends', sendRoutes(services))
   app.use('/api', storyRoutes(services))

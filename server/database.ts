@@ -27,6 +27,7 @@ import { Pieces1765200000000 } from './migrations/1765200000000-pieces'
 import { Outputs1765300000000 } from './migrations/1765300000000-outputs'
 import { Renditions1765400000000 } from './migrations/1765400000000-renditions'
 import { Listenings1765500000000 } from './migrations/1765500000000-listenings'
+import { TidyRules1765600000000 } from './migrations/1765600000000-tidyRules'
 
 /** In their order: what was there is brought over step by step. */
 export const MIGRATIONS = [
@@ -45,6 +46,7 @@ export const MIGRATIONS = [
   Outputs1765300000000,
   Renditions1765400000000,
   Listenings1765500000000,
+  TidyRules1765600000000,
 ]
 
 /** Connects and brings the schema up to date. */

@@ -6,7 +6,7 @@ import type { HeardSide } from './listen/side'
 /** What finders that go by the sound of sides share. */
 
 /** The first word that ends behind a frame, by its place among them. */
-function wordFrom(words: readonly Word[], frame: Frames): number {
+export function wordFrom(words: readonly Word[], frame: Frames): number {
   let [low, high] = [0, words.length]
   while (low < high) {
     const middle = (low + high) >> 1

@@ -3,13 +3,13 @@ import { describe, expect, it } from 'vitest'
 import { actualityType, type Actuality } from '../edits/actuality'
 import { takeOut } from '../edits/acts'
 import { drawnAct, drawSteps, piece as anyPiece } from '../edits/arbitrary'
-import { cuts } from '../edits/editList'
+import { cuts, listLength } from '../edits/editList'
 import { nicks } from '../edits/gone'
 import { applyAll, applyAndInvert, exchange } from '../steps/document'
 import type { Suggestion } from '../tape/suggestion'
 import { levelInForce, sidesInForce, suggestionsOn } from '../tape/inForce'
 import { strikesOf, tapeType, type TapeDocument } from '../tape/tape'
-import { applyIn, applyOn, dismissIn, placesIn, reopenIn, suggestionsOf } from './decide'
+import { applyIn, applyOn, dismissIn, insteadIn, placesIn, reopenIn, suggestionsOf } from './decide'
 
 const found = (fields: Partial<Suggestion> = {}): Suggestion => ({
   id: 's1',
@@ -70,6 +70,17 @@ describe('a suggestion in a piece', () => {
     }
     expect(placesIn(twice.spans, one)).toHaveLength(2)
     expect(placesIn(apply(twice, one).document.spans, one)).toEqual([])
+  })
+
+  it('does something else instead, and is undone to what it did before', () => {
+    const closed = apply(with_(found()), found()).document
+    const [applied] = suggestionsOf(closed)
+    const hold = insteadIn(closed, applied, { do: 'hold', goes: { from: 2000, to: 3000 } }, { ...deciding('act 8'), changed: true })
+    const { document, inverse } = applyAndInvert(actualityType, closed, hold)
+    expect(document.spans.map(({ sound }) => sound)).toEqual(['tape', 'tone', 'tape'])
+    expect(listLength(document.spans)).toBe(10_000)
+    expect(suggestionsOf(document)[0]).toMatchObject({ proposes: { do: 'hold' }, decision: { is: 'changed', act: 'act 8' } })
+    expect(applyAll(actualityType, document, inverse)).toEqual(closed)
   })
 
   it('does what it proposes', () => {
@@ -170,6 +181,7 @@ describe('a suggestion on a tape', () => {
     expect(sidesInForce(done(found({ side: 1, proposes: { do: 'mute' } })).document)[1].hush).toEqual([{ from: 2000, to: 3000 }])
     const repaired = sidesInForce(done(found({ side: 0, proposes: { do: 'repair', how: 'bridge' } })).document)
     expect(repaired.map(({ repairs }) => repairs)).toEqual([[{ from: 2000, to: 3000, how: 'bridge' }], undefined])
-    expect(() => done(found({ proposes: { do: 'mute' } }))).toThrow('only one side')
+    const both = sidesInForce(done(found({ proposes: { do: 'mute' } })).document)
+    expect(both.map(({ hush }) => hush)).toEqual([[{ from: 2000, to: 3000 }], [{ from: 2000, to: 3000 }]])
   })
 })

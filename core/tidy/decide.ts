@@ -11,7 +11,7 @@ import { withoutRepair, withRepairs, type Repair } from '../mend/repair'
 import type { LevelPoint } from '../sound/level'
 import { applyAll } from '../steps/document'
 import { overlaps } from '../stretches'
-import type { Decision, Suggestion } from '../tape/suggestion'
+import type { Decision, Proposal, Suggestion } from '../tape/suggestion'
 import type { TapeStep } from '../tape/tape'
 import type { Stretch } from '../time'
 
@@ -119,6 +119,13 @@ export function takeBackIn(piece: Actuality, suggestion: Suggestion): ActualityS
   return [...(suggestion.decision?.is === 'dismissed' ? [] : takenBack(piece, suggestion)), gone]
 }
 
+/** Steps that take back what an applied suggestion did to a piece, and do something else there instead. */
+export function insteadIn(piece: Actuality, suggestion: Suggestion, proposes: Proposal, deciding: Deciding): ActualityStep[] {
+  const open: Suggestion = { ...suggestion, proposes, decision: null }
+  const steps: ActualityStep[] = [...takeBackIn(piece, suggestion), { type: 'keep', step: { type: 'put', record: open } }]
+  return [...steps, ...applyIn(applyAll(actualityType, piece, steps), open, deciding)]
+}
+
 function takenBack(piece: Actuality, suggestion: Suggestion): ActualityStep[] {
   const { tape, side, from, to, proposes } = suggestion
   if ('goes' in proposes) {
@@ -147,12 +154,10 @@ const onTape = (id: string, decision: Decision): TapeStep => ({ type: 'set', id,
 
 /**
  * Steps that do what a suggestion proposes on its tape, for all that is pulled from then on. What is to go is struck; a level, a
- * mute and a repair are in force as long as the suggestion is applied (`tape/inForce.ts`). `id`: of a record that is new. Throws
- * RangeError where a tape cannot carry it.
+ * mute and a repair are in force as long as the suggestion is applied (`tape/inForce.ts`). `id`: of a record that is new.
  */
 export function applyOn(suggestion: Suggestion, deciding: Deciding, id: string): TapeStep[] {
-  const { proposes, side } = suggestion
+  const { proposes } = suggestion
   const strike: TapeStep[] = 'goes' in proposes ? [{ type: 'put', record: { id, kind: 'strike', ...proposes.goes } }] : []
-  if (proposes.do === 'mute' && side === null) throw new RangeError('only one side of a tape can be muted')
   return [...strike, onTape(suggestion.id, decided(deciding))]
 }

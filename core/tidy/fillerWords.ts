@@ -10,7 +10,7 @@ export const isFiller = ({ text, what }: Pick<Word, 'text' | 'what'>): boolean =
 
 /** Of several words, or words that mean something elsewhere: fillers only where they stand alone. */
 export const FILLER_PHRASES: Readonly<Record<string, readonly string[]>> = {
-  en: ['you know', 'i mean', 'sort of', 'kind of', 'you see', 'like', 'basically', 'actually', 'right', 'okay'],
+  en: ['you know', 'I mean', 'sort of', 'kind of', 'you see', 'like', 'basically', 'actually', 'right', 'okay'],
   de: ['sozusagen', 'halt', 'quasi', 'irgendwie', 'weißt du', 'ich meine', 'also'],
   fr: ['tu vois', 'vous voyez', 'en fait', 'du coup', 'quoi', 'disons'],
 }

@@ -4,7 +4,7 @@ import { ENDS, type Word } from '../tape/words'
 import { Covering } from '../stretches'
 import { milliseconds, type Frames, type Stretch } from '../time'
 import { onSides } from './bySound'
-import { FILLER_PHRASES, isFiller } from './fillerWords'
+import { isFiller } from './fillerWords'
 import type { Finder, Found, Looked } from './finder'
 import { saidIn } from './gaps'
 import { throughSides } from './throughSides'
@@ -72,7 +72,7 @@ function betweenWords({ frames }: Looked, said: readonly Stretch[], from: Frames
 
 function phrasesOf(looked: Looked): Found[] {
   const { words, language } = looked
-  const phrases = (Object.hasOwn(FILLER_PHRASES, language) ? FILLER_PHRASES[language] : []).map((phrase) => phrase.split(' '))
+  const phrases = looked.phrases.map((phrase) => phrase.split(' ').map(bare))
   return words.flatMap((_, i): Found[] => {
     const phrase = phrases.find((some) => some.every((text, k) => words[i + k] && bare(words[i + k].text) === text))
     if (!phrase) return []

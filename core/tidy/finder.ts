@@ -12,6 +12,8 @@ export interface Looked {
   /** Where somebody speaks, on any side. */
   speech: readonly Stretch[]
   language: string
+  /** Filler words and phrases that count in it, beside the sounds of hesitation. */
+  phrases: readonly string[]
   /** The names of its sides: who speaks on each, where that is known. */
   sides: readonly string[]
   /** What was heard on each side, in the order of the sides; null until somebody has listened. */

@@ -7,6 +7,7 @@ import { FINDER_NAMES, saves, type FinderName, type Found, type Looked } from '.
 import type { HeardSide } from './listen/side'
 import { openOf } from './open'
 import type { Suggestion } from '../tape/suggestion'
+import { NO_RULES, phrasesIn } from './rules'
 
 /**
  * Words with the pauses before them in seconds: "So 0.3 we'd, um, 0.9 we'd come". Each word takes a quarter of a second;
@@ -31,6 +32,7 @@ const looked = (words: Word[], fields: Partial<Looked> = {}): Looked => ({
   words,
   speech: [],
   language: 'en',
+  phrases: phrasesIn(NO_RULES, 'en'),
   sides: [''],
   heard: null,
   ...fields,

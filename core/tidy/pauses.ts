@@ -1,6 +1,6 @@
 import { overlaps, without } from '../stretches'
 import { scramble } from '../sound/random'
-import { milliseconds, RATE, toFrames, type Frames } from '../time'
+import { milliseconds, RATE, toFrames, type Frames, type Stretch } from '../time'
 import type { Finder, Found, Looked, Setting } from './finder'
 import { DEAD_AIR } from './deadAir'
 import { gapsOf, type SilentGap } from './gaps'
@@ -82,19 +82,24 @@ function longPauses(measured: Measured, longer: Frames): Found[] {
   return measured.gaps.flatMap((gap): Found[] => {
     if (length(gap) < longer || length(gap) >= DEAD_AIR) return []
     const kept = leftOf(measured, gap, usualAt(gap), longer)
-    const before = Math.round(kept * BEFORE)
     const { from, to, speaker, kind, asked } = gap
     return [
       {
         from,
         to,
         ...(speaker ? { speaker } : {}),
-        proposes: { do: 'takeOut', goes: { from: from + before, to: to - (kept - before) }, room: 0 },
+        proposes: { do: 'takeOut', goes: partOf(gap, kept), room: 0 },
         sure: 1,
         ...(asked || kind === 'turn' ? { care: 'may be the story' as const } : {}),
       },
     ]
   })
+}
+
+/** What goes of a pause so that so much is left of it. */
+export function partOf({ from, to }: Stretch, kept: Frames): Stretch {
+  const before = Math.round(kept * BEFORE)
+  return { from: from + before, to: to - (kept - before) }
 }
 
 /** How long a pause is left: as one of those of the speaker's own that are not too long themselves. */

@@ -54,6 +54,7 @@ export function listen(queries: QueryClient): void {
     else if (notice.about === 'lineUp') void queries.invalidateQueries({ queryKey: ['lineUp', notice.id] })
     else if (notice.about === 'bringing') void queries.invalidateQueries({ queryKey: ['bringing', notice.tape] })
     else if (notice.about === 'recognition') void queries.invalidateQueries({ queryKey: ['recognition', notice.tape] })
+    else if (notice.about === 'tidyRules') void queries.invalidateQueries({ queryKey: ['tidyRules'] })
     else if (notice.about === 'listening') void queries.invalidateQueries({ queryKey: ['listening', notice.tape] })
     else if (notice.kind === 'transcript') {
       void queries.invalidateQueries({ queryKey: ['words', notice.tape] })

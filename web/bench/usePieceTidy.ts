@@ -5,8 +5,9 @@ import { tapesOf } from '../../core/edits/editList'
 import { piecePlan } from '../../core/page/plan'
 import { applyAll } from '../../core/steps/document'
 import type { Suggestion } from '../../core/tape/suggestion'
-import { applyIn, placesIn, suggestionsOf, takeBackIn } from '../../core/tidy/decide'
+import { applyIn, insteadIn, placesIn, suggestionsOf, takeBackIn } from '../../core/tidy/decide'
 import type { Looked } from '../../core/tidy/finder'
+import { phrasesIn, type TidyRules } from '../../core/tidy/rules'
 import type { HeardSide } from '../../core/tidy/listen/side'
 import { RATE, type Frames, type Stretch } from '../../core/time'
 import type { TapeInfo } from '../../contract/tapes'
@@ -25,6 +26,7 @@ export function usePieceTidy(
   { owner, live, piece, factsOf, wordsOf, offOf, goTo }: Bench,
   tapes: readonly TapeInfo[],
   heard: ReadonlyMap<string, readonly HeardSide[] | null>,
+  rules: TidyRules,
 ): Target {
   const { spans } = piece
   const used = tapesOf(spans)
@@ -33,18 +35,20 @@ export function usePieceTidy(
     () =>
       used.map((tape): Looked => {
         const info = tapes.find(({ id }) => id === tape)
+        const language = info?.language ?? SPOKEN
         return {
           tape,
           frames: factsOf(tape).frames,
           words: wordsOf(tape),
           speech: NOTHING,
-          language: info?.language ?? SPOKEN,
+          language,
+          phrases: phrasesIn(rules, language),
           sides: (info?.sides ?? []).map(({ name }) => name),
           heard: heard.get(tape) ?? null,
         }
       }),
     // oxlint-disable-next-line react-hooks/exhaustive-deps
-    [used.join(' '), tapes, heard, factsOf, wordsOf],
+    [used.join(' '), tapes, heard, factsOf, wordsOf, rules.phrases],
   )
   const sought = useMemo(
     () =>
@@ -59,10 +63,11 @@ export function usePieceTidy(
 
   const putting = (record: Suggestion): ActualityStep => ({ type: 'keep', step: { type: 'put', record } })
   const applying =
+    (changed?: boolean) =>
     (suggestion: Suggestion) =>
     (now: Actuality, act: string): ActualityStep[] => [
       putting(suggestion),
-      ...applyIn(now, suggestion, { by: author, at: suggestion.at, act }),
+      ...applyIn(now, suggestion, { by: author, at: suggestion.at, act, changed }),
     ]
 
   return {
@@ -76,7 +81,18 @@ export function usePieceTidy(
       const [first] = placesIn(live.body.spans, place)
       if (first) goTo(first.from)
     },
-    apply: (suggestions, label) => live.actEach(suggestions.map(applying), { label }),
+    apply: (suggestions, label, changed) => live.actEach(suggestions.map(applying(changed)), { label }),
+    instead: (changes, label) => {
+      const at = new Date().toISOString()
+      live.actEach(
+        changes.map(
+          ({ applied, proposes }) =>
+            (now: Actuality, act: string) =>
+              insteadIn(now, applied, proposes, { by: author, at, act, changed: true }),
+        ),
+        { label },
+      )
+    },
     dismiss: (suggestions, label) => {
       live.actEach(
         suggestions.map((record) => () => [putting(record)]),

@@ -6,6 +6,7 @@ import { placesIn } from '../../core/tidy/decide'
 import { marked } from '../tidy/onSheet'
 import { TidyPanel } from '../tidy/TidyPanel'
 import { useHeard } from '../tidy/useHeard'
+import { useRules } from '../tidy/useRules'
 import { useTidy } from '../tidy/useTidy'
 import { useKept } from '../ui/useKept'
 import type { Bench } from './bench'
@@ -20,8 +21,9 @@ export function useTidying(bench: Bench, tapes: readonly TapeInfo[], layout: Ben
     tapes.filter(({ id }) => used.includes(id)),
     open,
   )
-  const target = usePieceTidy(bench, tapes, heard)
-  const tidy = useTidy(target, open, setOpen)
+  const rules = useRules()
+  const target = usePieceTidy(bench, tapes, heard, rules.rules)
+  const tidy = useTidy(target, rules, open, setOpen)
   const { places, place, kind } = tidy
   const found = useMemo(
     () =>
@@ -47,6 +49,7 @@ export function useTidying(bench: Bench, tapes: readonly TapeInfo[], layout: Ben
             'edit.bringBack': atPlace.bringBack,
             'play.across': atPlace.across,
             'play.before': atPlace.before,
+            ...atPlace.changes,
           }
         : {}),
     },

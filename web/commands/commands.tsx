@@ -8,6 +8,8 @@ export interface Doing {
   run: () => void
   title?: string
   unable?: string | null
+  /** It acts on something else here than on the selection or the join that it needs elsewhere. */
+  free?: boolean
   /** It is switched on. */
   on?: boolean
 }
@@ -55,7 +57,7 @@ export function unableTo(id: CommandId): string | null {
   const doing = doingOf(id)
   if (!doing) return 'It does nothing on this screen.'
   const { needs } = commandOf(id)
-  return doing.unable ?? (needs && !useActedOn.getState()[needs] ? LACKS[needs] : null)
+  return doing.unable ?? (needs && !doing.free && !useActedOn.getState()[needs] ? LACKS[needs] : null)
 }
 
 /** Does a command; false where it does nothing here. */

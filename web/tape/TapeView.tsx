@@ -235,6 +235,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
         'edit.star': () => mark(true),
         ...steps,
         ...levels.commands,
+        ...atPlace?.changes,
         ...(levels.letGo ? { 'select.clear': levels.letGo } : {}),
         'view.figures': () => setOpen('measuring'),
         'play.skipStruck': { run: () => setSkipping(!skipping), on: skipping },

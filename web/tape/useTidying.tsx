@@ -3,6 +3,7 @@ import type { TapeInfo } from '../../contract/tapes'
 import type { WordsOf } from '../../core/edits/pieceWords'
 import type { FactsOf } from '../../core/render/plan'
 import { SPOKEN, tapeHead, type Strike, type TapeDocument } from '../../core/tape/tape'
+import { phrasesIn } from '../../core/tidy/rules'
 import type { Frames, Stretch } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import { lacksOf } from '../tidy/lacks'
@@ -10,6 +11,7 @@ import { marked } from '../tidy/onSheet'
 import { TidyPanel } from '../tidy/TidyPanel'
 import { useHeard } from '../tidy/useHeard'
 import { useTapeTidy } from '../tidy/useTapeTidy'
+import { useRules } from '../tidy/useRules'
 import { useTidy } from '../tidy/useTidy'
 import { useKept } from '../ui/useKept'
 
@@ -36,12 +38,22 @@ export function useTidying({ tape, live, body, strikes, off, speech = NO_SPEECH,
   const [open, setOpen] = useKept(`tape/${id}/tidy`, false)
   const { heard, listening } = useHeard([{ id, sides }], open && tape.state === 'ready')
   const words = wordsOf(id)
+  const rules = useRules()
   const looked = useMemo(
-    () => ({ tape: id, frames, words, speech, language, sides: sides.map(({ name }) => name), heard: heard.get(id) ?? null }),
-    [id, frames, words, speech, language, sides, heard],
+    () => ({
+      tape: id,
+      frames,
+      words,
+      speech,
+      language,
+      phrases: phrasesIn(rules.rules, language),
+      sides: sides.map(({ name }) => name),
+      heard: heard.get(id) ?? null,
+    }),
+    [id, frames, words, speech, language, sides, heard, rules.rules],
   )
   const target = useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf, goTo })
-  const tidy = useTidy(target, open, setOpen)
+  const tidy = useTidy(target, rules, open, setOpen)
   const { places, place, kind } = tidy
   const found = useMemo(
     () => (open ? marked(places, kind.name, place, ({ from, to }) => ({ from, to })) : undefined),

@@ -58,7 +58,7 @@ function countsOf(kinds: readonly Kind[], wordsOf: (tape: string) => readonly Wo
 }
 
 /** Who says it; of a pause, who spoke before it. */
-function speakerOf({ speaker, from, to }: Place, words: readonly Word[]): string | undefined {
+export function speakerOf({ speaker, from, to }: Place, words: readonly Word[]): string | undefined {
   if (speaker) return speaker
   const at = firstWordAfter(words, from)
   const word = words[at] && words[at].from < to ? words[at] : (words[at - 1] ?? words[at])

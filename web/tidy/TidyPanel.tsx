@@ -7,8 +7,10 @@ import { CommandButton, CommandKey } from '../commands/CommandButton'
 import { audible, Judgement } from '../joins/Judgement'
 import { Heading, Side } from '../shell/Shell'
 import { LongList } from '../ui/LongList'
-import { Button } from '../ui/parts'
+import { Button, Choice } from '../ui/parts'
 import { BySpeaker } from './BySpeaker'
+import { Instead } from './Instead'
+import { KindRules, NeverAgain } from './KindRules'
 import { FINDER_KINDS } from './kinds'
 import { becomes } from './onSheet'
 import { keyOf, type Place } from './useKinds'
@@ -69,6 +71,7 @@ export function TidyPanel({ tidy, wordsOf, listening, lacks }: TidyPanelProps) {
       {(kind.places.length > 0 || tidy.setting) && <OfKind tidy={tidy} />}
       {place && <AtPlace tidy={tidy} place={place} words={wordsOf(place.tape)} />}
       <PlaceList tidy={later} wordsOf={wordsOf} />
+      <KindRules tidy={tidy} />
       <BySpeaker kinds={later.kinds} wordsOf={wordsOf} />
       {listening.now?.state === 'done' && none.length > 0 && (
         <p className="mt-4 text-[12px] text-faint" data-testid="tidy-none">
@@ -162,6 +165,7 @@ function OfKind({ tidy }: { tidy: Tidy }) {
           </span>
         </label>
       )}
+      <HoldOrClose tidy={tidy} />
       <div className="my-3 flex flex-wrap items-center gap-x-3 gap-y-1">
         <CommandButton id="tidy.all" look="strong" disabled={!kind.open}>
           Apply all {kind.open || ''}
@@ -191,6 +195,32 @@ function OfKind({ tidy }: { tidy: Tidy }) {
   )
 }
 
+const WAYS = [
+  ['close', 'Close the gap'],
+  ['hold', 'Hold time'],
+] as const
+
+/** Whether what goes closes up or has its time held, in a piece; what was applied the other way can follow. */
+function HoldOrClose({ tidy }: { tidy: Tidy }) {
+  const { holds, kind, holding } = tidy
+  if (!holds || !kind.places.some(({ proposes }) => 'goes' in proposes)) return null
+  return (
+    <div className="mt-3 text-[12px]">
+      <Choice
+        label="What happens to the time"
+        value={holding.on ? 'hold' : 'close'}
+        options={WAYS}
+        onChange={(way) => holding.set(way === 'hold')}
+      />
+      {holding.others > 0 && (
+        <button type="button" className="mt-1.5 text-tape hover:underline" onMouseDown={keepFocus} onClick={holding.switchOthers}>
+          {holding.on ? 'Hold the time of' : 'Close the gaps of'} the {holding.others} applied, too
+        </button>
+      )}
+    </div>
+  )
+}
+
 const figure = (value: number, unit: 's' | 'dB'): string =>
   unit === 's' ? `${value.toFixed(2)} s` : `${value < 0 ? '−' : ''}${Math.abs(value)} dB`
 
@@ -209,6 +239,7 @@ function AtPlace({ tidy, place, words }: { tidy: Tidy; place: Place; words: read
         </span>
         {outlook && (audible(outlook) ? <Judgement judged={outlook} /> : <span>join not audible</span>)}
       </p>
+      {!place.decided && <Instead tidy={tidy} place={place} />}
       <div className="mt-2.5 flex flex-wrap gap-1.5">
         <Button onClick={() => tidy.play('result')}>
           Result <CommandKey id="play.across" />
@@ -225,7 +256,7 @@ function AtPlace({ tidy, place, words }: { tidy: Tidy; place: Place; words: read
             <Button look="strong" onClick={() => tidy.apply()}>
               Apply <CommandKey id="edit.takeOut" />
             </Button>
-            {tidy.holds && 'goes' in place.proposes && (
+            {tidy.holds && !tidy.holding.on && 'goes' in place.proposes && (
               <Button onClick={() => tidy.apply(true)}>
                 Hold time <CommandKey id="edit.holdTime" />
               </Button>
@@ -236,6 +267,7 @@ function AtPlace({ tidy, place, words }: { tidy: Tidy; place: Place; words: read
           </>
         )}
       </div>
+      {!place.decided && <NeverAgain tidy={tidy} place={place} words={words} />}
     </div>
   )
 }
@@ -264,8 +296,8 @@ const ROW = 34
 
 const PlaceList = memo(function PlaceList({ tidy, wordsOf }: { tidy: Tidy; wordsOf: TidyPanelProps['wordsOf'] }) {
   const list = useRef<HTMLDivElement>(null)
-  const { places, place: chosen } = tidy
-  const at = chosen ? places.indexOf(chosen) : undefined
+  const { places, at } = tidy
+  const chosen = places[at]
   useEffect(() => {
     list.current?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' })
   }, [at])
@@ -275,7 +307,7 @@ const PlaceList = memo(function PlaceList({ tidy, wordsOf }: { tidy: Tidy; words
         items={places}
         rowHeight={ROW}
         testId="tidy-places"
-        at={at}
+        at={at < 0 ? undefined : at}
         row={(place) => (
           <button
             type="button"

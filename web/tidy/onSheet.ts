@@ -34,16 +34,17 @@ export const marked = (
   return places.flatMap((one): SheetFound[] => {
     const place = one.decided ? null : lies(one)
     if (!place) return []
-    const goes = 'goes' in one.proposes ? one.proposes.goes : one
+    const looked = chosen !== null && keyOf(one) === keyOf(chosen) ? chosen : null
+    const { proposes } = looked ?? one
+    const goes = 'goes' in proposes ? proposes.goes : one
     const shift = place.from - one.from
-    const isChosen = chosen !== null && keyOf(one) === keyOf(chosen)
     return [
       {
         from: place.from,
         to: place.to,
         look,
         goes: shift ? { from: goes.from + shift, to: goes.to + shift } : goes,
-        text: isChosen ? becomes(one) : null,
+        text: looked && becomes(looked),
       },
     ]
   })

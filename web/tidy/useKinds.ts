@@ -3,6 +3,7 @@ import type { Suggestion } from '../../core/tape/suggestion'
 import { FINDER_NAMES, saves, type FinderName, type Found, type Looked, type Ready, type Setting } from '../../core/tidy/finder'
 import { FINDERS } from '../../core/tidy/finders'
 import { openOf } from '../../core/tidy/open'
+import { dismissedBy, type Dismissal } from '../../core/tidy/rules'
 import type { Frames, Stretch } from '../../core/time'
 
 /** A place of a kind: found and open, or decided on. */
@@ -23,6 +24,8 @@ export interface Kind {
   /** How many are open, and the time that they would save. */
   open: number
   saves: Frames
+  /** What was dismissed for good, and how many places are not offered for it. */
+  dismissed: readonly { by: Dismissal; count: number }[]
 }
 
 /** What is looked at, and what of it needs no deciding any more. */
@@ -40,7 +43,7 @@ export interface Sought {
 export type Turned = Partial<Record<FinderName, number>>
 
 /** What finders find on one tape or several, kind by kind; a kind whose setting is turned is sought anew, and none of the others. */
-export function useKinds(sought: readonly Sought[], decided: readonly Suggestion[], turned: Turned) {
+export function useKinds(sought: readonly Sought[], decided: readonly Suggestion[], turned: Turned, dismissals: readonly Dismissal[]) {
   const ready = useMemo(() => sought.map(({ looked }) => readyFor(looked)), [sought])
   const settings = useMemo(
     () => new Map(FINDER_NAMES.map((name): [FinderName, Setting | null] => [name, ready[0]?.get(name)?.setting ?? null])),
@@ -48,15 +51,23 @@ export function useKinds(sought: readonly Sought[], decided: readonly Suggestion
   )
   const known = useRef(new Map<FinderName, { by: readonly unknown[]; kind: Kind }>())
   const kinds = FINDER_NAMES.map((name): Kind => {
-    const by = [ready, decided, turned[name]]
+    const by = [ready, decided, turned[name], dismissals]
     const before = known.current.get(name)
     if (before?.by.every((one, i) => one === by[i])) return before.kind
     const own = decided.filter(({ finder }) => finder === name)
+    const counts = new Map<Dismissal, number>()
     const found = sought.flatMap(({ looked, gone, off, holds, within }, i): Place[] => {
       const { setting, find } = ready[i].get(name)!
       const here = own.filter(({ tape }) => tape === looked.tape)
+      const dismissed = dismissedBy(dismissals, name, looked)
+      const offered = (one: Found) => {
+        const by = dismissed(one)
+        if (by) counts.set(by, (counts.get(by) ?? 0) + 1)
+        return !by
+      }
       return openOf(find(turned[name] ?? setting?.usual ?? 0), here, gone, off)
         .filter((one) => !within || within.some(({ from, to }) => one.from >= from && one.to <= to))
+        .filter(offered)
         .map((one) => ({ ...(holds ? one : closing(one)), tape: looked.tape, decided: null }))
     })
     const places = [...found, ...own.map((suggestion): Place => ({ ...suggestion, decided: suggestion }))]
@@ -65,6 +76,7 @@ export function useKinds(sought: readonly Sought[], decided: readonly Suggestion
       places: sought.length > 1 ? places : places.sort((a, b) => a.from - b.from),
       open: found.length,
       saves: found.reduce((sum, place) => sum + saves(place), 0),
+      dismissed: [...counts].map(([by, count]) => ({ by, count })),
     }
     known.current.set(name, { by, kind })
     return kind

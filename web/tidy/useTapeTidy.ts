@@ -36,10 +36,11 @@ export function useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf
   const decided = useMemo(() => suggestionsOn(body).filter(({ decision }) => decision), [body])
 
   const applying =
+    (changed?: boolean) =>
     (suggestion: Suggestion) =>
     (_: TapeDocument, act: string): TapeStep[] => [
       { type: 'put', record: suggestion },
-      ...applyOn(suggestion, { by: author, at: suggestion.at, act }, crypto.randomUUID()),
+      ...applyOn(suggestion, { by: author, at: suggestion.at, act, changed }, crypto.randomUUID()),
     ]
   /** What was decided is open again, and what went is there again. */
   const reopening = ({ id, proposes }: Suggestion): TapeStep[] => {
@@ -55,7 +56,7 @@ export function useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf
     wordsOf,
     holds: false,
     goTo: ({ from }) => goTo(from),
-    apply: (suggestions, label) => live.actEach(suggestions.map(applying), { label }),
+    apply: (suggestions, label, changed) => live.actEach(suggestions.map(applying(changed)), { label }),
     dismiss: (suggestions, label) => {
       live.actEach(
         suggestions.map((record) => () => [{ type: 'put', record }]),

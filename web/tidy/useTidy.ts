@@ -4,14 +4,19 @@ import type { WordsOf } from '../../core/edits/pieceWords'
 import type { FactsOf } from '../../core/render/plan'
 import { united } from '../../core/stretches'
 import type { Proposal, Suggestion } from '../../core/tape/suggestion'
+import { SPOKEN } from '../../core/tape/tape'
 import { FINDER_NAMES, type FinderName } from '../../core/tidy/finder'
+import { leftOf, longer, louder } from '../../core/tidy/changes'
 import { AUDIBLE, type Outlook } from '../../core/tidy/outlook'
 import type { Frames } from '../../core/time'
+import type { Handlers } from '../commands/commands'
 import { author } from '../documents/waiting'
 import { useKept } from '../ui/useKept'
 import { FINDER_KINDS } from './kinds'
 import { keyOf, useKinds, type Kind, type Place, type Sought, type Turned } from './useKinds'
+import { useChange } from './useChange'
 import { usePredictions } from './usePredictions'
+import type { Rules } from './useRules'
 
 const NONE: readonly Place[] = []
 /** What is tidied: a tape, or a piece of several. It carries out what is decided, each as an act of its own document. */
@@ -28,26 +33,31 @@ export interface Target {
   play: (place: Place, as: 'result' | 'original') => void
   /** All joins of what was applied in a row, where that can be. */
   playAll?: (places: readonly Place[]) => void
-  /** Applies all of them in one act each, undone together. Returns how many were applied. */
-  apply: (suggestions: readonly Suggestion[], label: string) => number
+  /** Applies all of them in one act each, undone together; `changed` where a person changed what was proposed. Returns how many were applied. */
+  apply: (suggestions: readonly Suggestion[], label: string, changed?: boolean) => number
+  /** Does something else instead at places that were applied, where that can be; undone together. */
+  instead?: (changes: readonly { applied: Suggestion; proposes: Proposal }[], label: string) => void
   dismiss: (suggestions: readonly Suggestion[], label: string) => void
   reopen: (suggestions: readonly Suggestion[], label: string) => void
 }
 
 /** Tidying: what finders find, place by place and kind by kind, and what is decided. `target` is null until it is opened. */
-export function useTidy(target: Target | null, open: boolean, setOpen: (open: boolean) => void) {
+export function useTidy(target: Target | null, rules: Rules, open: boolean, setOpen: (open: boolean) => void) {
   const owner = target?.owner ?? ''
   const [name, setName] = useKept<FinderName>(`${owner}/tidyKind`, 'pauses')
   const [turned, setTurned] = useState<Turned>({})
   const [chosen, setChosen] = useState<string | null>(null)
   /** The kind of which something was left open. */
   const [insists, setInsists] = useState<FinderName | null>(null)
-  const { kinds, settings } = useKinds(target && open ? target.sought : NOTHING, target?.decided ?? NOBODY, turned)
+  /** All of a kind goes with its time held. */
+  const [holding, setHolding] = useKept(`${owner}/tidyHolds`, false)
+  const { kinds, settings } = useKinds(target && open ? target.sought : NOTHING, target?.decided ?? NOBODY, turned, rules.rules.dismissals)
   const kind = kinds.find((one) => one.name === name)!
   const places = open ? kind.places : NONE
-  const place = (chosen !== null && places.find((one) => keyOf(one) === chosen)) || null
+  const proposed = (chosen !== null && places.find((one) => keyOf(one) === chosen)) || null
+  const { place, changed, change } = useChange(proposed)
   const setting = settings.get(name) ?? null
-  const { known, outlookOf } = usePredictions(places, place, target?.factsOf ?? noFacts, target?.wordsOf ?? noWords)
+  const { known, outlookOf } = usePredictions(places, proposed, target?.factsOf ?? noFacts, target?.wordsOf ?? noWords)
   /** What is found by two finders is saved once. */
   const savesInAll = useMemo(() => savedBy(kinds), [kinds])
 
@@ -56,12 +66,12 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
     if (next) target?.goTo(next)
   }
   const step = (by: 1 | -1) => {
-    const at = place ? places.indexOf(place) : by > 0 ? -1 : places.length
-    choose(places[at + by] ?? place ?? undefined)
+    const at = proposed ? places.indexOf(proposed) : by > 0 ? -1 : places.length
+    choose(places[at + by] ?? proposed ?? undefined)
   }
   /** To the next that is open; where there is none, the last one stays. */
   const onwards = () => {
-    const at = place ? places.indexOf(place) : -1
+    const at = proposed ? places.indexOf(proposed) : -1
     const next = places.slice(at + 1).find(({ decided }) => !decided)
     if (next) choose(next)
   }
@@ -81,15 +91,20 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
     decision: null,
   })
   /** What is proposed, with its join where it is heard least, as far as that is known. */
-  const placedAt = (one: Place): Proposal => placed(one, known.get(keyOf(one)))
+  const placedAt = (one: Place): Proposal => (one === place && changed ? one.proposes : placed(one, known.get(keyOf(one))))
   const { one: called, title, does } = FINDER_KINDS[name]
-  const apply = (holding = false) => {
+  const applyAs = (proposes: Proposal, how: string, otherwise: boolean) => {
     if (!place || place.decided || !target) return
-    const proposes = placedAt(place)
-    const held: Proposal = holding && 'goes' in proposes ? { do: 'hold', goes: proposes.goes } : proposes
-    target.apply([suggestionOf(place, held)], `${does} a ${called}${holding ? ', hold its time' : ''}`)
+    target.apply([suggestionOf(place, proposes)], how, otherwise)
     onwards()
   }
+  const apply = (hold = holding) => {
+    if (!place) return
+    const proposes = placedAt(place)
+    const held: Proposal = hold && 'goes' in proposes ? { do: 'hold', goes: proposes.goes } : proposes
+    applyAs(held, hold ? `${does} a ${called}, hold its time` : `${changed ? DOES[proposes.do] : does} a ${called}`, changed)
+  }
+  const mute = () => applyAs({ do: 'mute' }, `mute a ${called}`, true)
   const dismiss = (some: readonly Place[]) => {
     const open_ = some.filter(({ decided }) => !decided)
     if (!open_.length || !target) return
@@ -112,7 +127,9 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
     const suggestions = all.flatMap((one, i) => {
       const reason = insists === name ? null : why(one, i)
       if (reason) left.set(reason, (left.get(reason) ?? 0) + 1)
-      return reason ? [] : [suggestionOf(one, placed(one, outlooks[i]))]
+      const proposes = placed(one, outlooks[i])
+      const held = holding && 'goes' in proposes ? ({ do: 'hold', goes: proposes.goes } as const) : proposes
+      return reason ? [] : [suggestionOf(one, held)]
     })
     const done = suggestions.length ? target.apply(suggestions, `tidy: ${suggestions.length} ${title.toLowerCase()}`) : 0
     const open_ = [...left].map(([reason, count]) => `${count} ${reason}`).join(', ')
@@ -123,6 +140,16 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
     setChosen(null)
   }
   const play = (as: 'result' | 'original') => place && target?.play(place.decided ? place : { ...place, proposes: placedAt(place) }, as)
+  /** Time held where gaps were closed, or gaps closed where it was held. */
+  const switchTime = (hold: boolean) => {
+    const changes = applied.flatMap(({ decided, proposes }) => {
+      if (!decided || !('goes' in proposes) || (proposes.do === 'hold') === hold) return []
+      const { goes } = proposes
+      const other: Proposal = hold ? { do: 'hold', goes } : { do: 'takeOut', goes, room: 0 }
+      return [{ applied: decided, proposes: other }]
+    })
+    target?.instead?.(changes, `${hold ? 'hold the time' : 'close the gaps'} of ${changes.length} ${title.toLowerCase()}`)
+  }
   const applied = places.filter(({ decided }) => decided && decided.decision!.is !== 'dismissed')
 
   return {
@@ -130,11 +157,26 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
     kinds,
     kind,
     place,
+    /** Where it stands among them; -1 for none. */
+    at: proposed ? places.indexOf(proposed) : -1,
     places,
     outlooks: known,
     savesInAll,
     setting: setting && { ...setting, value: turned[name] ?? setting.usual },
     holds: target?.holds ?? false,
+    /** Whether what goes has its time held; what was applied already can follow. */
+    holding: {
+      on: holding,
+      set: setHolding,
+      others: target?.instead ? applied.filter(({ proposes }) => 'goes' in proposes && (proposes.do === 'hold') !== holding).length : 0,
+      switchOthers: () => switchTime(holding),
+    },
+    rules,
+    tapes: target?.sought.map(({ looked }) => looked.tape) ?? [],
+    languageOf: (tape: string | undefined) => target?.sought.find(({ looked }) => looked.tape === tape)?.looked.language ?? SPOKEN,
+    changed,
+    change,
+    mute,
     choose,
     chooseKind: (next: FinderName) => {
       setName(next)
@@ -161,8 +203,8 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
       ...(open
         ? {
             'tidy.all': { run: () => void applyAll(), unable: kind.open ? null : 'There is nothing of this kind.' },
-            'join.next': { run: () => step(1), title: 'Next place' },
-            'join.previous': { run: () => step(-1), title: 'Previous place' },
+            'join.next': { run: () => step(1), title: 'Next place', free: true },
+            'join.previous': { run: () => step(-1), title: 'Previous place', free: true },
           }
         : {}),
     },
@@ -177,6 +219,20 @@ export function useTidy(target: Target | null, open: boolean, setOpen: (open: bo
               : { run: () => dismiss([place]), title: 'Dismiss' },
             across: { run: () => play('result'), title: 'Play the result' },
             before: { run: () => play('original'), title: 'Play the original' },
+            // a place that was decided on stays as it is
+            changes: place.decided
+              ? {}
+              : ({
+                  'edit.mute': { run: mute, title: 'Mute the place' },
+                  'level.softer': { run: () => change(louder(place, -1)), title: 'Turn the place down', free: true },
+                  'level.louder': { run: () => change(louder(place, 1)), title: 'Turn the place up', free: true },
+                  ...(leftOf(place) === null
+                    ? {}
+                    : {
+                        'join.gapShorter': { run: () => change(longer(place, -1)), title: 'Leave the pause shorter', free: true },
+                        'join.gapLonger': { run: () => change(longer(place, 1)), title: 'Leave the pause longer', free: true },
+                      }),
+                } satisfies Handlers),
           }
         : null,
   }
@@ -189,6 +245,15 @@ function placed({ proposes }: Place, outlook: Outlook | null | undefined): Propo
   if (!outlook || !('goes' in proposes)) return proposes
   const { goes, room } = outlook
   return proposes.do === 'hold' ? { ...proposes, goes } : { ...proposes, goes, room }
+}
+
+/** What applying does, where a person changed what was proposed. */
+const DOES: Record<Proposal['do'], string> = {
+  takeOut: 'shorten',
+  hold: 'take out',
+  level: 'change the level of',
+  mute: 'mute',
+  repair: 'repair',
 }
 
 const NOTHING: readonly Sought[] = []

@@ -48,6 +48,7 @@ const looked = (...heard: HeardSide[]): Looked => ({
   words: [],
   speech: [],
   language: 'en',
+  phrases: [],
   sides: heard.map(() => ''),
   heard,
 })

@@ -54,8 +54,12 @@ function bracket(print: Print, { from, to, goes, text }: SheetFound): void {
   if (!chosen || from < line.from) return
   const [start, end] = span(print, from, to)
   context.font = SMALL
-  context.fillStyle = colour('cut-ink')
   context.textAlign = 'center'
+  // over the figure that stands there anyway
+  const half = context.measureText(text).width / 2 + 2
+  context.fillStyle = colour('paper')
+  context.fillRect((start + end) / 2 - half, baseline - LETTERS - 4, 2 * half, LETTERS + 8)
+  context.fillStyle = colour('cut-ink')
   context.fillText(text, (start + end) / 2, baseline)
   context.textAlign = 'left'
 }
