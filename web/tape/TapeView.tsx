@@ -28,7 +28,7 @@ import { EditableText } from '../ui/EditableText'
 import { Crumb, Shell } from '../shell/Shell'
 import { SelectionFigures, Transport } from '../shell/Transport'
 import { useKept } from '../ui/useKept'
-import { sheetWords } from './tapeSheet'
+import { sheetWords, tapeShades } from './tapeSheet'
 import { useFollowedUndo } from '../documents/useUndo'
 import { Arriving } from './Arriving'
 import { reaction } from './reaction'
@@ -43,7 +43,6 @@ import { usePull } from './usePull'
 import { useSteps } from './useSteps'
 import { useStrikeActs } from './useStrikeActs'
 import { useTapeLevels } from './useTapeLevels'
-import { united, without } from '../../core/stretches'
 import { CommandButton } from '../commands/CommandButton'
 
 export function TapeView() {
@@ -248,11 +247,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   )
 
   const scale = useScale(tape)
-  const shades = useMemo(() => {
-    const masked = off.map((stretch) => ({ ...stretch, look: 'off' as const }))
-    const struck = united(strikes).flatMap((stretch) => without(stretch, off))
-    return [...masked, ...struck.map((stretch) => ({ ...stretch, look: 'struck' as const }))].sort((a, b) => a.from - b.from)
-  }, [strikes, off])
+  const shades = useMemo(() => tapeShades(strikes, off), [strikes, off])
   const model = useMemo(
     () => ({
       length: tape.frames,

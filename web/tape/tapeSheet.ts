@@ -1,6 +1,7 @@
-import { milliseconds } from '../../core/time'
+import { united, without } from '../../core/stretches'
+import { milliseconds, type Stretch } from '../../core/time'
 import { endsPhrase, type Word } from '../../core/tape/words'
-import type { SheetWord } from '../sheet/paint/model'
+import type { Shade, SheetWord } from '../sheet/paint/model'
 import { trustOf } from '../sheet/trust'
 
 const PHRASE_PAUSE = milliseconds(450)
@@ -16,3 +17,10 @@ export const sheetWords = (words: readonly Word[]): SheetWord[] =>
     trust: trustOf(word),
     phraseEnd: endsPhrase(words, i, PHRASE_PAUSE),
   }))
+
+/** What is struck on a tape and what is off its record, in order, none over another. */
+export function tapeShades(strikes: readonly Stretch[], off: readonly Stretch[]): Shade[] {
+  const masked = off.map((stretch): Shade => ({ ...stretch, look: 'off' }))
+  const struck = united(strikes).flatMap((stretch) => without(stretch, off))
+  return [...masked, ...struck.map((stretch): Shade => ({ ...stretch, look: 'struck' }))].sort((a, b) => a.from - b.from)
+}

@@ -33,7 +33,7 @@ export interface Target {
   play: (place: Place, as: 'result' | 'original') => void
   /** All joins of what was applied in a row, where that can be. */
   playAll?: (places: readonly Place[]) => void
-  /** Applies all of them in one act each, undone together; `changed` where a person changed what was proposed. Returns how many were applied. */
+  /** Applies all of them in one act each, undone together, and returns how many; `changed`: a person changed what was proposed. */
   apply: (suggestions: readonly Suggestion[], label: string, changed?: boolean) => number
   /** Does something else instead at places that were applied, where that can be; undone together. */
   instead?: (changes: readonly { applied: Suggestion; proposes: Proposal }[], label: string) => void
