@@ -1,11 +1,13 @@
 import * as yup from 'yup'
 import { AROUND, type Quote } from '../core/page/anchors'
+import type { Dip } from '../core/page/dips'
 import {
   BLOCK_KINDS,
   variantId,
   type Block,
   type BlockKind,
   type Hanger,
+  type HangerSection,
   type Lane,
   type Output,
   type StoryHead,
@@ -38,6 +40,7 @@ const block = yup
     pace: yup.number().min(60).max(400).required(),
     piece: id().nullable().defined(),
     gap: offset().optional(),
+    gain: dB().optional(),
   } satisfies FieldsOf<Block>)
   .noUnknown()
 
@@ -85,9 +88,38 @@ const hanger = yup
       .array(yup.object({ at: frames().required(), dB: dB().required() }).noUnknown().required())
       .max(1000)
       .optional(),
+    dip: yup
+      .object({
+        dB: yup.number().min(-60).max(0).required(),
+        down: frames().required(),
+        back: frames().required(),
+        hold: frames().required(),
+      } satisfies FieldsOf<Dip>)
+      .noUnknown()
+      .default(undefined)
+      .optional(),
+    sections: yup
+      .array(
+        yup
+          .object({
+            from: anchor,
+            is: yup
+              .string()
+              .oneOf(['under', 'up'] as const)
+              .required(),
+          } satisfies FieldsOf<HangerSection>)
+          .noUnknown()
+          .required(),
+      )
+      .max(200)
+      .optional(),
+    fadeIn: frames().optional(),
+    fadeOut: frames().optional(),
+    goesOn: yup.boolean().optional(),
   } satisfies FieldsOf<Hanger>)
   .noUnknown()
   .test('start', 'what lies beside a page begins somewhere', (one) => one.start !== null)
+  .test('sections', 'a section begins somewhere', (one) => (one.sections ?? []).every(({ from }) => from !== null))
 
 const lane = yup
   .object({
@@ -123,6 +155,7 @@ const output = yup
       .string()
       .oneOf(['out', 'tone'] as const)
       .required(),
+    gain: dB().optional(),
   } satisfies FieldsOf<Output>)
   .noUnknown()
 

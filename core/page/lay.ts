@@ -1,6 +1,9 @@
-import type { Frames } from '../time'
+import type { LevelPoint } from '../sound/level'
+import type { Frames, Stretch } from '../time'
 import { byOrder } from './order'
 import { findQuote, plainWord, type Anchor, type Quote } from './anchors'
+import { dipLine, underOf, type Section } from './dips'
+import { SHORTEST_TO_GO_ON } from './goingOn'
 import {
   blocksOf,
   hangersOf,
@@ -55,6 +58,8 @@ export interface PlacedHanger {
   end: Hold | null
   /** How much sooner its sound is over than it was to end. */
   short: Frames
+  /** Its level line by itself, where it goes under voices: frames after its start on the page. */
+  dips: LevelPoint[]
 }
 
 export interface PageLayout extends Layout {
@@ -108,8 +113,13 @@ function hang(
 ): PageLayout {
   const rows = new Map(layout.placed.map((row) => [row.block.id, row]))
   const places = new Map(all.map((block, i) => [block.id, i]))
+  const hold = (anchor: Anchor) => holdOf(anchor, rows, all, places, known)
+  const dipsOf = ({ dip, sections = [] }: Hanger, place: Stretch): LevelPoint[] => {
+    if (!dip) return []
+    const turns = sections.map(({ from, is }): Section => ({ at: hold(from).at, is }))
+    return dipLine(place, underOf(layout.placed, turns, dip.hold, place.to), dip)
+  }
   const placed = hangers.map((hanger): PlacedHanger => {
-    const hold = (anchor: Anchor) => holdOf(anchor, rows, all, places, known)
     const start = hold(hanger.start)
     const end = hanger.end && hold(hanger.end)
     const from = Math.max(0, start.at)
@@ -117,8 +127,8 @@ function hang(
     const length = lengthOfSound(hanger, known.lengthOf)
     const over = Math.max(from, start.at + length)
     const wanted = end ? Math.max(from, end.at) : over
-    const to = Math.min(over, wanted)
-    return { hanger, lane: lanes.get(hanger.lane)!, from, to, skip, start, end, short: wanted - to }
+    const to = hanger.goesOn && length >= SHORTEST_TO_GO_ON ? wanted : Math.min(over, wanted)
+    return { hanger, lane: lanes.get(hanger.lane)!, from, to, skip, start, end, short: wanted - to, dips: dipsOf(hanger, { from, to }) }
   })
   const ends = placed.flatMap(({ from, to }) => (to > from ? [to] : []))
   return { ...layout, hangers: placed, length: Math.max(layout.length, ...ends) }

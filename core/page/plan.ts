@@ -1,8 +1,11 @@
-import type { Actuality } from '../edits/actuality'
+import type { Actuality, EndFade } from '../edits/actuality'
 import { endFades } from '../edits/fades'
 import { part, planOf, roomPlan, SHORT_END, shifted, withEnds, withSides, type FactsOf, type Plan, type Strip } from '../render/plan'
 import { factor } from '../sound/level'
+import type { Frames } from '../time'
+import { goingOn } from './goingOn'
 import type { PageLayout, PlacedHanger } from './lay'
+import type { Output } from './story'
 import type { Layout } from './timing'
 
 export type PieceOf = (id: string) => Actuality | undefined
@@ -26,7 +29,7 @@ export function pagePlan(layout: Layout & Partial<PageLayout>, pieceOf: PieceOf,
   for (const [i, row] of layout.placed.entries()) {
     if (row.sound === 'piece') {
       const piece = pieceOf(row.block.piece!)
-      if (piece) lay(piecePlan(piece, factsOf), row.from)
+      if (piece) lay(turned(piecePlan(piece, factsOf), row.block.gain), row.from)
     } else if (row.sound === 'room') {
       const tape = nearestTape(layout, i, pieceOf)
       if (tape) lay(roomPlan(factsOf(tape), row.to - row.from, row.at - row.from), row.from)
@@ -36,24 +39,40 @@ export function pagePlan(layout: Layout & Partial<PageLayout>, pieceOf: PieceOf,
   return { length: layout.length, channels, strips }
 }
 
+/** Nothing that is sent goes higher, in dBTP (EBU R 128). */
+export const HIGHEST = -1
+
+/** The plan of an output as it is sent: turned as a whole, and kept below the highest true peak. */
+export function outputPlan(layout: Layout & Partial<PageLayout>, { gain }: Pick<Output, 'gain'>, pieceOf: PieceOf, factsOf: FactsOf): Plan {
+  const plan = turned(pagePlan(layout, pieceOf, factsOf), gain)
+  return { ...plan, stages: [{ kind: 'ceiling', dB: HIGHEST, between: true }] }
+}
+
+const turned = (plan: Plan, dB = 0): Plan =>
+  dB ? { ...plan, strips: plan.strips.map((strip) => ({ ...strip, gain: strip.gain * factor(dB) })) } : plan
+
 /** What a hanger sounds like where it lies, from its own beginning; null where nothing of it is heard. */
-function hangerPlan({ hanger, lane, from, to, skip }: PlacedHanger, pieceOf: PieceOf, factsOf: FactsOf): Plan | null {
+function hangerPlan({ hanger, lane, from, to, skip, dips }: PlacedHanger, pieceOf: PieceOf, factsOf: FactsOf): Plan | null {
   if (lane.muted || to <= from) return null
-  const { plays, gain, level } = hanger
+  const { plays, gain, level, goesOn } = hanger
   let whole: Plan
   if ('piece' in plays) {
     const piece = pieceOf(plays.piece)
     if (!piece) return null
     whole = piecePlan(piece, factsOf)
-  } else whole = planOf([{ ...plays, sound: 'tape' }], factsOf)
-  const heard = withEnds(part(whole, skip, skip + to - from), SHORT_END, SHORT_END)
-  const lines = level?.length ? [{ clock: 'plan' as const, points: level.map(({ at, dB }) => ({ at: at - skip, dB })) }] : []
+  } else whole = planOf(goesOn ? goingOn(plays.tape, plays, skip + to - from) : [{ ...plays, sound: 'tape' }], factsOf)
+  const heard = withEnds(part(whole, skip, skip + to - from), endOf(hanger.fadeIn), endOf(hanger.fadeOut))
+  const own = level?.length ? [{ clock: 'plan' as const, points: level.map(({ at, dB }) => ({ at: at - skip, dB })) }] : []
+  const lines = dips.length ? [...own, { clock: 'plan' as const, points: dips }] : own
   const loud = factor(gain + lane.gain)
   return {
     ...heard,
     strips: heard.strips.map((strip) => ({ ...strip, gain: strip.gain * loud, lines: [...(strip.lines ?? []), ...lines] })),
   }
 }
+
+/** A fade that is set, or one that leaves no click. */
+const endOf = (length: Frames | undefined): EndFade => (length ? { length, shape: 'power' } : SHORT_END)
 
 function nearestTape(layout: Layout, index: number, pieceOf: PieceOf): string | null {
   const rows = layout.placed

@@ -5,6 +5,7 @@ import type { LevelPoint } from '../sound/level'
 import type { Frames } from '../time'
 import type { MarkColour } from '../tape/tape'
 import type { Anchor } from './anchors'
+import type { Dip } from './dips'
 import { byOrder } from './order'
 
 /**
@@ -53,6 +54,8 @@ export interface Block {
   piece: string | null
   /** Room that it leaves to the block before; below 0 it begins before that one has ended. Absent: it butts. */
   gap?: Frames
+  /** What its piece is turned by on this page, in dB. */
+  gain?: number
 }
 
 /** A bed, ambience or an effect: it lies beside the running order, on a lane, and holds on to it. */
@@ -70,6 +73,20 @@ export interface Hanger {
   gain: number
   /** A level line of the page: frames after its start, and upon its gain. */
   level?: LevelPoint[]
+  /** How it goes under where somebody speaks; absent where it does not. */
+  dip?: Dip
+  /** Where it is under or up whoever speaks, from each place on to the next. */
+  sections?: readonly HangerSection[]
+  /** How long it comes in and goes out; as short as leaves no click where they are not set. */
+  fadeIn?: Frames
+  fadeOut?: Frames
+  /** Where its sound is over before its end, it goes on with other parts of it. Of a stretch of tape only. */
+  goesOn?: boolean
+}
+
+export interface HangerSection {
+  from: Anchor
+  is: 'under' | 'up'
 }
 
 /** What hangers lie on. Solo belongs to who listens, and is never kept. */
@@ -102,6 +119,8 @@ export interface Output {
   /** In LUFS; null where it goes as it is. */
   loudness: number | null
   unrecorded: Unrecorded
+  /** What the whole of it is turned by, in dB. */
+  gain?: number
 }
 
 /** How one block is otherwise in one output. What it does not tell is as on the page. */
@@ -127,10 +146,15 @@ export const DEFAULT_PACE = 170
 
 /** What a record of a page belongs to: a hanger to its lane and to the blocks that hold it, a variant to its output and its block. */
 function pointsTo(properties: object): string[] {
-  const { lane, output, block, start, end } = properties as Partial<
-    Pick<Hanger, 'lane' | 'start' | 'end'> & Pick<Variant, 'output' | 'block'>
-  >
-  const blocks = [start, end].flatMap((anchor) => (anchor && 'block' in anchor ? anchor.block : []))
+  const {
+    lane,
+    output,
+    block,
+    start,
+    end,
+    sections = [],
+  } = properties as Partial<Pick<Hanger, 'lane' | 'start' | 'end' | 'sections'> & Pick<Variant, 'output' | 'block'>>
+  const blocks = [start, end, ...sections.map(({ from }) => from)].flatMap((anchor) => (anchor && 'block' in anchor ? anchor.block : []))
   return [lane, output, block, ...blocks].filter((id) => id !== undefined)
 }
 

@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest'
+import { Ear } from '../hearing/ear'
 import { ceiling } from './ceiling'
 import { factor } from '../sound/level'
 import type { Plan } from './plan'
@@ -58,4 +59,40 @@ it('says which frames of a sound it needs, with what its stages look back and ah
   const { back, ahead } = ceiling(-6)
   expect(renderer(plan(), read).needs(5000, 6000)).toEqual([{ sound: 'a', channel: 0, from: 5000, to: 6000 }])
   expect(renderer(plan(-6), read).needs(5000, 6000)).toEqual([{ sound: 'a', channel: 0, from: 5000 - back, to: 6000 + ahead }])
+})
+
+it('holds the wave between samples too, where it is asked to', () => {
+  // the wave tops between the samples, where these are no higher than 0.7
+  const sine = Float32Array.from({ length: 9600 }, (_, i) => Math.sin((Math.PI / 2) * i + Math.PI / 4))
+  const readSine: ReadSound = (_, __, from, to) => {
+    const out = new Float32Array(to - from)
+    for (let i = 0; i < out.length; i++) out[i] = sine[from + i] ?? 0
+    return out
+  }
+  const whole = (between?: true): Plan => ({
+    length: 9600,
+    channels: 1,
+    strips: [{ ...strip, length: 9600 }],
+    stages: [{ kind: 'ceiling', dB: -2, ...(between ? { between } : {}) }],
+  })
+  const truePeak = (sound: Float32Array) => {
+    const ear = new Ear(1, false)
+    ear.add([sound])
+    return ear.finish().channels[0].truePeak
+  }
+  const middle = (sound: Float32Array) => sound.slice(2400, 7200)
+  expect(truePeak(middle(renderAll(whole(), readSine)[0]))).toBeGreaterThan(-0.3)
+  expect(truePeak(middle(renderAll(whole(true), readSine)[0]))).toBeLessThanOrEqual(-1.8)
+})
+
+it('gives the same true peaks from wherever it is begun', () => {
+  const limited: Plan = { ...plan(), stages: [{ kind: 'ceiling', dB: -6, between: true }] }
+  const [whole] = renderAll(limited, read)
+  const pulled = renderer(limited, read)
+  for (let run = 0; run < 40; run++) {
+    const from = Math.floor(next() * LENGTH)
+    const block = [new Float32Array(Math.min(LENGTH - from, 1 + Math.floor(next() * 900)))]
+    pulled.pull(from, block)
+    expect(block[0]).toEqual(whole.slice(from, from + block[0].length))
+  }
 })

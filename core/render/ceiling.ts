@@ -1,5 +1,6 @@
 import { milliseconds, type Frames } from '../time'
 import { factor } from '../sound/level'
+import { BESIDE, peakBeside } from './peakBeside'
 import type { Stage } from './stage'
 
 /** The gain begins to fall so long before a peak, and is back so long after it. */
@@ -10,24 +11,25 @@ const WEIGHTS = Float64Array.from({ length: 2 * LOOK + 1 }, (_, i) => 1 - ((i - 
 const SUM = WEIGHTS.reduce((sum, weight) => sum + weight, 0)
 
 /**
- * Keeps every sample at or below a level. The gain that each frame asks for holds for `LOOK` around it; the mean of
+ * Keeps every sample at or below a level; `between`: the wave between the samples too, which is its true peak. The gain that each frame asks for holds for `LOOK` around it; the mean of
  * these, over as long, is a curve that never lies above what any frame asks for. Sound that is low enough is left
  * untouched, to the bit. All channels get the same gain.
  */
-export function ceiling(dB: number): Stage {
+export function ceiling(dB: number, between = false): Stage {
   const most = factor(dB)
   const reach = 2 * LOOK
+  const margin = between ? BESIDE : 0
   return {
-    back: reach,
-    ahead: reach,
+    back: reach + margin,
+    ahead: reach + margin,
     process(mix, out) {
       const count = out[0].length
-      for (const [c, channel] of out.entries()) channel.set(mix[c].subarray(reach, reach + count))
+      for (const [c, channel] of out.entries()) channel.set(mix[c].subarray(reach + margin, reach + margin + count))
       const asked = new Float64Array(count + 2 * reach)
       let quiet = true
       for (let i = 0; i < asked.length; i++) {
         let peak = 0
-        for (const channel of mix) peak = Math.max(peak, Math.abs(channel[i]))
+        for (const channel of mix) peak = Math.max(peak, between ? peakBeside(channel, i + margin, most) : Math.abs(channel[i]))
         asked[i] = peak > most ? most / peak : 1
         if (peak > most) quiet = false
       }

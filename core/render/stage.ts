@@ -20,4 +20,6 @@ export interface StageOrder {
   kind: 'ceiling'
   /** No sample goes beyond this, in dBFS. */
   dB: number
+  /** Nor does the wave between them: then it is in dBTP. */
+  between?: true
 }

@@ -1,6 +1,6 @@
 import type { SendOrder } from '../../contract/sends'
 import { fileNameFrom } from '../../core/page/fileName'
-import { pagePlan, piecePlan } from '../../core/page/plan'
+import { outputPlan, piecePlan } from '../../core/page/plan'
 import { lay, type Known } from '../../core/page/lay'
 import { saidIn } from '../../core/page/said'
 import { firstOutput, hangersOf, piecesIn, storyHead, type StoryDocument } from '../../core/page/story'
@@ -45,7 +45,7 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
     const saidIn = await saidInPieces(database, story, pieces)
     const outputs = lay(story, { lengthOf: lengthIn(pieces), saidIn }, order.unrecorded)
     const { output, file } = outputs.find((one) => one.output.id === what.output) ?? outputs[0]
-    plan = pagePlan(file, (id) => pieces.get(id), factsOf)
+    plan = outputPlan(file, output, (id) => pieces.get(id), factsOf)
     title = [storyHead(story).slug, output.name].filter(Boolean).join(' ')
     client = output.client
     date = output.airs.slice(0, 10) || date

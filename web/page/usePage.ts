@@ -2,7 +2,7 @@ import { useMemo } from 'react'
 import { clipLength, type Actuality } from '../../core/edits/actuality'
 import { tapesOf } from '../../core/edits/editList'
 import { lay } from '../../core/page/lay'
-import { pagePlan } from '../../core/page/plan'
+import { outputPlan } from '../../core/page/plan'
 import { saidIn } from '../../core/page/said'
 import { hangersOf, offcutsOf, piecesIn, storyHead, type StoryDocument } from '../../core/page/story'
 import type { LengthOf } from '../../core/page/timing'
@@ -51,6 +51,9 @@ export function usePage(id: string, body: StoryDocument, mode: Mode) {
     return lay(body, { lengthOf, saidIn: said })[0]
   }, [body, known, facts, lengthOf])
   const layout = mode === 'rehearse' ? air : file
-  const plan = useMemo(() => (facts ? pagePlan(layout, (piece) => known.get(piece), facts.factsOf) : null), [facts, layout, known])
+  const plan = useMemo(
+    () => (facts ? outputPlan(layout, output, (piece) => known.get(piece), facts.factsOf) : null),
+    [facts, layout, output, known],
+  )
   return { head, output, spine, offcuts, known, rows, facts, air, file, layout, plan, lengthOf, ready: Boolean(data && facts) }
 }

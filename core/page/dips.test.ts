@@ -1,0 +1,74 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { lineAt } from '../sound/level'
+import { RATE } from '../time'
+import { dipLine, underOf, USUAL_DIP } from './dips'
+import type { Placed } from './timing'
+
+const s = RATE
+const voice = (at: number, words: number) => ({ at: at * s, words: words * s }) as Placed
+const line = (from: number, to: number, voices: Placed[], sections: Parameters<typeof underOf>[1] = []) => {
+  const place = { from: from * s, to: to * s }
+  const points = dipLine(place, underOf(voices, sections, USUAL_DIP.hold, place.to), USUAL_DIP)
+  return { points, at: (second: number) => (points.length ? lineAt(points, Math.round((second - from) * s)) : 0) }
+}
+
+describe('a bed under voices', () => {
+  it('is down before the first word, and back a while after the last', () => {
+    const bed = line(0, 30, [voice(10, 5)])
+    expect([bed.at(9.3), bed.at(10), bed.at(15), bed.at(16.5)]).toEqual([0, -13, -13, 0])
+    expect(bed.at(9.65)).toBeCloseTo(-6.5, 3)
+    expect(bed.at(15.75)).toBeCloseTo(-6.5, 3)
+  })
+
+  it('stays down through a short pause, and comes back in a long one', () => {
+    const bed = line(0, 60, [voice(10, 5), voice(17, 5), voice(30, 5)])
+    expect(bed.at(16)).toBe(-13)
+    expect(bed.at(25)).toBe(0)
+  })
+
+  it('begins under where a voice speaks already', () => {
+    expect(line(12, 30, [voice(10, 5)]).points[0]).toEqual({ at: 0, dB: -13 })
+    // half way down
+    expect(line(9.65, 30, [voice(10, 5)]).points[0].dB).toBeCloseTo(-6.5, 3)
+  })
+
+  it('is under and up as its sections say, whoever speaks', () => {
+    const bed = line(
+      0,
+      60,
+      [voice(10, 20)],
+      [
+        { at: 15 * s, is: 'up' },
+        { at: 25 * s, is: 'under' },
+      ],
+    )
+    expect([bed.at(12), bed.at(20), bed.at(26), bed.at(50)]).toEqual([-13, 0, -13, -13])
+  })
+
+  it('is never louder than up nor softer than under, and its points go forward, however its times are set', () => {
+    const seconds = fc.integer({ min: 0, max: 90 })
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(seconds, fc.integer({ min: 1, max: 20 })), { maxLength: 8 }),
+        fc.record({
+          down: fc.integer({ min: 0, max: 5 * s }),
+          back: fc.integer({ min: 0, max: 5 * s }),
+          hold: fc.integer({ min: 0, max: 3 * s }),
+        }),
+        seconds,
+        (voices, times, from) => {
+          const placed = voices.map(([at, words]) => voice(at, words))
+          const dip = { dB: -15, ...times }
+          const points = dipLine({ from: from * s, to: 100 * s }, underOf(placed, [], dip.hold, 100 * s), dip)
+          points.forEach(({ at, dB }, i) => {
+            expect(dB).toBeLessThanOrEqual(0)
+            expect(dB).toBeGreaterThanOrEqual(-15)
+            if (i) expect(at).toBeGreaterThanOrEqual(points[i - 1].at)
+          })
+          for (const { at, words } of placed) if (at >= from * s) expect(lineAt(points, at + words / 2 - from * s)).toBeCloseTo(-15, 6)
+        },
+      ),
+    )
+  })
+})

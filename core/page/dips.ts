@@ -1,0 +1,79 @@
+import type { LevelPoint } from '../sound/level'
+import { united, without } from '../stretches'
+import { toFrames, type Frames, type Stretch } from '../time'
+import type { Placed } from './timing'
+
+/** A bed or an ambience goes under by itself where somebody speaks, and comes back between. */
+
+/** How a hanger goes under voices. */
+export interface Dip {
+  /** How much softer it is under a voice, in dB: below 0. */
+  dB: number
+  /** How long it takes down, all of it before the first word, and back after the last. */
+  down: Frames
+  back: Frames
+  /** A pause between voices that is shorter than this is held. */
+  hold: Frames
+}
+
+export const USUAL_DIP: Readonly<Dip> = { dB: -13, down: toFrames(0.7), back: toFrames(1.5), hold: toFrames(2.5) }
+
+/** From a place on, a hanger is under or up, whoever speaks; up to the next such place. */
+export interface Section {
+  at: Frames
+  is: 'under' | 'up'
+}
+
+/** Where a hanger is under: where somebody speaks, and as its sections say; in order, short pauses between held. */
+export function underOf(placed: readonly Placed[], sections: readonly Section[], hold: Frames, end: Frames): Stretch[] {
+  const voices = placed.flatMap(({ at, words }) => (words > 0 ? [{ from: at, to: at + words }] : []))
+  // what is held is held first: a section that is up stays so, however short it is
+  let under = held(voices, hold)
+  const ordered = [...sections].sort((a, b) => a.at - b.at)
+  ordered.forEach(({ at, is }, i) => {
+    const stretch = { from: at, to: ordered[i + 1]?.at ?? end }
+    if (stretch.to <= stretch.from) return
+    const others = under.flatMap((one) => without(one, [stretch]))
+    under = united(is === 'under' ? [...others, stretch] : others)
+  })
+  return under
+}
+
+function held(stretches: readonly Stretch[], hold: Frames): Stretch[] {
+  return united(stretches).reduce<Stretch[]>((all, one) => {
+    const before = all.at(-1)
+    return before && one.from - before.to < hold ? [...all.slice(0, -1), { from: before.from, to: one.to }] : [...all, one]
+  }, [])
+}
+
+/** The level line of a hanger that lies on the page from `from` to `to`, in frames after its start. Empty where it is never under. */
+export function dipLine({ from, to }: Stretch, under: readonly Stretch[], { dB, down, back }: Dip): LevelPoint[] {
+  const points: LevelPoint[] = []
+  /** Where the line is on its way back from, and how low it was there. */
+  let last: Frames | null = null
+  for (const one of under) {
+    if (one.to + back <= from || one.from - down >= to) continue
+    if (last !== null && last + back > one.from - down) {
+      // it is called down again before it is back: there the two slopes meet
+      const meet = (last * down + one.from * back) / (down + back)
+      points.push({ at: Math.round(meet), dB: dB * (1 - (meet - last) / Math.max(1, back)) })
+    } else {
+      if (last !== null) points.push({ at: last + back, dB: 0 })
+      points.push({ at: one.from - down, dB: 0 })
+    }
+    points.push({ at: one.from, dB }, { at: one.to, dB })
+    last = one.to
+  }
+  if (last !== null) points.push({ at: last + back, dB: 0 })
+  return fromStart(points, from)
+}
+
+/** Points after the start; what lies before it is one point there. */
+function fromStart(points: readonly LevelPoint[], from: Frames): LevelPoint[] {
+  const moved = points.map(({ at, dB }) => ({ at: at - from, dB }))
+  const first = moved.findIndex(({ at }) => at >= 0)
+  if (first <= 0) return first < 0 ? [] : moved
+  const [before, after] = [moved[first - 1], moved[first]]
+  const dB = before.dB + ((after.dB - before.dB) * -before.at) / Math.max(1, after.at - before.at)
+  return after.at === 0 ? moved.slice(first) : [{ at: 0, dB }, ...moved.slice(first)]
+}
