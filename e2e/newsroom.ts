@@ -84,14 +84,14 @@ export async function ownPiece(
   return { ...visited, id }
 }
 
-/** The WAV of all of a piece, as it would be sent. */
-export async function soundOf(id: string): Promise<Wav> {
+/** Sends all of a piece or of a page as a WAV, and gives its receipt. */
+export async function send(id: string, kind: 'actuality' | 'story' = 'actuality'): Promise<Receipt> {
   const earlier = (await api<Receipt[]>(`/sends?of=${id}`)).length
   await api('/sends', {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
     body: JSON.stringify({
-      what: { kind: 'actuality', id },
+      what: { kind, id },
       format: 'wav',
       rate: 48_000,
       bits: 24,
@@ -105,8 +105,11 @@ export async function soundOf(id: string): Promise<Wav> {
     () => api<Receipt[]>(`/sends?of=${id}`),
     (list) => list.length > earlier,
   )
-  return readWav(await fileOf(await sent(id)))
+  return sent(id)
 }
+
+/** The WAV of all of a piece or of a page, as it would be sent. */
+export const soundOf = async (id: string, kind?: 'actuality' | 'story'): Promise<Wav> => readWav(await fileOf(await send(id, kind)))
 
 /** Asks for the tapes that came in since the test began: one of the same name may be there from another. */
 export function watchTapes(): () => Promise<TapeInfo[]> {

@@ -15,9 +15,13 @@ async function measured(id: string, extension: string): Promise<{ loudness: numb
   onTestFinished(() => rmSync(folder, { recursive: true, force: true }))
   const path = join(folder, `sent.${extension}`)
   writeFileSync(path, Buffer.from(await (await fetch(`${here.address}/api/sends/${id}/file`)).arrayBuffer()))
-  const said = execFileSync('sh', ['-c', `ffmpeg -hide_banner -nostats -i ${path} -af ebur128=peak=true -f null - 2>&1 | tail -14`], {
-    encoding: 'utf8',
-  })
+  const said = execFileSync(
+    'sh',
+    ['-c', `ffmpeg -hide_banner -nostats -i ${path} -af ebur128=peak=true:dualmono=true -f null - 2>&1 | tail -14`],
+    {
+      encoding: 'utf8',
+    },
+  )
   return { loudness: Number(/I:\s+(-?[\d.]+) LUFS/.exec(said)![1]), truePeak: Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(said)![1]) }
 }
 

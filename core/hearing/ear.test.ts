@@ -54,6 +54,9 @@ describe('the ear', () => {
     expect(listen([rumble]).speech).toEqual([])
     expect(listen([hiss(6, 0.05)]).speech).toEqual([])
   })
+  it('counts one channel as it is heard, from two loudspeakers', () => {
+    expect(listen([voiced]).loudness).toEqual(listen([voiced, voiced]).loudness)
+  })
   it('has figures for silence that can be written down', () => {
     const figures = listen([new Float32Array(RATE * 4)])
     expect(JSON.parse(JSON.stringify(figures))).toEqual(figures)

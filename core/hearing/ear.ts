@@ -4,7 +4,7 @@ import { Clipping } from './clipping'
 import type { Hum } from './hum'
 import { Levels } from './levels'
 import { Likeness } from './likeness'
-import { loudnessOf, together, type Loudness } from './loudness'
+import { asHeard, loudnessOf, together, type Loudness } from './loudness'
 import { speechOf } from './speech'
 import { TruePeak } from './truePeak'
 import { united } from '../stretches'
@@ -92,7 +92,12 @@ export class Ear {
   finish(): TapeFigures {
     for (const { levels } of this.channels) levels.finish()
     const said = this.channels.map(({ levels }) => speechOf(levels))
-    const loudness = loudnessOf(together(this.channels.map((channel) => channel.levels.powers)))
+    const loudness = loudnessOf(
+      together(
+        this.channels.map((channel) => channel.levels.powers),
+        asHeard(this.channels.length),
+      ),
+    )
     return {
       loudness: {
         integrated: figure(loudness.integrated),

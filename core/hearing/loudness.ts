@@ -29,6 +29,9 @@ export function together(channels: readonly ArrayLike<number>[], factors?: reado
   return sum
 }
 
+/** Factors for channels as they are heard: one alone comes out of two loudspeakers (EBU Tech 3344: 3 LU more than in one). */
+export const asHeard = (channels: number): readonly number[] | undefined => (channels === 1 ? [2] : undefined)
+
 /** Mean power of `width` steps that end with each step, from the first that is whole. */
 export function sliding(powers: ArrayLike<number>, width: number): Float64Array {
   const out = new Float64Array(Math.max(0, powers.length - width + 1))

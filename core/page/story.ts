@@ -142,6 +142,9 @@ export const isRecorded = ({ kind }: Pick<Block, 'kind'>): boolean => BLOCK_KIND
 export type StoryRecord = StoryHead | Block | Hanger | Lane | Output | Variant
 export type StoryStep = RecordStep<StoryRecord>
 
+/** What an output is brought to where it has no loudness of its own, in LUFS (EBU R 128). */
+export const USUAL_LOUDNESS = -23
+
 export const DEFAULT_PACE = 170
 
 /** What a record of a page belongs to: a hanger to its lane and to the blocks that hold it, a variant to its output and its block. */

@@ -11,9 +11,9 @@ const WEIGHTS = Float64Array.from({ length: 2 * LOOK + 1 }, (_, i) => 1 - ((i - 
 const SUM = WEIGHTS.reduce((sum, weight) => sum + weight, 0)
 
 /**
- * Keeps every sample at or below a level; `between`: the wave between the samples too, which is its true peak. The gain that each frame asks for holds for `LOOK` around it; the mean of
- * these, over as long, is a curve that never lies above what any frame asks for. Sound that is low enough is left
- * untouched, to the bit. All channels get the same gain.
+ * Keeps every sample at or below a level, and with `between` the wave between them too: its true peak. The gain that each frame
+ * asks for holds for `LOOK` around it; the mean of these, over as long, is a curve that never lies above what any frame asks for.
+ * Sound that is low enough is left untouched, to the bit. All channels get the same gain.
  */
 export function ceiling(dB: number, between = false): Stage {
   const most = factor(dB)

@@ -26,6 +26,8 @@ export type SaveState = 'saved' | 'saving' | 'waiting'
 export interface ActOptions {
   label: string
   quiet?: boolean
+  /** Acts that came from one decision share this, and are undone as one. */
+  together?: string
 }
 
 /** An act is kept from the server for so long at most. */
@@ -142,10 +144,9 @@ export class LiveDocument<K extends Kind = Kind> {
     return this.unreachable ? 'waiting' : 'saving'
   }
 
-  act(steps: readonly StepOf<K>[], { label, quiet }: ActOptions): void {
-    if (!steps.length) return
-    if (!quiet) this.passed.clear()
-    this.put(steps, { id: crypto.randomUUID(), author, label, ...(quiet ? { quiet } : {}) })
+  act(steps: readonly StepOf<K>[], options: ActOptions): void {
+    if (steps.length && !options.quiet) this.passed.clear()
+    if (steps.length) this.put(steps, { id: crypto.randomUUID(), author, ...options })
   }
 
   /**

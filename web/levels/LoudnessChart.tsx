@@ -6,7 +6,7 @@ import { CanvasRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 import type { TapeInfo } from '../../contract/tapes'
 import { STEP } from '../../core/hearing/levels'
-import { lufs, shortTermOf, together } from '../../core/hearing/loudness'
+import { asHeard, lufs, shortTermOf, together } from '../../core/hearing/loudness'
 import { PEAK_LEVELS, PER_BIN } from '../../core/sound/peaks'
 import { clock, type Frames, type Stretch } from '../../core/time'
 import { getBytes } from '../api/client'
@@ -22,6 +22,7 @@ async function fetchChart(tape: TapeInfo): Promise<{ loudness: [number, number][
   const channels = tape.sides.flatMap((side) => side.channels)
   const powers = together(
     await Promise.all(channels.map(async (channel) => new Float32Array(await getBytes(`/tapes/${tape.id}/loudness/${channel}`)))),
+    asHeard(channels.length),
   )
   const short = shortTermOf(powers)
   const every = Math.max(1, Math.floor(short.length / POINTS))

@@ -14,11 +14,13 @@ import type { useChosen } from '../ui/useChosen'
 import { ActualityText } from './ActualityText'
 import { AudibleJoins } from './AudibleJoins'
 import { Bar } from './Bar'
-import { KINDS } from './kinds'
+import { KINDS } from './laid/kinds'
 import { Pace } from './Pace'
 import { Row } from './Row'
 import type { useBlockActs } from './useBlockActs'
-import type { usePage } from './usePage'
+import { BlockLevel } from './mix/BlockLevel'
+import type { useVoiceLevels } from './mix/useVoiceLevels'
+import type { usePage } from './laid/usePage'
 
 interface Props {
   story: string
@@ -29,6 +31,7 @@ interface Props {
   page: ReturnType<typeof usePage>
   chosen: ReturnType<typeof useChosen<Block>>
   acts: ReturnType<typeof useBlockActs>
+  voices: ReturnType<typeof useVoiceLevels>
   /** It was made just now, and is to be written. */
   writing: boolean
   /** The page plays with what is read live. */
@@ -50,6 +53,7 @@ export function BlockRow({
   page,
   chosen,
   acts,
+  voices,
   writing,
   rehearsing,
   place,
@@ -114,6 +118,7 @@ export function BlockRow({
           </>
         )
       }
+      level={piece && <BlockLevel block={block} voices={voices} onSet={(dB) => set(block, 'gain', dB, 'level of a block')} />}
       bar={
         piece && plan ? (
           <Bar plan={plan} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={written ? 'ink' : 'tape'} />

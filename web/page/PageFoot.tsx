@@ -6,7 +6,9 @@ import { CommandButton } from '../commands/CommandButton'
 import { ViewMenu } from '../commands/CommandMenu'
 import { Transport } from '../shell/Transport'
 import { FigureInput } from '../ui/FigureInput'
-import type { Mode } from './usePage'
+import { MixFigures } from './mix/MixFigures'
+import type { useMix } from './mix/useMix'
+import type { Mode } from './laid/usePage'
 
 interface Props {
   playing: boolean
@@ -19,14 +21,16 @@ interface Props {
   onSlot: (slot: Frames) => void
   /** How many blocks are chosen. */
   chosen: number
+  /** How loud the file is. */
+  mix: ReturnType<typeof useMix>
 }
 
 /** How the page plays, how long it is against its slot, and the way out. */
-export function PageFoot({ playing, place, mode, changeMode, air, file, slot, onSlot, chosen }: Props) {
+export function PageFoot({ playing, place, mode, changeMode, air, file, slot, onSlot, chosen, mix }: Props) {
   const over = air.length - slot
   return (
     <>
-      <Transport playing={playing} place={place} />
+      <Transport playing={playing} place={place} narrow />
       <div className="flex shrink-0 rounded-md border border-rule" role="group" aria-label="How it plays">
         {(
           [
@@ -39,14 +43,14 @@ export function PageFoot({ playing, place, mode, changeMode, air, file, slot, on
             type="button"
             aria-pressed={mode === value}
             onClick={() => changeMode(value)}
-            className={`h-8 px-3 text-[13px] first:rounded-l-md last:rounded-r-md
+            className={`h-8 px-2 text-[13px] first:rounded-l-md last:rounded-r-md
               ${mode === value ? 'bg-ink text-paper' : 'hover:bg-paper-low'}`}
           >
             {text}
           </button>
         ))}
       </div>
-      <dl className="flex flex-wrap items-baseline gap-x-4 text-[13px] whitespace-nowrap" data-testid="figures">
+      <dl className="flex flex-wrap items-baseline gap-x-3 text-[13px] whitespace-nowrap" data-testid="figures">
         <FootFigure name="TRT">{clock(air.length)}</FootFigure>
         <div className="flex items-baseline gap-1.5">
           <dt className="text-faint">slot</dt>
@@ -60,12 +64,15 @@ export function PageFoot({ playing, place, mode, changeMode, air, file, slot, on
             <dd>{over === 0 ? 'on time' : `${over > 0 ? 'over' : 'under'} by ${clock(Math.abs(over))}`}</dd>
           </div>
         )}
-        <FootFigure name="file" light>
-          {clock(file.length)}
-        </FootFigure>
+        {chosen <= 1 && (
+          <FootFigure name="file" light>
+            {clock(file.length)}
+          </FootFigure>
+        )}
       </dl>
+      <MixFigures mix={mix} />
       {chosen > 1 && (
-        <span role="status" className="rounded-full bg-wash px-3 py-1 text-[13px] font-semibold" data-testid="chosen">
+        <span role="status" className="rounded-full bg-wash px-2.5 py-1 text-[13px] font-semibold whitespace-nowrap" data-testid="chosen">
           {chosen} blocks chosen
         </span>
       )}

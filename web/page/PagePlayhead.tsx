@@ -18,7 +18,7 @@ export function PagePlayhead({ layout, place, playing }: { layout: Layout; place
   return (
     <div
       ref={line}
-      className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[136px] bg-cut opacity-0 max-[860px]:w-[76px]"
+      className="pointer-events-none absolute top-0 right-0 z-10 h-[2px] w-[var(--bars)] bg-cut opacity-0 max-[860px]:w-[76px]"
       data-testid="page-playhead"
     />
   )

@@ -1,14 +1,17 @@
 import { Plus } from 'lucide-react'
+import type { ReactNode } from 'react'
 import type { Block, StoryHead } from '../../core/page/story'
 import { CommandButton } from '../commands/CommandButton'
 import { Heading, Side } from '../shell/Shell'
-import { KINDS } from './kinds'
+import { KINDS } from './laid/kinds'
 import { PieceList } from './PieceList'
 import { TapeList } from './TapeList'
 import { TermsPanel } from './TermsPanel'
-import type { usePage } from './usePage'
+import type { usePage } from './laid/usePage'
 
 interface Props {
+  /** The sound of the lanes that is chosen. */
+  hanger: ReactNode
   id: string
   page: ReturnType<typeof usePage>
   onAdd: (pieces: readonly string[]) => void
@@ -17,10 +20,11 @@ interface Props {
 }
 
 /** What lies beside a page: what can be put on it, what was set aside, and what belongs to the story as a whole. */
-export function PageSide({ id, page, onAdd, onPutBack, onTerms }: Props) {
+export function PageSide({ hanger, id, page, onAdd, onPutBack, onTerms }: Props) {
   const { head, spine, offcuts, known } = page
   return (
     <Side label="Offcuts and pieces">
+      {hanger}
       <Heading>Add below</Heading>
       <div className="mb-6 flex flex-wrap gap-1.5 pt-2">
         <CommandButton id="page.addCopy">
@@ -41,12 +45,15 @@ export function PageSide({ id, page, onAdd, onPutBack, onTerms }: Props) {
         <CommandButton id="page.addSoc">
           <Plus size={14} /> Standard out cue
         </CommandButton>
+        <CommandButton id="page.layUnder">
+          <Plus size={14} /> Sound under
+        </CommandButton>
       </div>
       <Heading>Pieces of this story</Heading>
       <PieceList story={id} rows={page.rows} spine={spine} onAdd={onAdd} />
       <div className="h-6" />
       <Heading>Tapes of this story</Heading>
-      <TapeList story={id} />
+      <TapeList story={id} under={new Set(page.air.hangers.flatMap(({ hanger: { plays } }) => ('tape' in plays ? plays.tape : [])))} />
       <div className="h-6" />
       <Heading>Offcuts</Heading>
       {offcuts.length === 0 && <p className="py-3 text-faint">Blocks that you set aside are kept here.</p>}

@@ -1,10 +1,13 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type CSSProperties } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
+import type { TapeInfo } from '../../contract/tapes'
+import type { PlacedHanger } from '../../core/page/lay'
 import { piecePlan } from '../../core/page/plan'
 import { BLOCK_KINDS, isRecorded, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
-import { RATE } from '../../core/time'
+import { clock, RATE } from '../../core/time'
+import { useTapes } from '../api/queries'
 import { ContextMenu } from '../commands/CommandMenu'
 import { useCommands } from '../commands/commands'
 import { keep } from '../documents/lastStory'
@@ -22,12 +25,20 @@ import { Others } from '../present/Others'
 import { useOthers, usePresence } from '../present/present'
 import { PiecePicker } from './PiecePicker'
 import { useChosen } from '../ui/useChosen'
-import { usePage, type Mode } from './usePage'
+import { usePage, type Mode } from './laid/usePage'
 import { AirTime } from './AirTime'
 import { BlockRow } from './BlockRow'
 import { PageFoot } from './PageFoot'
 import { PagePlayhead } from './PagePlayhead'
 import { PageSide } from './PageSide'
+import { HangerPanel } from './lanes/HangerPanel'
+import { LANE, LaneBars } from './lanes/LaneBars'
+import { LaneHead } from './lanes/LaneHead'
+import { LayUnderDialog } from './lanes/LayUnderDialog'
+import { useHangers } from './lanes/useHangers'
+import { useHeights } from './lanes/useHeights'
+import { usePageMix } from './mix/usePageMix'
+import { useBelow } from './mix/useBelow'
 import { useBlockActs } from './useBlockActs'
 import { usePagePlaying } from './usePagePlaying'
 import { CommandKey } from '../commands/CommandButton'
@@ -54,6 +65,9 @@ export function PageView() {
   return <OpenPage key={id} id={id} live={document.live} body={document.body} />
 }
 
+const NO_TAPES: readonly TapeInfo[] = []
+/** The columns of voices and of tape, in pixels. */
+const BARS = 136
 const CHOOSE = 'Choose a block first.'
 /** What can be done with the block that is clicked. */
 const HERE = [
@@ -80,6 +94,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const [picking, setPicking] = useState<{ kind: 'actuality' | 'full' } | { kind: 'track'; block: Block } | null>(null)
   const [sending, setSending] = useState(false)
   const [measuring, setMeasuring] = useState(false)
+  const [laying, setLaying] = useState(false)
   const page = usePage(id, body, mode)
   const others = useOthers(id)
   const { head, output, spine, known, air, file, layout, plan, facts } = page
@@ -121,6 +136,14 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     else if (block) (globalThis.document.querySelector(`#block-${block.id} textarea`) as HTMLTextAreaElement | null)?.focus()
   }
 
+  const { voices, mix, commands: mixing } = usePageMix(page, act)
+  const hangers = useHangers({ owner, live, body, page, place, chosen: chosen.all, voices })
+  const below = useBelow(hangers.chosen, voices.middle, facts?.factsOf)
+  const tapes = useTapes().data ?? NO_TAPES
+  const nameOf = ({ hanger: { plays } }: PlacedHanger): string =>
+    'tape' in plays
+      ? (tapes.find(({ id }) => id === plays.tape)?.name ?? 'A tape that is missing')
+      : (known.get(plays.piece)?.slug ?? 'A piece')
   useCommands({
     'play.toggle': () => (playing ? player.stop() : playFrom(place())),
     'page.rehearse': {
@@ -161,6 +184,13 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     'view.figures': { run: () => setMeasuring(true), unable: plan?.length ? null : 'There is nothing to measure.' },
     'select.clear': () => setChosen(null),
     'go.up': () => void navigate('/'),
+    'page.layUnder': {
+      run: () => setLaying(true),
+      title: chosen.all.length ? `Lay sound under ${the}` : 'Lay sound under from the playhead',
+      unable: spine.length ? null : 'The page is empty.',
+    },
+    ...mixing,
+    ...hangers.commands,
   })
 
   const sensors = useSensors(
@@ -177,6 +207,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
 
   const unrecordedCopy = spine.filter((block) => isRecorded(block) && !(block.piece && known.has(block.piece))).length
   const content = useRef<HTMLDivElement>(null)
+  const heights = useHeights(content, layout)
+  const bars = { '--bars': `${BARS + hangers.lanes.length * LANE}px` } as CSSProperties
   // where one left it
   useLayoutEffect(() => {
     if (page.ready) content.current!.scrollTop = keptNow.get(`${owner}/top`, 0)
@@ -190,6 +222,17 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     )
   }, [known, facts])
 
+  const { chosen: one } = hangers
+  const hangerPanel = one && (
+    <HangerPanel
+      one={one}
+      hangers={hangers}
+      name={nameOf(one)}
+      tape={'tape' in one.hanger.plays ? one.hanger.plays.tape : null}
+      spine={spine}
+      below={below}
+    />
+  )
   return (
     <Shell
       path={
@@ -213,7 +256,16 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           <Others document={id} />
         </>
       }
-      aside={<PageSide id={id} page={page} onAdd={acts.addPieces} onPutBack={acts.putBack} onTerms={setHead('terms', 'names and terms')} />}
+      aside={
+        <PageSide
+          hanger={hangerPanel}
+          id={id}
+          page={page}
+          onAdd={acts.addPieces}
+          onPutBack={acts.putBack}
+          onTerms={setHead('terms', 'names and terms')}
+        />
+      }
       foot={
         <PageFoot
           playing={playing}
@@ -225,25 +277,33 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           slot={output.slot}
           onSlot={setOutput('slot', 'slot')}
           chosen={chosen.all.length}
+          mix={mix}
         />
       }
     >
       <div
-        className={`grid shrink-0 grid-cols-[78px_140px_1fr_64px_136px] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b
+        style={bars}
+        className={`grid shrink-0 grid-cols-[78px_140px_1fr_64px_var(--bars)] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b
         border-rule text-[12px] font-semibold text-faint`}
       >
         <span className="py-2 text-right">From</span>
         <span className="py-2 pl-5 max-[860px]:hidden">Block</span>
         <span className="py-2 pl-1 max-[860px]:pl-5">Script</span>
         <span className="py-2 pr-3 text-right">Length</span>
-        <span className="grid grid-cols-2 border-l border-rule text-center">
-          <span className="border-r border-rule py-2">Voice</span>
-          <span className="py-2">Tape</span>
+        <span className="flex border-l border-rule text-center">
+          <span className="flex-1 border-r border-rule py-2">Voice</span>
+          <span className="flex-1 py-2">Tape</span>
+          {hangers.lanes.map((lane) => (
+            <span key={lane.id} className="shrink-0 max-[860px]:hidden" style={{ width: LANE }}>
+              <LaneHead lane={lane} hangers={hangers} />
+            </span>
+          ))}
         </span>
       </div>
       <ContextMenu ids={HERE}>
         <div
           ref={content}
+          style={bars}
           className="relative min-h-0 flex-1 overflow-y-auto"
           data-testid="page"
           onScroll={(event) => page.ready && keptNow.set(`${owner}/top`, event.currentTarget.scrollTop)}
@@ -269,6 +329,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
                     page={page}
                     chosen={chosen}
                     acts={acts}
+                    voices={voices}
                     writing={writing === block.id}
                     rehearsing={playing && mode === 'rehearse'}
                     place={place}
@@ -283,6 +344,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
               })}
             </SortableContext>
           </DndContext>
+          {hangers.lanes.length > 0 && <LaneBars hangers={hangers} heights={heights} lanes={hangers.lanes} nameOf={nameOf} onPlay={jump} />}
           <PagePlayhead layout={layout} place={place} playing={playing} />
         </div>
       </ContextMenu>
@@ -296,6 +358,17 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
             if (picking.kind !== 'track') acts.add(picking.kind, { piece })
             else set(picking.block, 'piece', piece, 'choose a voice track')
             setPicking(null)
+          }}
+        />
+      )}
+      {laying && (
+        <LayUnderDialog
+          own={facts?.tapes.map((tape) => tape.id) ?? []}
+          where={chosen.all.length ? `Under ${the}.` : `From ${clock(place())} on.`}
+          onClose={() => setLaying(false)}
+          onPick={(tape, under) => {
+            setLaying(false)
+            hangers.lay(tape, under)
           }}
         />
       )}

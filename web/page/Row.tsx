@@ -6,10 +6,8 @@ import { BLOCK_KINDS, type Block } from '../../core/page/story'
 import type { Placed } from '../../core/page/timing'
 import { clock, RATE, tradeLength, type Frames } from '../../core/time'
 import { Menu } from '../ui/parts'
-import { KINDS } from './kinds'
-
-/** Pixels a second, at which spoken words fill about the height that their time takes. */
-const PIXELS = 7
+import { PIXELS } from './laid/pixels'
+import { KINDS } from './laid/kinds'
 
 /** A block as a row of the page: when it begins, what it is, its script, its length, and its sound as a bar. */
 export function Row({
@@ -23,6 +21,7 @@ export function Row({
   here,
   who,
   bar,
+  level,
   children,
 }: {
   block: Block
@@ -35,6 +34,8 @@ export function Row({
   menu: ReactNode
   who: ReactNode
   bar: ReactNode
+  /** How loud it is. */
+  level: ReactNode
   children: ReactNode
 }) {
   const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({ id: block.id })
@@ -53,7 +54,7 @@ export function Row({
       onPointerDown={onChoose}
       onFocus={() => onChoose()}
       style={{ transform: CSS.Translate.toString(transform), transition, minHeight: Math.round((words / RATE) * PIXELS) + 12 }}
-      className={`group relative grid grid-cols-[78px_140px_1fr_64px_136px] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b
+      className={`group relative grid grid-cols-[78px_140px_1fr_64px_var(--bars)] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b
         border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
     >
       {chosen && <span className="absolute top-0 bottom-0 left-0 w-[3px] bg-tape" />}
@@ -87,6 +88,7 @@ export function Row({
         <span className="font-semibold" data-testid="block-length">
           {tradeLength(words)}
         </span>
+        {level}
         <Menu
           label={`More for ${KINDS[block.kind]}`}
           trigger={
@@ -101,14 +103,17 @@ export function Row({
           {menu}
         </Menu>
       </div>
-      <div className="grid grid-cols-2 border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2 max-[860px]:row-start-1">
+      <div
+        className={`grid grid-cols-[68px_68px] border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2
+          max-[860px]:row-start-1 max-[860px]:grid-cols-2`}
+      >
         <div className="relative border-r border-rule">
           {written && bar}
           {written && !bar && (
             <div className={`absolute inset-x-5 inset-y-1.5 border border-dashed border-grain ${inTheFile ? 'bg-paper-low' : ''}`} />
           )}
         </div>
-        <div className="relative">{!written && bar}</div>
+        <div className="relative border-r border-rule">{!written && bar}</div>
       </div>
       {slotHere && (
         // beside the script, not through it

@@ -6,8 +6,8 @@ import { clock, tradeLength } from '../../core/time'
 import { airTimeInFull } from '../story/airTime'
 import { useDocument } from '../documents/useDocument'
 import { Button } from '../ui/parts'
-import { KINDS } from './kinds'
-import { usePage } from './usePage'
+import { KINDS } from './laid/kinds'
+import { usePage } from './laid/usePage'
 
 /** The script as a page to print: slugs, copy, cues, lengths, the running time. */
 export function ScriptView() {

@@ -3,7 +3,7 @@ import { moveBlocks } from '../../core/page/moveBlocks'
 import type { LiveDocument } from '../documents/liveDocument'
 import { blocksAfter, newBlock } from '../story/putOnPage'
 import type { useChosen } from '../ui/useChosen'
-import { KINDS } from './kinds'
+import { KINDS } from './laid/kinds'
 
 interface OnPage {
   live: LiveDocument<'story'>

@@ -7,8 +7,8 @@ import type { Frames } from '../../core/time'
 import { player } from '../sound/player'
 import { usePlaying } from '../sound/usePlayer'
 import { keptNow } from '../ui/useKept'
-import { KINDS } from './kinds'
-import type { Mode, usePage } from './usePage'
+import { KINDS } from './laid/kinds'
+import type { Mode, usePage } from './laid/usePage'
 
 type Played = Pick<ReturnType<typeof usePage>, 'plan' | 'layout' | 'air' | 'file'>
 

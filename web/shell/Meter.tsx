@@ -12,7 +12,7 @@ const HELD_MS = 1800
 
 const share = (dB: number): number => Math.max(0, Math.min(1, (dB - LOWEST) / -LOWEST))
 
-export function Meter({ playing }: { playing: boolean }) {
+export function Meter({ playing, narrow }: { playing: boolean; narrow?: boolean }) {
   const bars = useRef<(HTMLDivElement | null)[]>([])
   const holds = useRef<(HTMLDivElement | null)[]>([])
   const state = useRef([0, 1].map(() => ({ level: LOWEST, held: LOWEST, since: 0 })))
@@ -47,7 +47,7 @@ export function Meter({ playing }: { playing: boolean }) {
 
   return (
     <div
-      className="relative mr-3 w-[180px] shrink-0 max-[1180px]:w-[120px]"
+      className={`relative shrink-0 max-[1180px]:w-[120px] ${narrow ? 'w-[112px]' : 'mr-3 w-[180px]'}`}
       role="img"
       aria-label="Playback level in dBFS"
       data-testid="meter"
@@ -63,7 +63,7 @@ export function Meter({ playing }: { playing: boolean }) {
         </div>
       ))}
       <div className="relative h-3 text-[9.5px] text-faint">
-        {SCALE.map((dB) => (
+        {(narrow ? SCALE.filter((dB) => dB !== -6) : SCALE).map((dB) => (
           <span
             key={dB}
             className={`absolute -translate-x-1/2 ${dB === -6 ? 'max-[1180px]:hidden' : ''}`}

@@ -11,7 +11,18 @@ import { Tip } from '../ui/parts'
 import { CommandKey } from '../commands/CommandButton'
 
 /** The foot of a view that plays: the button, the place, the level. */
-export function Transport({ playing, place, children }: { playing: boolean; place: () => Frames; children?: ReactNode }) {
+export function Transport({
+  playing,
+  place,
+  narrow,
+  children,
+}: {
+  playing: boolean
+  place: () => Frames
+  /** There is much beside it. */
+  narrow?: boolean
+  children?: ReactNode
+}) {
   const figure = useRef<HTMLSpanElement>(null)
   const { speed, hurrying } = useSpeed()
   const waiting = useWaiting()
@@ -45,7 +56,7 @@ export function Transport({ playing, place, children }: { playing: boolean; plac
       >
         {clock(place())}
       </span>
-      <Meter playing={playing} />
+      <Meter playing={playing} narrow={narrow} />
       <Tip
         text={
           <>

@@ -38,6 +38,7 @@ import { WordEditor } from '../words/WordEditor'
 import { TapeDialogs, type TapeDialog } from './TapeDialogs'
 import { TapeSide } from './TapeSide'
 import { useTapeSound } from './useTapeSound'
+import { useLayUnder } from './useLayUnder'
 import { useTidying } from './useTidying'
 import { usePull } from './usePull'
 import { useSteps } from './useSteps'
@@ -206,6 +207,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
     free: !passages.length,
   })
   const { atPlace } = tidying
+  const layUnder = useLayUnder(tape, story, selected)
 
   useActingOn({ selection: passages.length > 0, join: false })
   useCommands(
@@ -238,6 +240,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
         ...(levels.letGo ? { 'select.clear': levels.letGo } : {}),
         'view.figures': () => setOpen('measuring'),
         'play.skipStruck': { run: () => setSkipping(!skipping), on: skipping },
+        'page.layUnder': layUnder,
         'page.send': { run: () => setOpen('sending'), title: selected ? 'Send the selection' : 'Send the tape' },
         'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
         'go.across': { title: 'To the piece', run: () => void across() },

@@ -1,4 +1,4 @@
-import type { BlockKind } from '../../core/page/story'
+import type { BlockKind } from '../../../core/page/story'
 
 /** What blocks are called, by their kind. */
 export const KINDS: Record<BlockKind, string> = {

@@ -1,14 +1,14 @@
 import { useMemo } from 'react'
-import { clipLength, type Actuality } from '../../core/edits/actuality'
-import { tapesOf } from '../../core/edits/editList'
-import { lay } from '../../core/page/lay'
-import { outputPlan } from '../../core/page/plan'
-import { saidIn } from '../../core/page/said'
-import { hangersOf, offcutsOf, piecesIn, storyHead, type StoryDocument } from '../../core/page/story'
-import type { LengthOf } from '../../core/page/timing'
-import type { PieceRow } from '../../contract/desk'
-import { useFacts, useStoryPieces } from '../api/queries'
-import { useSame } from '../api/useSame'
+import { clipLength, type Actuality } from '../../../core/edits/actuality'
+import { tapesOf } from '../../../core/edits/editList'
+import { lay } from '../../../core/page/lay'
+import { outputPlan } from '../../../core/page/plan'
+import { saidIn } from '../../../core/page/said'
+import { hangersOf, offcutsOf, piecesIn, storyHead, type StoryDocument } from '../../../core/page/story'
+import type { LengthOf } from '../../../core/page/timing'
+import type { PieceRow } from '../../../contract/desk'
+import { useFacts, useStoryPieces } from '../../api/queries'
+import { useSame } from '../../api/useSame'
 
 export type Mode = 'rehearse' | 'sent'
 
@@ -38,22 +38,38 @@ export function usePage(id: string, body: StoryDocument, mode: Mode) {
     },
     [known],
   )
-  const {
-    output,
-    order: spine,
-    air,
-    file,
-  } = useMemo(() => {
-    const said = (piece: string) => {
+  const saidOf = useMemo(
+    () => (piece: string) => {
       const found = known.get(piece)
       return found && facts ? saidIn(found, facts.wordsOf) : undefined
-    }
-    return lay(body, { lengthOf, saidIn: said })[0]
-  }, [body, known, facts, lengthOf])
+    },
+    [known, facts],
+  )
+  const { output, order: spine, air, file } = useMemo(() => lay(body, { lengthOf, saidIn: saidOf })[0], [body, saidOf, lengthOf])
   const layout = mode === 'rehearse' ? air : file
   const plan = useMemo(
     () => (facts ? outputPlan(layout, output, (piece) => known.get(piece), facts.factsOf) : null),
     [facts, layout, output, known],
   )
-  return { head, output, spine, offcuts, known, rows, facts, air, file, layout, plan, lengthOf, ready: Boolean(data && facts) }
+  const filePlan = useMemo(
+    () => (facts ? (layout === file ? plan : outputPlan(file, output, (piece) => known.get(piece), facts.factsOf)) : null),
+    [facts, layout, file, plan, output, known],
+  )
+  return {
+    head,
+    output,
+    spine,
+    offcuts,
+    known,
+    rows,
+    facts,
+    air,
+    file,
+    layout,
+    plan,
+    filePlan,
+    lengthOf,
+    saidOf,
+    ready: Boolean(data && facts),
+  }
 }

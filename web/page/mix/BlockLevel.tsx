@@ -1,0 +1,42 @@
+import type { Block } from '../../../core/page/story'
+import { FigureInput } from '../../ui/FigureInput'
+import type { useVoiceLevels } from './useVoiceLevels'
+
+/** How loud a block is, which can be typed over; where it jumps from the voice before, that is said. */
+export function BlockLevel({
+  block,
+  voices,
+  onSet,
+}: {
+  block: Block
+  voices: ReturnType<typeof useVoiceLevels>
+  /** In dB. */
+  onSet: (gain: number) => void
+}) {
+  const loudness = voices.of(block)
+  if (loudness === null) return null
+  const jump = voices.jump(block)
+  const signed = (value: number) => value.toFixed(1).replace('-', '−')
+  return (
+    <span className="flex flex-col items-end text-[11px] text-faint" data-testid="block-level">
+      <FigureInput
+        label="Loudness in LUFS"
+        value={signed(loudness)}
+        read={(text) => {
+          const value = Number(text.trim().replace('−', '-').replace(',', '.'))
+          return text.trim() && value >= -60 && value <= 0 ? value : null
+        }}
+        noun="loudness"
+        hint="-23, in LUFS"
+        title="Loudness of the voice in LUFS"
+        onKeep={(wanted) => onSet(Math.round(((block.gain ?? 0) + wanted - loudness) * 10) / 10)}
+        className="w-12 border-transparent bg-transparent px-1 text-right text-[11px] text-faint hover:border-rule"
+      />
+      {jump !== null && (
+        <span className="text-right leading-tight text-cut-ink">
+          {Math.round(Math.abs(jump))} LU {jump > 0 ? 'up' : 'down'}
+        </span>
+      )}
+    </span>
+  )
+}
