@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
-import { newStory } from '../core/page/story'
+import { newStory, spineOf } from '../core/page/story'
 import type { StoredDocument } from '../contract/documents'
 import type { Block, StoryDocument } from '../core/page/story'
 import { api, until, useBrowser, visit } from './newsroom'
@@ -54,4 +54,44 @@ it('two people type in one line at the same time, and every character of both is
     )
   await first.keyboard.press('Control+z')
   expect(await until(line, (text) => text.length < both.length)).toMatch(/The boat left at midnight\. (0123456789){6}$/)
+})
+
+it('writes on from block to block: ↵ makes the next or splits, ⌫ at the start joins, pasted paragraphs become blocks', async () => {
+  const id = crypto.randomUUID()
+  await api(`/documents/${id}`, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(newStory({ slug: 'Written on' }, { id: crypto.randomUUID() })),
+  })
+  const lines = async () =>
+    spineOf((await api<StoredDocument & { body: StoryDocument }>(`/documents/${id}`)).body).map(({ kind, text }) => `${kind}: ${text}`)
+  const { page } = await visit(`/stories/${id}`)
+  await page.getByText('An empty page.').waitFor()
+  await page.keyboard.press('c')
+  const field = (nth: number) => page.getByLabel('Copy, words').nth(nth)
+  await field(0).fill('The boat left at midnight.')
+  await page.keyboard.press('Enter')
+  await field(1).waitFor()
+  await page.keyboard.type('Nobody was told why.')
+  await until(lines, (all) => all.join() === 'copy: The boat left at midnight.,copy: Nobody was told why.')
+  // in the middle it splits
+  for (let i = 0; i < 'told why.'.length; i++) await page.keyboard.press('ArrowLeft')
+  await page.keyboard.press('Enter')
+  await until(lines, (all) => all[1] === 'copy: Nobody was' && all[2] === 'copy: told why.')
+  // and at the start it joins, the caret at the seam
+  await page.keyboard.press('Backspace')
+  await until(lines, (all) => all.length === 2 && all[1] === 'copy: Nobody was told why.')
+  await page.keyboard.type('ever ')
+  await until(lines, (all) => all[1] === 'copy: Nobody was ever told why.')
+  await field(1).evaluate((area: HTMLTextAreaElement) => {
+    area.setSelectionRange(area.value.length, area.value.length)
+    const data = new DataTransfer()
+    data.setData('text/plain', ' So we asked.\n\nThe council says eleven.\n\nIt flies.')
+    area.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+  })
+  await until(lines, (all) => all.length === 4 && all[2] === 'copy: The council says eleven.' && all[3] === 'copy: It flies.')
+  expect((await lines())[1]).toBe('copy: Nobody was ever told why. So we asked.')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+z')
+  await until(lines, (all) => all.length === 2 && all[1] === 'copy: Nobody was ever told why.')
 })

@@ -18,6 +18,7 @@ import { KINDS } from './laid/kinds'
 import { Pace } from './Pace'
 import { Row } from './Row'
 import type { useBlockActs } from './useBlockActs'
+import type { useScript } from './useScript'
 import { BlockLevel } from './mix/BlockLevel'
 import type { useVoiceLevels } from './mix/useVoiceLevels'
 import type { usePage } from './laid/usePage'
@@ -31,6 +32,7 @@ interface Props {
   page: ReturnType<typeof usePage>
   chosen: ReturnType<typeof useChosen<Block>>
   acts: ReturnType<typeof useBlockActs>
+  script: ReturnType<typeof useScript>
   voices: ReturnType<typeof useVoiceLevels>
   /** It was made just now, and is to be written. */
   writing: boolean
@@ -53,6 +55,7 @@ export function BlockRow({
   page,
   chosen,
   acts,
+  script,
   voices,
   writing,
   rehearsing,
@@ -135,6 +138,11 @@ export function BlockRow({
           rehearsing={rehearsing && airRow?.sound !== 'piece'}
           share={() => shareOf(layout, block.id, place())}
           onWrite={(change) => writeIn(live, block.id, 'text', change)}
+          across={{
+            breakAt: (caret) => script.breakAt(block, caret),
+            joinUp: () => script.joinUp(block),
+            pasteOver: (from, to, text) => script.pasteOver(block, from, to, text),
+          }}
         />
       ) : (
         <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />

@@ -40,6 +40,7 @@ import { useHeights } from './lanes/useHeights'
 import { usePageMix } from './mix/usePageMix'
 import { useBelow } from './mix/useBelow'
 import { useBlockActs } from './useBlockActs'
+import { useScript } from './useScript'
 import { usePagePlaying } from './usePagePlaying'
 import { CommandKey } from '../commands/CommandButton'
 
@@ -104,6 +105,10 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const { playing, place, playFrom, playBlock, changeMode, rehearse, jump } = usePagePlaying(owner, page, mode, setMode)
   const acts = useBlockActs({ live, body, spine, chosen, onWrite: setWriting })
   const { move, set } = acts
+  const script = useScript(live, spine, (block) => {
+    setChosen(block)
+    setWriting(block)
+  })
 
   const act = (steps: StoryStep[], label: string) => live.act(steps, { label })
   useFollowedUndo(live)
@@ -329,6 +334,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
                     page={page}
                     chosen={chosen}
                     acts={acts}
+                    script={script}
                     voices={voices}
                     writing={writing === block.id}
                     rehearsing={playing && mode === 'rehearse'}

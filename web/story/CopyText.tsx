@@ -17,20 +17,36 @@ interface Props {
   onWrite: (change: TextChange) => void
   autoFocus?: boolean
   placeholder?: string
+  /** What leads out of the block, where the copy is one of several: ↵, ⌫ at its start, and a paste. Each true where it did something. */
+  across?: {
+    breakAt: (caret: number) => void
+    joinUp: () => boolean
+    pasteOver: (from: number, to: number, text: string) => boolean
+  }
 }
 
 /**
  * Copy, to be written in place. Every change is kept as it is made; what others write meanwhile comes in
  * around it, and the caret stays with its words. While the line is rehearsed, the words that have passed are marked.
  */
-export function CopyText({ value, current, label, rehearsing, share, onWrite, autoFocus = false, placeholder = 'Write here …' }: Props) {
+export function CopyText({
+  value,
+  current,
+  label,
+  rehearsing,
+  share,
+  onWrite,
+  across,
+  autoFocus = false,
+  placeholder = 'Write here …',
+}: Props) {
   const [passed, setPassed] = useState<number | null>(null)
   useFrames(() => {
     const now = share()
     setPassed(now === null ? null : Math.ceil(now * plainWords(value).length))
   }, rehearsing)
   if (rehearsing && passed !== null) return <Passing text={value} passed={passed} />
-  return <WritingField value={value} current={current} label={label} autoFocus={autoFocus} placeholder={placeholder} onWrite={onWrite} />
+  return <WritingField {...{ value, current, label, autoFocus, placeholder, onWrite, across }} />
 }
 
 /**
@@ -44,7 +60,8 @@ function WritingField({
   autoFocus,
   placeholder,
   onWrite,
-}: Pick<Props, 'value' | 'current' | 'label' | 'onWrite'> & { autoFocus: boolean; placeholder: string }) {
+  across,
+}: Pick<Props, 'value' | 'current' | 'label' | 'onWrite' | 'across'> & { autoFocus: boolean; placeholder: string }) {
   const field = useRef<HTMLTextAreaElement>(null)
   const [first] = useState(value)
   /** What the field shows. During a composition it lacks what others write meanwhile: that would break it off. */
@@ -87,9 +104,20 @@ function WritingField({
         composing.current = false
         write(event.currentTarget.value)
       }}
+      onPaste={(event) => {
+        const { selectionStart, selectionEnd } = event.currentTarget
+        if (across?.pasteOver(selectionStart, selectionEnd, event.clipboardData.getData('text/plain'))) event.preventDefault()
+      }}
       onKeyDown={(event) => {
         if (event.nativeEvent.isComposing) return
         if (event.key === 'Escape') event.currentTarget.blur()
+        const { selectionStart, selectionEnd } = event.currentTarget
+        const plain = !event.shiftKey && !event.ctrlKey && !event.metaKey && !event.altKey && selectionStart === selectionEnd
+        if (across && plain && event.key === 'Enter') {
+          event.preventDefault()
+          across.breakAt(selectionStart)
+        }
+        if (across && plain && event.key === 'Backspace' && selectionStart === 0 && across.joinUp()) event.preventDefault()
         // what was written is undone as all else: one's own, and past a reload
         const isUndo = (event.ctrlKey || event.metaKey) && !event.altKey && event.key.toLowerCase() === 'z'
         if (!isUndo) return

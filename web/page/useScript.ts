@@ -1,0 +1,99 @@
+import { toast } from 'sonner'
+import type { Anchor } from '../../core/page/anchors'
+import { paragraphs } from '../../core/page/paragraphs'
+import { BLOCK_KINDS, hangersOf, variantsOf, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
+import { textChange } from '../../core/steps/text'
+import type { LiveDocument } from '../documents/liveDocument'
+import { blocksAfter } from '../story/putOnPage'
+
+/** Writing across blocks: ↵ makes the next one or splits at the caret, ⌫ at the start joins, paragraphs that are pasted become blocks. */
+export function useScript(live: LiveDocument<'story'>, spine: readonly Block[], onWrite: (block: string) => void) {
+  const textOf = (block: Block): string => (live.body.records[block.id] as Block | undefined)?.text ?? block.text
+
+  /** What stands before the caret stays; `texts` become blocks of their own below, in one act. */
+  const breakInto = (block: Block, head: string, texts: readonly string[], label: string) => {
+    const { kind, reader, pace } = block
+    const made = blocksAfter(
+      live.body,
+      texts.map((text) => ({ kind, text, reader, pace })),
+      block,
+    )
+    const before = textOf(block)
+    const shorter: StoryStep[] = head === before ? [] : [write(block, before, head)]
+    live.act([...shorter, ...made.steps], { label })
+    onWrite(made.blocks[made.blocks.length - 1].id)
+  }
+
+  return {
+    /** At its end the next block of its kind begins; elsewhere what stands behind the caret becomes one. */
+    breakAt(block: Block, caret: number): void {
+      const text = textOf(block)
+      const [head, tail] = [text.slice(0, caret).trimEnd(), text.slice(caret).trimStart()]
+      if (!text.trim()) return
+      breakInto(block, head, [tail], tail ? 'split a block' : 'add a block')
+      if (tail && block.piece) toast('The voice track stays with the first part.')
+    },
+    /** Puts pasted paragraphs in the place of what was selected; false where they are no more than one. */
+    pasteOver(block: Block, from: number, to: number, pasted: string): boolean {
+      const parts = paragraphs(pasted)
+      if (parts.length < 2) return false
+      const text = textOf(block)
+      const [first, ...rest] = parts
+      const last = `${rest[rest.length - 1]} ${text.slice(to)}`.trim()
+      const seam = from > 0 && /^\s/.test(pasted) ? ' ' : ''
+      breakInto(block, `${text.slice(0, from).trimEnd()}${seam}${first}`, [...rest.slice(0, -1), last], `paste ${parts.length} paragraphs`)
+      return true
+    },
+    /** Its words go on at the end of the written block above; false where there is none. */
+    joinUp(block: Block): boolean {
+      const before = spine[spine.indexOf(block) - 1]
+      if (!before || !BLOCK_KINDS[before.kind].written || BLOCK_KINDS[before.kind].live !== BLOCK_KINDS[block.kind].live) return false
+      if (before.piece && block.piece) {
+        toast('Both have a voice track: remove one of them first.')
+        return true
+      }
+      const [above, own] = [textOf(before), textOf(block)]
+      const joined = [above.trimEnd(), own.trimStart()].filter(Boolean).join(' ')
+      const steps: StoryStep[] = [
+        ...(joined === above ? [] : [write(before, above, joined)]),
+        ...(block.piece ? [{ type: 'set' as const, id: before.id, key: 'piece', value: block.piece }] : []),
+        ...handedOver(live.body, block.id, before.id),
+        { type: 'drop', id: block.id },
+      ]
+      live.act(steps, { label: 'join two blocks' })
+      goTo(before.id, joined.length - own.trimStart().length)
+      return true
+    },
+  }
+}
+
+const write = ({ id }: Block, before: string, after: string): StoryStep => ({
+  type: 'write',
+  id,
+  key: 'text',
+  change: textChange(before, after),
+})
+
+/** Steps by which what held on to a block that goes holds on to another one: to its words, or to its end. */
+function handedOver(story: StoryDocument, from: string, to: string): StoryStep[] {
+  const moved = (anchor: Anchor): Anchor =>
+    !('block' in anchor) || anchor.block !== from ? anchor : { ...anchor, block: to, at: typeof anchor.at === 'string' ? 'end' : anchor.at }
+  const steps = hangersOf(story).flatMap((hanger): StoryStep[] => {
+    const { id, start, end, sections } = hanger
+    const next = { start: moved(start), end: end && moved(end), sections: sections?.map((one) => ({ ...one, from: moved(one.from) })) }
+    return (['start', 'end', 'sections'] as const).flatMap((key): StoryStep[] =>
+      JSON.stringify(next[key]) === JSON.stringify(hanger[key]) ? [] : [{ type: 'set', id, key, value: next[key] }],
+    )
+  })
+  const variants = variantsOf(story).filter(({ block }) => block === from)
+  return [...steps, ...variants.map(({ id }): StoryStep => ({ type: 'drop', id }))]
+}
+
+/** The caret stands in a block's words, once these are shown. */
+function goTo(block: string, caret: number): void {
+  requestAnimationFrame(() => {
+    const field = globalThis.document.querySelector<HTMLTextAreaElement>(`#block-${block} textarea`)
+    field?.focus()
+    field?.setSelectionRange(caret, caret)
+  })
+}
