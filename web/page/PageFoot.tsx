@@ -43,7 +43,7 @@ export function PageFoot({ playing, place, mode, changeMode, air, file, slot, on
             type="button"
             aria-pressed={mode === value}
             onClick={() => changeMode(value)}
-            className={`h-8 px-2 text-[13px] first:rounded-l-md last:rounded-r-md
+            className={`h-8 px-1.5 text-[12.5px] first:rounded-l-md last:rounded-r-md
               ${mode === value ? 'bg-ink text-paper' : 'hover:bg-paper-low'}`}
           >
             {text}
@@ -77,6 +77,7 @@ export function PageFoot({ playing, place, mode, changeMode, air, file, slot, on
         </span>
       )}
       <span className="flex-1" />
+      {slot > 0 && over !== 0 && <CommandButton id="page.fit">Fit</CommandButton>}
       <ViewMenu />
       <CommandButton id="page.send" look="strong">
         Send

@@ -1,10 +1,9 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, type CSSProperties } from 'react'
+import { useEffect, useLayoutEffect, useRef, useState, type CSSProperties } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { TapeInfo } from '../../contract/tapes'
 import type { PlacedHanger } from '../../core/page/lay'
-import { piecePlan } from '../../core/page/plan'
 import { BLOCK_KINDS, isRecorded, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { clock, RATE } from '../../core/time'
 import { useTapes } from '../api/queries'
@@ -31,6 +30,8 @@ import { BlockRow } from './BlockRow'
 import { PageFoot } from './PageFoot'
 import { PagePlayhead } from './PagePlayhead'
 import { PageSide } from './PageSide'
+import { FitPanel } from './fit/FitPanel'
+import { useFit } from './fit/useFit'
 import { HangerPanel } from './lanes/HangerPanel'
 import { LANE, LaneBars } from './lanes/LaneBars'
 import { LaneHead } from './lanes/LaneHead'
@@ -98,7 +99,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const [laying, setLaying] = useState(false)
   const page = usePage(id, body, mode)
   const others = useOthers(id)
-  const { head, output, spine, known, air, file, layout, plan, facts } = page
+  const { head, output, spine, known, air, file, layout, plan, plans, facts } = page
   const chosen = useChosen(owner, spine)
   const setChosen = chosen.choose
   usePresence(id, chosen.active?.id ?? null)
@@ -142,6 +143,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   }
 
   const { voices, mix, commands: mixing } = usePageMix(page, act)
+  const fit = useFit({ owner, live, body, page })
   const hangers = useHangers({ owner, live, body, page, place, chosen: chosen.all, voices })
   const below = useBelow(hangers.chosen, voices.middle, facts?.factsOf)
   const tapes = useTapes().data ?? NO_TAPES
@@ -196,6 +198,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     },
     ...mixing,
     ...hangers.commands,
+    ...fit.commands,
   })
 
   const sensors = useSensors(
@@ -218,14 +221,6 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   useLayoutEffect(() => {
     if (page.ready) content.current!.scrollTop = keptNow.get(`${owner}/top`, 0)
   }, [page.ready, owner])
-  const plans = useMemo(() => {
-    if (!facts) return new Map()
-    return new Map(
-      [...known]
-        .filter(([, piece]) => piece.spans.every((span) => facts.factsOf(span.tape).frames > 0))
-        .map(([key, piece]) => [key, piecePlan(piece, facts.factsOf)]),
-    )
-  }, [known, facts])
 
   const { chosen: one } = hangers
   const hangerPanel = one && (
@@ -262,14 +257,18 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
         </>
       }
       aside={
-        <PageSide
-          hanger={hangerPanel}
-          id={id}
-          page={page}
-          onAdd={acts.addPieces}
-          onPutBack={acts.putBack}
-          onTerms={setHead('terms', 'names and terms')}
-        />
+        fit.open ? (
+          <FitPanel fit={fit} page={page} />
+        ) : (
+          <PageSide
+            hanger={hangerPanel}
+            id={id}
+            page={page}
+            onAdd={acts.addPieces}
+            onPutBack={acts.putBack}
+            onTerms={setHead('terms', 'names and terms')}
+          />
+        )
       }
       foot={
         <PageFoot

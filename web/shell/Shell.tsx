@@ -86,7 +86,7 @@ export function Shell({
       {foot && <FavouriteStrip />}
       {foot && (
         <footer
-          className={`flex min-h-14 shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-rule px-6 py-1.5
+          className={`flex min-h-14 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-t border-rule px-6 py-1.5
           max-[860px]:gap-x-3 max-[860px]:px-3 print:hidden`}
         >
           {foot}

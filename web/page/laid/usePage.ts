@@ -2,7 +2,8 @@ import { useMemo } from 'react'
 import { clipLength, type Actuality } from '../../../core/edits/actuality'
 import { tapesOf } from '../../../core/edits/editList'
 import { lay } from '../../../core/page/lay'
-import { outputPlan } from '../../../core/page/plan'
+import { outputPlan, piecePlan } from '../../../core/page/plan'
+import type { Plan } from '../../../core/render/plan'
 import { saidIn } from '../../../core/page/said'
 import { hangersOf, offcutsOf, piecesIn, storyHead, type StoryDocument } from '../../../core/page/story'
 import type { LengthOf } from '../../../core/page/timing'
@@ -55,6 +56,12 @@ export function usePage(id: string, body: StoryDocument, mode: Mode) {
     () => (facts ? (layout === file ? plan : outputPlan(file, output, (piece) => known.get(piece), facts.factsOf)) : null),
     [facts, layout, file, plan, output, known],
   )
+  /** Of each piece by itself. */
+  const plans = useMemo(() => {
+    if (!facts) return new Map<string, Plan>()
+    const there = [...known].filter(([, piece]) => piece.spans.every((span) => facts.factsOf(span.tape).frames > 0))
+    return new Map(there.map(([key, piece]) => [key, piecePlan(piece, facts.factsOf)]))
+  }, [known, facts])
   return {
     head,
     output,
@@ -67,6 +74,7 @@ export function usePage(id: string, body: StoryDocument, mode: Mode) {
     file,
     layout,
     plan,
+    plans,
     filePlan,
     lengthOf,
     saidOf,

@@ -24,7 +24,7 @@ export function MixFigures({ mix }: { mix: ReturnType<typeof useMix> }) {
         <span className="text-faint max-[1360px]:hidden">{inDBTP(mix.truePeak)}</span>
       ) : (
         <CommandButton id="page.target" look="bare">
-          To target
+          → {inLUFS(mix.target).replace(' LUFS', '')}
         </CommandButton>
       )}
     </span>
