@@ -32,7 +32,9 @@ export function fitted(
     if (!own.length && !added) return []
     const piece = block.piece ? pieceOf(block.piece) : undefined
     const cuts = united(own.flatMap(({ deed }) => (deed.do === 'cut' ? deed.cuts : [])))
-    return [{ block: block.id, piece: piece && cuts.length ? without(piece, cuts) : null, steps: stepsFor(block, own, added) }]
+    const longer = own.reduce((sum, { deed }) => sum + (deed.do === 'longer' ? deed.by : 0), 0)
+    const changed = piece && (cuts.length || longer) ? goingOnFor(without(piece, cuts), longer) : null
+    return [{ block: block.id, piece: changed, steps: stepsFor(block, own, added) }]
   })
 }
 
@@ -41,6 +43,12 @@ function without(piece: Actuality, cuts: readonly Stretch[]): Actuality {
   return [...cuts]
     .sort((a, b) => b.from - a.from)
     .reduce((now, cut) => applyAll(actualityType, now, takeOut(now, cut, { ...plainJoin(), finder: 'fit' })), piece)
+}
+
+/** A piece whose last passage goes on for so many more frames of its tape. */
+function goingOnFor(piece: Actuality, by: Frames): Actuality {
+  const last = piece.spans[piece.spans.length - 1]
+  return by ? { ...piece, spans: [...piece.spans.slice(0, -1), { ...last, to: last.to + by }] } : piece
 }
 
 function stepsFor(block: Block, own: readonly Change[], added: Frames): StoryStep[] {

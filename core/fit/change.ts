@@ -13,7 +13,7 @@ export const RANKS = [
   'ownFillers',
   /** Blocks begin a moment earlier, over the handle of the one before. */
   'overlap',
-  /** Natural sound stands by itself for less. */
+  /** Natural sound stands by itself for less, or for longer. */
   'sound',
   /** Copy that is not recorded yet is read a little faster or slower, within what a reader does. */
   'pace',
@@ -34,6 +34,8 @@ export const HARM: Readonly<Record<Rank, number>> = Object.fromEntries(RANKS.map
 export type Deed =
   /** Stretches of the block's piece go. */
   | { do: 'cut'; cuts: readonly Stretch[] }
+  /** The block's piece goes on for so much longer on its tape. */
+  | { do: 'longer'; by: Frames }
   /** The block begins so much later than it does, or sooner where it is below 0. */
   | { do: 'gap'; by: Frames }
   /** Copy is read in another time. */
@@ -64,6 +66,8 @@ export function part(change: Change, saves: Frames): Change {
   switch (deed.do) {
     case 'gap':
       return { ...change, saves, deed: { do: 'gap', by: -saves } }
+    case 'longer':
+      return { ...change, saves, deed: { do: 'longer', by: -saves } }
     case 'pace':
       return { ...change, saves, deed: { ...deed, time: deed.time + change.saves - saves } }
     case 'cut':

@@ -80,7 +80,7 @@ class Page {
     return this.air.placed.map((row) => {
       const body = row.block.piece ? this.pieces.get(row.block.piece) : undefined
       const words = body ? pieceWords(body.spans, (tape) => tapes[tape]) : []
-      return { row, piece: body ? { ...this.lengthOf(row.block.piece!)!, words } : null, guest: row.block.kind === 'actuality' }
+      return { row, piece: body ? { ...this.lengthOf(row.block.piece!)!, words, beyond: 0 } : null, guest: row.block.kind === 'actuality' }
     })
   }
   with(changes: readonly Change[], room: Frames): Page {

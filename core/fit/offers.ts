@@ -11,10 +11,10 @@ import type { Change, Rank } from './change'
 
 /** What a page offers to become shorter or longer: particular changes, each with what it saves. */
 
-/** A block as it lies on air, with its piece and what is said in it. */
+/** A block as it lies on air, with its piece, what is said in it, and how much more of its tape there is `beyond` its end. */
 export interface FitBlock {
   row: Placed
-  piece: (PieceLength & { words: readonly PieceWord[] }) | null
+  piece: (PieceLength & { words: readonly PieceWord[]; beyond: Frames }) | null
   /** Somebody who is not the reporter speaks. */
   guest: boolean
 }
@@ -32,6 +32,8 @@ const ROOM: Frames = milliseconds(400)
 /** Natural sound by itself gives up so much of its length, and keeps at least this. */
 const OF_SOUND = 0.4
 const LEAST_SOUND: Frames = toFrames(1.5)
+/** And goes on for so much longer, where its tape does. */
+const MORE_SOUND: Frames = toFrames(4)
 /** A reader reads so much faster or slower without sounding so. */
 const PACE = 0.06
 /** So much of a sentence's matter must be said on the tape beside it. */
@@ -44,7 +46,7 @@ export function offers(blocks: readonly FitBlock[], shorter: boolean): Change[] 
     const before = blocks[i - 1]
     return shorter
       ? [...seamShorter(block, before), ...inPiece(block), ...copyShorter(block, before, blocks[i + 1])]
-      : [...seamLonger(block, before), ...paceOf(block, 1 + PACE)]
+      : [...seamLonger(block, before), ...soundLonger(block), ...paceOf(block, 1 + PACE)]
   })
 }
 
@@ -66,6 +68,11 @@ function seamShorter({ row }: FitBlock, before: FitBlock | undefined): Change[] 
 function seamLonger({ row }: FitBlock, before: FitBlock | undefined): Change[] {
   const more = before ? ROOM - Math.max(0, row.block.gap ?? 0) : 0
   return more > 0 ? change(row.block, 'room', 'more room before it', -more, true, { do: 'gap', by: more }) : []
+}
+
+function soundLonger({ row, piece }: FitBlock): Change[] {
+  const more = piece && row.block.kind === 'full' ? Math.min(MORE_SOUND, piece.beyond) : 0
+  return more > 0 ? change(row.block, 'sound', 'up full for longer', -more, true, { do: 'longer', by: more }) : []
 }
 
 /** What goes in the piece of a block: pauses, fillers, a sentence at its edge, or sound that stands by itself. */

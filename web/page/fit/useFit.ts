@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import { clipLength, type Actuality } from '../../../core/edits/actuality'
+import { isRoom } from '../../../core/edits/editList'
 import { pieceWords } from '../../../core/edits/pieceWords'
 import { fitted } from '../../../core/fit/apply'
 import { RANKS, type Change } from '../../../core/fit/change'
@@ -45,6 +46,11 @@ export function useFit({ owner, live, body, page }: OnPage) {
   const over = air.length - output.slot
   const showing = open && facts !== null && output.slot > 0
 
+  /** How much more of its tape there is after a piece. */
+  const beyondOf = ({ spans }: Actuality): Frames => {
+    const last = spans[spans.length - 1]
+    return isRoom(last) || last.patch ? 0 : Math.max(0, facts!.factsOf(last.tape).frames - last.to)
+  }
   const blocks = useMemo(
     (): FitBlock[] =>
       showing
@@ -52,7 +58,11 @@ export function useFit({ owner, live, body, page }: OnPage) {
             const piece = row.block.piece ? known.get(row.block.piece) : undefined
             const words = piece ? pieceWords(piece.spans, facts!.wordsOf, piece.sides) : []
             const { head = 0, tail = 0 } = piece ?? {}
-            return { row, piece: piece ? { length: clipLength(piece), head, tail, words } : null, guest: row.block.kind === 'actuality' }
+            return {
+              row,
+              piece: piece ? { length: clipLength(piece), head, tail, words, beyond: beyondOf(piece) } : null,
+              guest: row.block.kind === 'actuality',
+            }
           })
         : [],
     [showing, air, known, facts],
