@@ -174,7 +174,8 @@ const whole = [0, 1].map(() => new Float32Array(loud.length))
 let same = 0
 for (let i = 0; i < 100; i++) {
   const from = Math.floor(next() * (loud.length - 1))
-  const out = [0, 1].map(() => new Float32Array(Math.min(1 + Math.floor(next() * 20_000), loud.length - from)))
+  const count = Math.min(1 + Math.floor(next() * 20_000), loud.length - from)
+  const out = [0, 1].map(() => new Float32Array(count))
   const files = open()
   renderer(loud, files.read).pull(from, out)
   files.close()
@@ -226,21 +227,10 @@ function peer(filters: string): number {
   const { status, stderr } = spawnSync(
     'ffmpeg',
     [
-      ...[
-        '-v',
-        'error',
-        '-y',
-        '-threads',
-        '1',
-        '-filter_complex_threads',
-        '1',
-        '-i',
-        join(folder, 'voice.wav'),
-        '-i',
-        join(folder, 'bed.wav'),
-      ],
-      ...['-filter_complex_script', script, '-map', '[out]', '-c:a', 'pcm_s24le', join(folder, 'theirs.wav')],
-    ],
+      ['-v', 'error', '-y', '-threads', '1', '-filter_complex_threads', '1'],
+      ['-i', join(folder, 'voice.wav'), '-i', join(folder, 'bed.wav')],
+      ['-filter_complex_script', script, '-map', '[out]', '-c:a', 'pcm_s24le', join(folder, 'theirs.wav')],
+    ].flat(),
     { encoding: 'utf8' },
   )
   if (status !== 0) throw new Error(stderr.slice(-2000))

@@ -132,7 +132,15 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
   page: async (page) => {
     await page.goto(`${address}/stories/${FERRY}`)
     await page.getByTestId('page').getByText('tie her up.').waitFor()
+    await page.getByTestId('mix').getByText('LUFS').waitFor()
+    await page.getByTestId('hanger').first().focus()
     await page.waitForTimeout(2500)
+  },
+  fit: async (page) => {
+    await page.goto(`${address}/stories/${FERRY}`)
+    await page.getByTestId('mix').getByText('LUFS').waitFor()
+    await press(page, 'Alt+Shift+F', ']')
+    await page.getByTestId('fit-runs').waitFor()
   },
   send: async (page) => {
     await page.goto(`${address}/stories/${FERRY}`)

@@ -9,7 +9,8 @@ import { fromTape } from '../core/edits/editList'
 import { pieceWords } from '../core/edits/pieceWords'
 import { pull } from '../core/edits/pull'
 import { applyAll } from '../core/steps/document'
-import { newStory, type Block, type Output, type StoryDocument } from '../core/page/story'
+import { USUAL_DIP } from '../core/page/dips'
+import { newStory, type Block, type Hanger, type Lane, type Output, type StoryDocument } from '../core/page/story'
 import type { Side, TapeDocument, TapeRecord } from '../core/tape/tape'
 import type { Word } from '../core/tape/words'
 import { toFrames, type Stretch } from '../core/time'
@@ -279,6 +280,8 @@ export async function loadDemoOnce(services: Services): Promise<void> {
     block('a1', 'copy', {
       reader: 'Tamsin Roe',
       piece: ids.line1,
+      // the quay is heard by itself first
+      gap: toFrames(2.5),
       text: 'Twenty to twelve, and the ticket office is dark. On the first night without a sailing, deckhand Piet Aldous was at the ropes.',
     }),
     block('a2', 'actuality', { piece: ids.nobody }),
@@ -301,7 +304,54 @@ export async function loadDemoOnce(services: Services): Promise<void> {
       text: 'The tide table on the wall still shows the sailing of ten past twelve.',
     }),
   ]
-  await put(STORY, newStory({ slug: 'The night ferry', terms: TERMS }, output(airsIn(70, 52), toFrames(55)), blocks))
+  const lane = (order: string, name: string, colour: Lane['colour']): Lane => ({
+    id: randomUUID(),
+    kind: 'lane',
+    name,
+    colour,
+    order,
+    locked: false,
+    muted: false,
+    gain: 0,
+  })
+  const [ambience, music] = [lane('a0', 'Ambience', 'ink'), lane('a1', 'Music', 'voice')]
+  const [, line, told, , , council, out] = blocks
+  /** The quay comes up under the host, goes under the first line and is out after the deckhand; a bed comes in before the council. */
+  const under: Hanger[] = [
+    {
+      id: randomUUID(),
+      kind: 'hanger',
+      lane: ambience.id,
+      aside: false,
+      plays: { tape: AMBIENCE.id, from: 0, to: await length(AMBIENCE) },
+      start: { block: line.id, at: 'start', offset: toFrames(-3) },
+      end: { block: told.id, at: 'end', offset: toFrames(1.5) },
+      gain: 15,
+      dip: { ...USUAL_DIP, dB: -8, back: toFrames(0.8), hold: toFrames(1.5) },
+      fadeIn: toFrames(1),
+      fadeOut: toFrames(1.5),
+      goesOn: true,
+    },
+    {
+      id: randomUUID(),
+      kind: 'hanger',
+      lane: music.id,
+      aside: false,
+      plays: { tape: BED.id, from: 0, to: await length(BED) },
+      start: { block: council.id, at: 'start', offset: toFrames(-2) },
+      end: { block: out.id, at: 'end', offset: 0 },
+      gain: 5.5,
+      dip: USUAL_DIP,
+      fadeOut: toFrames(2.5),
+    },
+  ]
+  const ferry = newStory({ slug: 'The night ferry', terms: TERMS }, output(airsIn(70, 52), toFrames(55)), [
+    ...blocks,
+    ambience,
+    music,
+    ...under,
+  ])
+  await put(STORY, ferry)
   await put(
     randomUUID(),
     newStory({ slug: 'School roof, day three' }, output(airsIn(88, 10), toFrames(90)), [

@@ -51,7 +51,7 @@ export function offers(blocks: readonly FitBlock[], shorter: boolean): Change[] 
 }
 
 const change = (block: Block, rank: Rank, what: string, saves: Frames, partly: boolean, deed: Change['deed'], key = ''): Change[] =>
-  Math.abs(saves) < LEAST ? [] : [{ id: `${block.id}/${rank}${key}`, block: block.id, rank, what, saves, partly, deed }]
+  Math.abs(saves) < LEAST ? [] : [{ id: `${block.id}/${rank}/${deed.do}${key}`, block: block.id, rank, what, saves, partly, deed }]
 
 function seamShorter({ row }: FitBlock, before: FitBlock | undefined): Change[] {
   if (!before) return []

@@ -42,6 +42,8 @@ export function Row({
   const words = row?.words ?? 0
   const { written } = BLOCK_KINDS[block.kind]
   const at = row?.at ?? 0
+  /** Time between this block and the one before is room on the page too. */
+  const room = Math.round((Math.max(0, block.gap ?? 0) / RATE) * PIXELS)
   const slotHere = slot > 0 && slot >= at && slot < at + words
   const past = slot > 0 && at >= slot
   return (
@@ -53,7 +55,12 @@ export function Row({
       aria-current={chosen || undefined}
       onPointerDown={onChoose}
       onFocus={() => onChoose()}
-      style={{ transform: CSS.Translate.toString(transform), transition, minHeight: Math.round((words / RATE) * PIXELS) + 12 }}
+      style={{
+        transform: CSS.Translate.toString(transform),
+        transition,
+        minHeight: Math.round((words / RATE) * PIXELS) + 12,
+        marginTop: room,
+      }}
       className={`group relative grid grid-cols-[78px_140px_1fr_64px_var(--bars)] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b
         border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'} ${isDragging ? 'z-20 shadow-lg' : ''}`}
     >

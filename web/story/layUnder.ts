@@ -31,13 +31,16 @@ function laneFor(story: StoryDocument, under: Under): { lane: string; steps: Sto
   return { lane: lane.id, steps: [...ordered, { type: 'put', record: lane }] }
 }
 
-/** A bed that is up lies so much below the voices, in LU; under them it goes down by its dip too. */
-const UP_BELOW = 2
+/** How far each lies below the voices while it is up, in LU, and how much further it goes down under them, in dB. */
+const UP_BELOW: Record<Under, number> = { ambience: 8, music: 2 }
+const DIPS: Record<Under, number> = { ambience: -8, music: USUAL_DIP.dB }
+/** More would bring up the noise that it was recorded with, in dB. */
+const MOST_GAIN = 18
 
 /** The level of a sound that is laid under, in dB: `voice` and its own loudness in LUFS. Null where it cannot be told. */
-export function upLevel(voice: number | null, loudness: number): number | null {
+export function upLevel(under: Under, voice: number | null, loudness: number): number | null {
   if (voice === null || !Number.isFinite(loudness)) return null
-  return Math.max(-60, Math.min(24, Math.round((voice - UP_BELOW - loudness) * 10) / 10))
+  return Math.max(-60, Math.min(MOST_GAIN, Math.round((voice - UP_BELOW[under] - loudness) * 10) / 10))
 }
 
 /** Ambience and music begin so long before the words that they lie under, and end so long after them. */
@@ -71,7 +74,7 @@ export function layUnder(
     start,
     end,
     gain: 0,
-    dip: USUAL_DIP,
+    dip: { ...USUAL_DIP, dB: DIPS[under] },
     ...FADES[under],
     ...(under === 'ambience' && 'tape' in plays ? { goesOn: true } : {}),
   }

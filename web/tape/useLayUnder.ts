@@ -19,8 +19,9 @@ export function useLayUnder(tape: TapeInfo, story: string | null, selected: Stre
     const chosen = keptNow.get<readonly string[]>(`page/${story}/chosen`, [])
     const blocks = spine.filter(({ id }) => chosen.includes(id))
     const loudness = await loudnessOfTape(tape.id, from, to, () => toFacts(tape))
-    const { hanger, steps } = layUnder(live.body, { tape: tape.id, from, to }, likely(tape.name), edgesUnder(blocks, spine))
-    const gain = upLevel(firstOutput(live.body).loudness ?? USUAL_LOUDNESS, loudness) ?? 0
+    const under = likely(tape.name)
+    const { hanger, steps } = layUnder(live.body, { tape: tape.id, from, to }, under, edgesUnder(blocks, spine))
+    const gain = upLevel(under, firstOutput(live.body).loudness ?? USUAL_LOUDNESS, loudness) ?? 0
     live.act(
       steps.map((step) => (step.type === 'put' && step.record.id === hanger.id ? { type: 'put', record: { ...hanger, gain } } : step)),
       { label: `lay ${tape.name} under` },

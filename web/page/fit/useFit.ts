@@ -11,6 +11,7 @@ import { lay, type OutputLayout } from '../../../core/page/lay'
 import { outputPlan } from '../../../core/page/plan'
 import { saidIn } from '../../../core/page/said'
 import { storyType, type StoryDocument, type StoryStep } from '../../../core/page/story'
+import type { FactsOf } from '../../../core/render/plan'
 import { applyAll } from '../../../core/steps/document'
 import { RATE, type Frames } from '../../../core/time'
 import { put } from '../../api/client'
@@ -46,11 +47,6 @@ export function useFit({ owner, live, body, page }: OnPage) {
   const over = air.length - output.slot
   const showing = open && facts !== null && output.slot > 0
 
-  /** How much more of its tape there is after a piece. */
-  const beyondOf = ({ spans }: Actuality): Frames => {
-    const last = spans[spans.length - 1]
-    return isRoom(last) || last.patch ? 0 : Math.max(0, facts!.factsOf(last.tape).frames - last.to)
-  }
   const blocks = useMemo(
     (): FitBlock[] =>
       showing
@@ -60,7 +56,7 @@ export function useFit({ owner, live, body, page }: OnPage) {
             const { head = 0, tail = 0 } = piece ?? {}
             return {
               row,
-              piece: piece ? { length: clipLength(piece), head, tail, words, beyond: beyondOf(piece) } : null,
+              piece: piece ? { length: clipLength(piece), head, tail, words, beyond: beyondOf(piece, facts!.factsOf) } : null,
               guest: row.block.kind === 'actuality',
             }
           })
@@ -183,3 +179,9 @@ export function useFit({ owner, live, body, page }: OnPage) {
 }
 
 export type FitPlan = ReturnType<typeof useFit>
+
+/** How much more of its tape there is after a piece. */
+function beyondOf({ spans }: Actuality, factsOf: FactsOf): Frames {
+  const last = spans[spans.length - 1]
+  return isRoom(last) || last.patch ? 0 : Math.max(0, factsOf(last.tape).frames - last.to)
+}

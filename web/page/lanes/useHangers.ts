@@ -49,7 +49,7 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
     live.act(steps, options)
     void loudnessOfTape(tape.id, stretch.from, stretch.to, () => toFacts(tape)).then((loudness) => {
       const now = live.body.records[hanger.id]
-      const gain = upLevel(voices.middle ?? page.output.loudness ?? USUAL_LOUDNESS, loudness)
+      const gain = upLevel(under, voices.middle ?? page.output.loudness ?? USUAL_LOUDNESS, loudness)
       // what somebody has set meanwhile stays
       if (gain !== null && now?.kind === 'hanger' && now.gain === 0)
         live.act([{ type: 'set', id: hanger.id, key: 'gain', value: gain }], options)

@@ -35,21 +35,30 @@ export function useHeights(content: RefObject<HTMLElement | null>, layout: Layou
     return () => watch.disconnect()
   }, [measure, content])
   const last = rungs.at(-1)
+  /** Between two that belong together, as far as a value lies between two others. */
+  const between = (value: number, [a, b]: readonly [number, number], [from, to]: readonly [number, number]) =>
+    from + Math.max(0, Math.min(1, (value - a) / Math.max(1, b - a))) * (to - from)
   return {
     bottom: last?.bottom ?? 0,
     yOf: (frame) => {
-      const rung = rungs.findLast((one) => one.at <= frame) ?? rungs[0]
+      const index = Math.max(
+        0,
+        rungs.findLastIndex((one) => one.at <= frame),
+      )
+      const [rung, next] = [rungs[index], rungs[index + 1]]
       if (!rung) return (frame / RATE) * PIXELS
-      if (rung === last && frame > rung.end) return rung.bottom + ((frame - rung.end) / RATE) * PIXELS
-      const share = Math.max(0, Math.min(1, (frame - rung.at) / Math.max(1, rung.end - rung.at)))
-      return rung.top + share * (rung.bottom - rung.top)
+      if (frame <= rung.end) return between(frame, [rung.at, rung.end], [rung.top, rung.bottom])
+      return next ? between(frame, [rung.end, next.at], [rung.bottom, next.top]) : rung.bottom + ((frame - rung.end) / RATE) * PIXELS
     },
     frameAt: (y) => {
-      const rung = rungs.findLast((one) => one.top <= y) ?? rungs[0]
+      const index = Math.max(
+        0,
+        rungs.findLastIndex((one) => one.top <= y),
+      )
+      const [rung, next] = [rungs[index], rungs[index + 1]]
       if (!rung) return Math.max(0, Math.round((y / PIXELS) * RATE))
-      if (rung === last && y > rung.bottom) return Math.round(rung.end + ((y - rung.bottom) / PIXELS) * RATE)
-      const share = Math.max(0, Math.min(1, (y - rung.top) / Math.max(1, rung.bottom - rung.top)))
-      return Math.round(rung.at + share * (rung.end - rung.at))
+      if (y <= rung.bottom) return Math.round(between(y, [rung.top, rung.bottom], [rung.at, rung.end]))
+      return Math.round(next ? between(y, [rung.bottom, next.top], [rung.end, next.at]) : rung.end + ((y - rung.bottom) / PIXELS) * RATE)
     },
   }
 }
