@@ -13,7 +13,7 @@ import type { Word } from '../core/tape/words'
 import { RATE, toFrames } from '../core/time'
 import { percentile, report } from './figure'
 
-/** Pages over or under their slots by 2 to 12 s, made from a fixed seed: how many are brought there, how exactly, and with how much harm. */
+/** Pages over or under their slots by 2 to 12 s, from a fixed seed: how many are brought there, how exactly, with how much harm. */
 
 const PAGES = 60
 const OUT_OF_REACH = 5

@@ -22,6 +22,8 @@ import { sound, words } from './speechlike'
  * file on one thread, how loud that is, and whether it is the same from wherever it is begun. Made speech and made music.
  */
 
+/** How the peer goes under. */
+const DUCKED = 'sidechaincompress=threshold=0.02:ratio=8:attack=200:release=1500'
 const BLOCKS = 40
 const BLOCK = 15 * RATE
 const ROUNDS = 3
@@ -201,7 +203,7 @@ function peerGraph(): string {
     const length = (to - from) / RATE
     return (
       `[b${i}]atrim=duration=${length},asetpts=PTS-STARTPTS,volume=${gain - 3}dB,afade=t=out:st=${length - 3}:d=3,` +
-      `adelay=delays=${Math.round((from / RATE) * 1000)}:all=1[d${i}];[d${i}][key${i}]sidechaincompress=threshold=0.02:ratio=8:attack=200:release=1500[c${i}]`
+      `adelay=delays=${Math.round((from / RATE) * 1000)}:all=1[d${i}];[d${i}][key${i}]${DUCKED}[c${i}]`
     )
   })
   return [

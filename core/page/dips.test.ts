@@ -3,11 +3,10 @@ import { describe, expect, it } from 'vitest'
 import { lineAt } from '../sound/level'
 import { RATE } from '../time'
 import { dipLine, underOf, USUAL_DIP } from './dips'
-import type { Placed } from './timing'
 
 const s = RATE
-const voice = (at: number, words: number) => ({ at: at * s, words: words * s }) as Placed
-const line = (from: number, to: number, voices: Placed[], sections: Parameters<typeof underOf>[1] = []) => {
+const voice = (at: number, words: number) => ({ at: at * s, words: words * s })
+const line = (from: number, to: number, voices: ReturnType<typeof voice>[], sections: Parameters<typeof underOf>[1] = []) => {
   const place = { from: from * s, to: to * s }
   const points = dipLine(place, underOf(voices, sections, USUAL_DIP.hold, place.to), USUAL_DIP)
   return { points, at: (second: number) => (points.length ? lineAt(points, Math.round((second - from) * s)) : 0) }

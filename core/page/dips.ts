@@ -1,7 +1,6 @@
 import type { LevelPoint } from '../sound/level'
 import { united, without } from '../stretches'
 import { toFrames, type Frames, type Stretch } from '../time'
-import type { Placed } from './timing'
 
 /** A bed or an ambience goes under by itself where somebody speaks, and comes back between. */
 
@@ -25,7 +24,12 @@ export interface Section {
 }
 
 /** Where a hanger is under: where somebody speaks, and as its sections say; in order, short pauses between held. */
-export function underOf(placed: readonly Placed[], sections: readonly Section[], hold: Frames, end: Frames): Stretch[] {
+export function underOf(
+  placed: readonly { at: Frames; words: Frames }[],
+  sections: readonly Section[],
+  hold: Frames,
+  end: Frames,
+): Stretch[] {
   const voices = placed.flatMap(({ at, words }) => (words > 0 ? [{ from: at, to: at + words }] : []))
   // what is held is held first: a section that is up stays so, however short it is
   let under = held(voices, hold)
