@@ -169,6 +169,8 @@ const variant = yup
     order: order().optional(),
     piece: id().optional(),
     text: copy().optional(),
+    gap: offset().optional(),
+    pace: yup.number().min(60).max(400).optional(),
   } satisfies FieldsOf<Variant>)
   .noUnknown()
   .test('id', 'it is named by its output and its block', (one) => one.id === variantId(one.output, one.block))

@@ -2,6 +2,7 @@ import { beforeAll, expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
 import { spineOf, type StoryDocument } from '../core/page/story'
+import { clock, toFrames } from '../core/time'
 import { listen } from './listen'
 import { api, FERRY, figure, press, saved, until, useBrowser, visit } from './newsroom'
 
@@ -10,8 +11,9 @@ useBrowser()
 let page: Page
 let id: string
 const pieces = async () => spineOf((await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument).map(({ piece }) => piece)
-const setSlot = async (text: string) => {
-  await page.getByLabel('Slot', { exact: true }).fill(text)
+/** In seconds. */
+const setSlot = async (slot: number) => {
+  await page.getByLabel('Slot', { exact: true }).fill(clock(toFrames(slot)))
   await page.keyboard.press('Enter')
 }
 const changes = () => page.getByTestId('fit-changes').locator('li')
@@ -29,7 +31,7 @@ beforeAll(async () => {
 it('brings a page to its slot by two keys, to the frame, undone as one; the pieces stay as they are', async () => {
   const before = await pieces()
   const trt = await figure(page, 'TRT')
-  await setSlot(`0:${(trt - 0.6).toFixed(1)}`)
+  await setSlot(trt - 0.6)
   await page.getByText('over by').waitFor()
   await press(page, 'Alt+Shift+f')
   await changes().first().waitFor()
@@ -65,7 +67,7 @@ it('hears each change both ways, and leaves out what is not ticked', async () =>
 })
 
 it('says how near it comes where the slot is out of reach', async () => {
-  await setSlot('0:12')
+  await setSlot(12)
   await page.getByText('over by').waitFor()
   await press(page, 'Alt+Shift+f')
   await page
@@ -77,7 +79,7 @@ it('says how near it comes where the slot is out of reach', async () => {
 it('finds time where there is too little', async () => {
   await press(page, 'Escape')
   const trt = await figure(page, 'TRT')
-  await setSlot(`0:${(trt + 0.9).toFixed(1)}`)
+  await setSlot(trt + 0.9)
   await page.getByText('under by').waitFor()
   await press(page, 'Alt+Shift+f')
   await changes().first().waitFor()

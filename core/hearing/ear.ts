@@ -95,16 +95,11 @@ export class Ear {
     const loudness = loudnessOf(
       together(
         this.channels.map((channel) => channel.levels.powers),
-        asHeard(this.channels.length),
+        asHeard([{ channels: this.channels.map((_, c) => c) }]),
       ),
     )
     return {
-      loudness: {
-        integrated: figure(loudness.integrated),
-        shortTerm: figure(loudness.shortTerm),
-        momentary: figure(loudness.momentary),
-        range: figure(loudness.range),
-      },
+      loudness: loudnessFigures(loudness),
       channels: this.channels.map(({ peak, offset }, c) => {
         const truePeak = peak.finish()
         return {
@@ -127,3 +122,11 @@ export class Ear {
     }
   }
 }
+
+/** Loudness that can be written down. */
+export const loudnessFigures = ({ integrated, shortTerm, momentary, range }: Loudness): Loudness => ({
+  integrated: figure(integrated),
+  shortTerm: figure(shortTerm),
+  momentary: figure(momentary),
+  range: figure(range),
+})

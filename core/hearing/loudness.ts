@@ -29,8 +29,12 @@ export function together(channels: readonly ArrayLike<number>[], factors?: reado
   return sum
 }
 
-/** Factors for channels as they are heard: one alone comes out of two loudspeakers (EBU Tech 3344: 3 LU more than in one). */
-export const asHeard = (channels: number): readonly number[] | undefined => (channels === 1 ? [2] : undefined)
+/**
+ * Factors for the channels of sides, in their order, as these are heard: a channel alone comes out of two loudspeakers
+ * (3 LU more than out of one), a left and a right one out of one each.
+ */
+export const asHeard = (sides: readonly { channels: readonly number[] }[]): number[] =>
+  sides.flatMap(({ channels }) => channels.map(() => (channels.length === 1 ? 2 : 1)))
 
 /** Mean power of `width` steps that end with each step, from the first that is whole. */
 export function sliding(powers: ArrayLike<number>, width: number): Float64Array {

@@ -1,8 +1,9 @@
-import { expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { applyAll, applyAndInvert, exchange } from '../steps/document'
 import {
   blocksOf,
   brokenIn,
+  inOutput,
   newStory,
   offcutsOf,
   outputsOf,
@@ -15,6 +16,7 @@ import {
   type Block,
   type Hanger,
   type Lane,
+  type StoryDocument,
   type StoryStep,
   type Variant,
 } from './story'
@@ -118,4 +120,35 @@ it('has another order, text and piece for each output, and shares all else', () 
   expect(order('morning', changed)[0].text).toBe('for all')
   // two who begin one for the same block at once begin the same one: the second is told
   expect(exchange(storyType, [put(variant('a', { out: true }))], [put(variant('a', { text: 'x' }))])).toBeNull()
+})
+
+describe('what an output has otherwise', () => {
+  const copy = (id: string, order: string): Block => ({
+    id,
+    kind: 'copy',
+    order,
+    aside: false,
+    text: id,
+    reader: '',
+    pace: 170,
+    piece: null,
+  })
+  const story = newStory({ slug: '' }, { id: 'long' }, [copy('a', 'a0'), copy('b', 'a1')])
+  const two: StoryDocument = { ...story, records: { ...story.records, short: { ...outputsOf(story)[0], id: 'short', order: 'a1' } } }
+  const order = (document: StoryDocument, output: string) => runningOrder(blocksOf(document), variantsOf(document), output)
+
+  it('is told once, changed where it is known, and taken back', () => {
+    const out = applyAll(storyType, two, inOutput(two, 'short', 'a', { out: true }))
+    expect([order(out, 'long'), order(out, 'short')].map((blocks) => blocks.map(({ id }) => id))).toEqual([['a', 'b'], ['b']])
+    expect(inOutput(out, 'short', 'a', { out: true })).toEqual([])
+    const back = applyAll(storyType, out, inOutput(out, 'short', 'a', { out: undefined }))
+    expect(order(back, 'short').map(({ id }) => id)).toEqual(['a', 'b'])
+    expect(inOutput(two, 'short', 'a', { out: undefined })).toEqual([])
+  })
+
+  it('is another reading speed, gap or text in that output alone', () => {
+    const changed = applyAll(storyType, two, inOutput(two, 'short', 'b', { pace: 180, gap: 4800, text: 'shorter' }))
+    expect(order(changed, 'short')[1]).toMatchObject({ pace: 180, gap: 4800, text: 'shorter' })
+    expect(order(changed, 'long')[1]).toEqual(two.records.b)
+  })
 })

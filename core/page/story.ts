@@ -134,6 +134,21 @@ export interface Variant {
   order?: string
   piece?: string
   text?: string
+  gap?: Frames
+  pace?: number
+}
+
+/** What of a block an output can have otherwise. */
+export type Otherwise = Pick<Variant, 'out' | 'piece' | 'text' | 'gap' | 'pace'>
+
+/** Steps by which a block is otherwise in one output; what is undefined is as on the page. Empty where that is so already. */
+export function inOutput({ records }: StoryDocument, output: string, block: string, otherwise: Otherwise): StoryStep[] {
+  const id = variantId(output, block)
+  const known = Object.hasOwn(records, id) ? (records[id] as Variant) : null
+  const keys = Object.keys(otherwise) as (keyof Otherwise)[]
+  if (known) return keys.filter((key) => known[key] !== otherwise[key]).map((key) => ({ type: 'set', id, key, value: otherwise[key] }))
+  const told = Object.fromEntries(keys.flatMap((key) => (otherwise[key] === undefined ? [] : [[key, otherwise[key]]])))
+  return Object.keys(told).length ? [{ type: 'put', record: { id, kind: 'variant', output, block, ...told } }] : []
 }
 
 /** Whether a voice track is recorded for a block. */
@@ -232,8 +247,8 @@ export function runningOrder(blocks: readonly Block[], variants: readonly Varian
     const variant = changed.get(block.id)
     if (block.aside || variant?.out) return []
     if (!variant) return [block]
-    const { order, piece, text } = variant
-    return [{ ...block, order: order ?? block.order, piece: piece ?? block.piece, text: text ?? block.text }]
+    const { order = block.order, piece = block.piece, text = block.text, gap = block.gap, pace = block.pace } = variant
+    return [{ ...block, order, piece, text, pace, ...(gap === undefined ? {} : { gap }) }]
   })
   return changed.size ? standing.sort(byOrder) : standing
 }

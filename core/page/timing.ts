@@ -1,5 +1,6 @@
 import { RATE, toFrames, type Frames } from '../time'
 import { plainWords } from './anchors'
+import { withoutNotes } from './notes'
 import { BLOCK_KINDS, isRecorded, type Block, type Unrecorded } from './story'
 
 /** What the page must know of a piece to place it. */
@@ -36,7 +37,7 @@ const known = new WeakMap<Block, string[]>()
 /** The words of a block's text, as they are compared. */
 export function wordsOf(block: Block): string[] {
   let words = known.get(block)
-  if (!words) known.set(block, (words = plainWords(block.text)))
+  if (!words) known.set(block, (words = plainWords(withoutNotes(block.text))))
   return words
 }
 

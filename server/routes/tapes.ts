@@ -2,13 +2,13 @@ import { Router, type Response } from 'express'
 import * as yup from 'yup'
 import { LONGEST_RANGE, rangeQuery } from '../../contract/ranges'
 import { spotSchema } from '../../contract/twins'
-import type { TapeFigures } from '../../core/hearing/ear'
 import { PEAK_LEVELS, PER_BIN } from '../../core/sound/peaks'
 import { leaveNothing } from '../intake/intake'
 import { twinsOf } from '../patches/patches'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { runOf, tapeInfo, tapeInfos, usesOf } from '../tapes'
+import { figuresOfTape } from '../tapeFigures'
 import { checkedId } from './checkedId'
 
 /** What a tape's sound is asked for by: as recorded, its made tone, a rendition, or tone made of that. */
@@ -67,9 +67,7 @@ export function tapeRoutes(services: Services): Router {
   })
 
   routes.get('/:id/figures', async (request, response) => {
-    const [row] = await database.query<{ figures: TapeFigures | null }[]>('select figures from tape where id = $1', [request.params.id])
-    if (!row) throw notFound('That tape')
-    response.json(row.figures)
+    response.json(await figuresOfTape(services, request.params.id))
   })
 
   routes.get('/:id/loudness/:channel', async (request, response) => {

@@ -12,6 +12,7 @@ import { SoundFiles, MediaStore } from '../media/store'
 import { blocks } from './blocks'
 import { figuresOf, figuresOfFile } from './figures'
 import { floats } from './floats'
+import { declareLength } from './mp3Length'
 
 /** Renders a plan into a file, in a thread of its own. */
 export interface WriteOrder {
@@ -84,6 +85,7 @@ async function write({ plan, media, path, order, title }: WriteOrder, report: (r
     figures = figuresOf(ear)
   } else {
     await throughFfmpeg(rendered, frames, path, order, title)
+    if (format === 'mp3') declareLength(path, frames)
     figures = await figuresOfFile(path, channels)
   }
   files.close()

@@ -80,7 +80,7 @@ export function useFacts(
 /** What was found by listening to a tape; undefined until it is known. */
 export const useFigures = (tape: TapeInfo) =>
   useQuery({
-    queryKey: ['figures', tape.id],
+    queryKey: ['figures', tape.id, tape.sides.map(({ channels }) => channels.join('+')).join()],
     enabled: tape.state === 'ready',
     staleTime: Infinity,
     queryFn: () => get<TapeFigures | null>(`/tapes/${tape.id}/figures`),

@@ -230,6 +230,12 @@ export const COMMANDS = {
   'page.goUnder': { title: 'Under from the playhead', group: 'Page', keys: [';'], also: 'duck dip lower' },
   'page.comeUp': { title: 'Up from the playhead', group: 'Page', keys: ["'"], also: 'raise full' },
   'page.outHere': { title: 'Out by the playhead', group: 'Page', keys: [':'], also: 'end stop fade' },
+  'page.addOutput': {
+    title: 'New output: the story for another slot',
+    group: 'Page',
+    keys: ['Alt+Shift+N'],
+    also: 'short version edition',
+  },
   'page.fit': { title: 'Fit to slot', group: 'Page', keys: ['Alt+Shift+F'], also: 'shorten trim time overrun' },
   'page.level': { title: 'Level all speakers', group: 'Page', keys: ['Ctrl+E'], also: 'loudness even match normalise' },
   'page.target': { title: 'Bring to target loudness', group: 'Page', keys: ['Ctrl+B'], also: 'LUFS normalise R128 gain' },

@@ -111,7 +111,12 @@ export function Desk() {
             </thead>
             <tbody>
               {byAirTime(stories).map(({ story, output }) => (
-                <Row key={`${story.id}/${output.id}`} story={story} output={output} onOpen={() => void navigate(`/stories/${story.id}`)} />
+                <Row
+                  key={`${story.id}/${output.id}`}
+                  story={story}
+                  output={output}
+                  onOpen={() => void navigate(addressOf(story, output))}
+                />
               ))}
             </tbody>
           </table>
@@ -128,6 +133,10 @@ const byAirTime = (stories: readonly StoryRow[]): { story: StoryRow; output: Out
   stories
     .flatMap((story) => story.outputs.map((output) => ({ story, output, at: output.airs ? Date.parse(output.airs) : Infinity })))
     .sort((a, b) => (a.at === b.at ? 0 : a.at - b.at))
+
+/** A story opens as the output that was clicked. */
+const addressOf = ({ id, outputs }: StoryRow, { id: output }: OutputRow): string =>
+  output === outputs[0].id ? `/stories/${id}` : `/stories/${id}?output=${output}`
 
 function Row({ story, output, onOpen }: { story: StoryRow; output: OutputRow; onOpen: () => void }) {
   const { airs, slot, trt, lacks } = output
@@ -149,7 +158,7 @@ function Row({ story, output, onOpen }: { story: StoryRow; output: OutputRow; on
             <EditableText label="Slug" value={story.slug} onKeep={(value) => orSay(rename(value))} />
           </span>
         ) : (
-          <Link to={`/stories/${story.id}`} className="font-serif text-[20px] leading-tight font-medium hover:underline">
+          <Link to={addressOf(story, output)} className="font-serif text-[20px] leading-tight font-medium hover:underline">
             {story.slug || 'Untitled'}
           </Link>
         )}

@@ -22,7 +22,7 @@ async function fetchChart(tape: TapeInfo): Promise<{ loudness: [number, number][
   const channels = tape.sides.flatMap((side) => side.channels)
   const powers = together(
     await Promise.all(channels.map(async (channel) => new Float32Array(await getBytes(`/tapes/${tape.id}/loudness/${channel}`)))),
-    asHeard(channels.length),
+    asHeard(tape.sides),
   )
   const short = shortTermOf(powers)
   const every = Math.max(1, Math.floor(short.length / POINTS))

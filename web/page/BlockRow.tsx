@@ -96,7 +96,7 @@ export function BlockRow({
             Move down <CommandKey id="page.down" />
           </MenuItem>
           <MenuItem onSelect={() => acts.aside(block)}>
-            Set aside <CommandKey id="page.aside" />
+            {page.isFirst ? 'Set aside' : 'Leave out of this output'} <CommandKey id="page.aside" />
           </MenuItem>
         </>
       }

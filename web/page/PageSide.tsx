@@ -16,11 +16,13 @@ interface Props {
   page: ReturnType<typeof usePage>
   onAdd: (pieces: readonly string[]) => void
   onPutBack: (block: Block) => void
+  /** Takes a block that this output leaves out in again. */
+  onTakeIn: (block: Block) => void
   onTerms: (terms: StoryHead['terms']) => void
 }
 
 /** What lies beside a page: what can be put on it, what was set aside, and what belongs to the story as a whole. */
-export function PageSide({ hanger, id, page, onAdd, onPutBack, onTerms }: Props) {
+export function PageSide({ hanger, id, page, onAdd, onPutBack, onTakeIn, onTerms }: Props) {
   const { head, spine, offcuts, known } = page
   return (
     <Side label="Offcuts and pieces">
@@ -55,6 +57,23 @@ export function PageSide({ hanger, id, page, onAdd, onPutBack, onTerms }: Props)
       <Heading>Tapes of this story</Heading>
       <TapeList story={id} under={new Set(page.air.hangers.flatMap(({ hanger: { plays } }) => ('tape' in plays ? plays.tape : [])))} />
       <div className="h-6" />
+      {page.leftOut.length > 0 && (
+        <>
+          <Heading>Not in this output</Heading>
+          <ul data-testid="left-out" className="mb-6">
+            {page.leftOut.map((block) => (
+              <li key={block.id} className="flex items-center gap-2 border-b border-rule py-2">
+                <span className="min-w-0 flex-1 truncate font-serif text-[14px] text-soft">
+                  {(block.piece && known.get(block.piece)?.slug) || block.text || KINDS[block.kind]}
+                </span>
+                <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onTakeIn(block)}>
+                  take in
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
       <Heading>Offcuts</Heading>
       {offcuts.length === 0 && <p className="py-3 text-faint">Blocks that you set aside are kept here.</p>}
       <ul data-testid="offcuts">

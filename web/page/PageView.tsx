@@ -1,7 +1,7 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useEffect, useLayoutEffect, useRef, useState, type CSSProperties } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import type { TapeInfo } from '../../contract/tapes'
 import type { PlacedHanger } from '../../core/page/lay'
 import { BLOCK_KINDS, isRecorded, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
@@ -28,6 +28,7 @@ import { usePage, type Mode } from './laid/usePage'
 import { AirTime } from './AirTime'
 import { BlockRow } from './BlockRow'
 import { PageFoot } from './PageFoot'
+import { OutputMenu } from './OutputMenu'
 import { PagePlayhead } from './PagePlayhead'
 import { PageSide } from './PageSide'
 import { FitPanel } from './fit/FitPanel'
@@ -97,14 +98,16 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const [sending, setSending] = useState(false)
   const [measuring, setMeasuring] = useState(false)
   const [laying, setLaying] = useState(false)
-  const page = usePage(id, body, mode)
+  const [params, setParams] = useSearchParams()
+  const page = usePage(id, body, mode, params.get('output'))
+  const showOutput = (wanted: string) => setParams({ output: wanted }, { replace: true })
   const others = useOthers(id)
   const { head, output, spine, known, air, file, layout, plan, plans, facts } = page
   const chosen = useChosen(owner, spine)
   const setChosen = chosen.choose
   usePresence(id, chosen.active?.id ?? null)
   const { playing, place, playFrom, playBlock, changeMode, rehearse, jump } = usePagePlaying(owner, page, mode, setMode)
-  const acts = useBlockActs({ live, body, spine, chosen, onWrite: setWriting })
+  const acts = useBlockActs({ live, body, output: page.isFirst ? null : output.id, spine, chosen, onWrite: setWriting })
   const { move, set } = acts
   const script = useScript(live, spine, (block) => {
     setChosen(block)
@@ -178,7 +181,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     'page.write': { unable: index < 0 ? CHOOSE : null, run: writeOrOpen },
     'page.aside': {
       run: () => chosen.all.length && acts.asideChosen(),
-      title: chosen.all.length > 1 ? `Set ${the} aside` : 'Set aside',
+      title: page.isFirst ? (chosen.all.length > 1 ? `Set ${the} aside` : 'Set aside') : `Leave ${the} out of this output`,
       unable: index < 0 ? CHOOSE : null,
     },
     'page.addCopy': () => acts.add('copy'),
@@ -252,6 +255,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
       }
       right={
         <>
+          <OutputMenu page={page} body={body} act={act} onShow={showOutput} />
           <AirTime airs={output.airs} onKeep={setOutput('airs', 'air time')} />
           <Others document={id} />
         </>
@@ -266,6 +270,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
             page={page}
             onAdd={acts.addPieces}
             onPutBack={acts.putBack}
+            onTakeIn={acts.takeIn}
             onTerms={setHead('terms', 'names and terms')}
           />
         )

@@ -1,4 +1,4 @@
-import { BLOCK_KINDS, isRecorded, type Block, type BlockKind, type StoryDocument, type StoryStep } from '../../core/page/story'
+import { BLOCK_KINDS, inOutput, isRecorded, type Block, type BlockKind, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { moveBlocks } from '../../core/page/moveBlocks'
 import type { LiveDocument } from '../documents/liveDocument'
 import { blocksAfter, newBlock } from '../story/putOnPage'
@@ -8,6 +8,8 @@ import { KINDS } from './laid/kinds'
 interface OnPage {
   live: LiveDocument<'story'>
   body: StoryDocument
+  /** Of an output that is not the first: what is left out or in is so in that one alone. */
+  output: string | null
   /** The blocks of the page, in order. */
   spine: readonly Block[]
   chosen: ReturnType<typeof useChosen<Block>>
@@ -16,7 +18,7 @@ interface OnPage {
 }
 
 /** What is done to the blocks of a page: to those that are chosen, or to one that is named. */
-export function useBlockActs({ live, body, spine, chosen, onWrite }: OnPage) {
+export function useBlockActs({ live, body, output, spine, chosen, onWrite }: OnPage) {
   const act = (steps: StoryStep[], label: string) => live.act(steps, { label })
   const set = (block: Block, key: keyof Block, value: unknown, label: string) => act([{ type: 'set', id: block.id, key, value }], label)
   const index = chosen.active ? spine.indexOf(chosen.active) : -1
@@ -31,8 +33,18 @@ export function useBlockActs({ live, body, spine, chosen, onWrite }: OnPage) {
     const before = spine.slice(0, by < 0 ? first : last + 2).filter((block) => !chosen.is(block.id)).length
     act(moveBlocks(spine, new Set(chosen.all.map((block) => block.id)), Math.max(0, by < 0 ? before - 1 : before)), `move ${many}`)
   }
+  const leave = (blocks: readonly Block[]) =>
+    act(
+      blocks.flatMap(({ id }) => inOutput(body, output!, id, { out: true })),
+      `leave out ${blocks.length > 1 ? `${blocks.length} blocks` : 'a block'}`,
+    )
+  const takeIn = (block: Block) => act(inOutput(body, output!, block.id, { out: undefined }), 'take a block in')
   const asideChosen = () => {
     const ends = chosenEnds()
+    if (output) {
+      leave(chosen.all)
+      return beside(...ends)
+    }
     act(
       chosen.all.map((block): StoryStep => ({ type: 'set', id: block.id, key: 'aside', value: true })),
       `set aside ${many}`,
@@ -40,6 +52,7 @@ export function useBlockActs({ live, body, spine, chosen, onWrite }: OnPage) {
     beside(...ends)
   }
   const aside = (block: Block) => {
+    if (output) return leave([block])
     set(block, 'aside', true, 'set aside')
     beside(spine.indexOf(block), spine.indexOf(block))
   }
@@ -69,5 +82,5 @@ export function useBlockActs({ live, body, spine, chosen, onWrite }: OnPage) {
     act(steps, added.length > 1 ? `add ${added.length} actualities` : 'add actuality')
     chosen.choose(blocks[blocks.length - 1].id)
   }
-  return { set, move, moveChosen, asideChosen, aside, putBack, add, addPieces }
+  return { set, takeIn, move, moveChosen, asideChosen, aside, putBack, add, addPieces }
 }

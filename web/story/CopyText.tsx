@@ -1,5 +1,6 @@
 import { useLayoutEffect, useRef, useState } from 'react'
 import { caretAfter, changeOver, textChange, type TextChange } from '../../core/steps/text'
+import { withoutNotes } from '../../core/page/notes'
 import { plainWords } from '../../core/page/anchors'
 import { run } from '../commands/commands'
 import { useFrames } from '../sound/usePlayer'
@@ -43,7 +44,7 @@ export function CopyText({
   const [passed, setPassed] = useState<number | null>(null)
   useFrames(() => {
     const now = share()
-    setPassed(now === null ? null : Math.ceil(now * plainWords(value).length))
+    setPassed(now === null ? null : Math.ceil(now * plainWords(withoutNotes(value)).length))
   }, rehearsing)
   if (rehearsing && passed !== null) return <Passing text={value} passed={passed} />
   return <WritingField {...{ value, current, label, autoFocus, placeholder, onWrite, across }} />
@@ -133,8 +134,8 @@ function Passing({ text, passed }: { text: string; passed: number }) {
   let count = 0
   return (
     <p className="px-1 font-serif text-[17px] leading-[1.42] whitespace-pre-wrap">
-      {text.split(/(\s+)/).map((word, i) => {
-        const spoken = /[\p{L}\p{N}]/u.test(word)
+      {text.split(/(\[[^\]]*\]|\s+)/).map((word, i) => {
+        const spoken = !word.startsWith('[') && /[\p{L}\p{N}]/u.test(word)
         if (spoken) count++
         const done = spoken && count <= passed
         return (

@@ -35,7 +35,7 @@ function laneFor(story: StoryDocument, under: Under): { lane: string; steps: Sto
 const UP_BELOW: Record<Under, number> = { ambience: 8, music: 2 }
 const DIPS: Record<Under, number> = { ambience: -8, music: USUAL_DIP.dB }
 /** More would bring up the noise that it was recorded with, in dB. */
-const MOST_GAIN = 18
+const MOST_GAIN = 24
 
 /** The level of a sound that is laid under, in dB: `voice` and its own loudness in LUFS. Null where it cannot be told. */
 export function upLevel(under: Under, voice: number | null, loudness: number): number | null {

@@ -1,5 +1,5 @@
 import { placeAt, type OrderedPlace } from '../../core/page/order'
-import { blocksOf, DEFAULT_PACE, isRecorded, storyType, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
+import { blocksOf, DEFAULT_PACE, storyType, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { applyAll } from '../../core/steps/document'
 import { liveDocument } from '../documents/useDocument'
 
@@ -46,15 +46,6 @@ export function blocksAfter(
     now = applyAll(storyType, now, made.steps)
   }
   return { blocks, steps }
-}
-
-/** The steps that put paragraphs at the end of a page, each as a block of copy, read by whoever reads the copy there. */
-export function blocksFor(story: StoryDocument, texts: readonly string[]): StoryStep[] {
-  const reader = blocksOf(story).find((block) => isRecorded(block) && block.reader)?.reader ?? ''
-  return blocksAfter(
-    story,
-    texts.map((text) => ({ kind: 'copy', text, reader })),
-  ).steps
 }
 
 /** Puts a piece at the end of its story's page; true where it was on it already. */

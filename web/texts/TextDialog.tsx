@@ -2,12 +2,11 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import { toast } from 'sonner'
-import { paragraphs } from '../../core/page/paragraphs'
 import { tapeQuery, useDesk } from '../api/queries'
 import { useOnce } from '../api/useOnce'
 import { keep } from '../documents/lastStory'
 import { liveDocument } from '../documents/useDocument'
-import { blocksFor } from '../story/putOnPage'
+import { scriptSteps, textOf } from './script'
 import { useStoryTapes } from '../library/useLibrary'
 import { Button, Dialog } from '../ui/parts'
 import { sendWords } from '../words/sendWords'
@@ -34,7 +33,7 @@ function WhatIsIt({ file }: { file: File }) {
   )
   const [tape, setTape] = useState(openTape)
   const chosenTape = tape || tapes[0]?.id || ''
-  const plain = /\.txt$/i.test(file.name)
+  const plain = /\.(txt|docx)$/i.test(file.name)
   const done = () => answered(file)
 
   const asTranscript = useOnce(async () => {
@@ -45,14 +44,12 @@ function WhatIsIt({ file }: { file: File }) {
     })
   })
   const asScript = useOnce(async () => {
-    const parts = paragraphs(await file.text())
-    if (!parts.length) throw new Error(`“${file.name}” is empty.`)
     const live = await liveDocument(story, 'story')
-    live.act(blocksFor(live.body, parts), {
-      label: `import ${parts.length === 1 ? 'a paragraph' : `${parts.length} paragraphs`}`,
-    })
+    const { steps, count, found } = await scriptSteps(live.body, story, await textOf(file))
+    if (!count) throw new Error(`“${file.name}” is empty.`)
+    live.act(steps, { label: `import ${count === 1 ? 'a paragraph' : `${count} paragraphs`}` })
     done()
-    toast.success(`${parts.length === 1 ? 'One block' : `${parts.length} blocks`} of copy added.`, {
+    toast.success(`${count === 1 ? 'One block' : `${count} blocks`} added${found ? `, ${found} with the piece that says it` : ''}.`, {
       action: { label: 'To the page', onClick: () => void navigate(`/stories/${story}`) },
     })
   })
@@ -74,7 +71,7 @@ function WhatIsIt({ file }: { file: File }) {
         {plain ? (
           <Choice
             title="A script"
-            says="Each paragraph becomes a block of copy at the end of the page."
+            says="Each paragraph becomes a block at the end of the page: copy, or what somebody says on tape."
             label="Story"
             value={story}
             onChange={setStory}
@@ -85,7 +82,7 @@ function WhatIsIt({ file }: { file: File }) {
             onAct={asScript.run}
           />
         ) : (
-          <p className="text-[13px] text-faint">If it is a script, save it as plain text (.txt) and drop that.</p>
+          <p className="text-[13px] text-faint">If it is a script, save it as .docx or .txt and drop that.</p>
         )}
         <div className="flex justify-end">
           <Button look="bare" onClick={done}>

@@ -10,7 +10,8 @@ import { offers, type FitBlock } from '../../../core/fit/offers'
 import { lay, type OutputLayout } from '../../../core/page/lay'
 import { outputPlan } from '../../../core/page/plan'
 import { saidIn } from '../../../core/page/said'
-import { storyType, type StoryDocument, type StoryStep } from '../../../core/page/story'
+import { inOutput, storyType, type Block, type StoryDocument, type StoryStep } from '../../../core/page/story'
+import { changedText } from '../../../core/steps/text'
 import type { FactsOf } from '../../../core/render/plan'
 import { applyAll } from '../../../core/steps/document'
 import { RATE, type Frames } from '../../../core/time'
@@ -99,7 +100,9 @@ export function useFit({ owner, live, body, page }: OnPage) {
       const found = pieces.get(id)
       return found && facts ? saidIn(found, facts.wordsOf) : undefined
     }
-    return { steps, made, known: pieces, laid: lay(applyAll(storyType, body, steps), { lengthOf, saidIn: said })[0] }
+    const own = page.isFirst ? steps : allInThis(body, output.id, steps)
+    const laid = lay(applyAll(storyType, body, own), { lengthOf, saidIn: said }).find((one) => one.output.id === output.id)!
+    return { steps: own, made, known: pieces, laid }
   }
   const runs = useMemo(
     () => (showing ? would(plan.changes, plan.tooMuch).laid.air.length : air.length),
@@ -184,4 +187,21 @@ export type FitPlan = ReturnType<typeof useFit>
 function beyondOf({ spans }: Actuality, factsOf: FactsOf): Frames {
   const last = spans[spans.length - 1]
   return isRoom(last) || last.patch ? 0 : Math.max(0, factsOf(last.tape).frames - last.to)
+}
+
+/** Steps on blocks as steps on what another output has otherwise, each on the page as those before it left it. */
+function allInThis(body: StoryDocument, output: string, steps: readonly StoryStep[]): StoryStep[] {
+  let now = body
+  return steps.flatMap((step) => {
+    const own = inThis(now, output, step)
+    now = applyAll(storyType, now, own)
+    return own
+  })
+}
+
+/** A step on a block as one on what another output has otherwise. */
+function inThis(body: StoryDocument, output: string, step: StoryStep): StoryStep[] {
+  if (step.type === 'set') return inOutput(body, output, step.id, { [step.key]: step.value })
+  const block = step.type === 'write' && (body.records[step.id] as Block)
+  return block && step.type === 'write' ? inOutput(body, output, block.id, { text: changedText(block.text, step.change) }) : []
 }

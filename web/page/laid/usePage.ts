@@ -5,7 +5,7 @@ import { lay } from '../../../core/page/lay'
 import { outputPlan, piecePlan } from '../../../core/page/plan'
 import type { Plan } from '../../../core/render/plan'
 import { saidIn } from '../../../core/page/said'
-import { hangersOf, offcutsOf, piecesIn, storyHead, type StoryDocument } from '../../../core/page/story'
+import { hangersOf, offcutsOf, piecesIn, spineOf, storyHead, type StoryDocument } from '../../../core/page/story'
 import type { LengthOf } from '../../../core/page/timing'
 import type { PieceRow } from '../../../contract/desk'
 import { useFacts, useStoryPieces } from '../../api/queries'
@@ -24,8 +24,8 @@ const tapesOn = (body: StoryDocument, known: ReadonlyMap<string, Actuality>): st
     ]),
   ].sort()
 
-/** All that a page comes to, in its first output, worked out anew whenever anything in it changes. */
-export function usePage(id: string, body: StoryDocument, mode: Mode) {
+/** All that a page comes to in one of its outputs (the first where none is named), worked out anew whenever anything in it changes. */
+export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: string | null = null) {
   const { data } = useStoryPieces(id)
   const rows = useSame(data ?? NONE)
   const known = useMemo(() => new Map<string, Actuality>(rows.map((row) => [row.id, row.body])), [rows])
@@ -46,7 +46,10 @@ export function usePage(id: string, body: StoryDocument, mode: Mode) {
     },
     [known, facts],
   )
-  const { output, order: spine, air, file } = useMemo(() => lay(body, { lengthOf, saidIn: saidOf })[0], [body, saidOf, lengthOf])
+  const outputs = useMemo(() => lay(body, { lengthOf, saidIn: saidOf }), [body, saidOf, lengthOf])
+  const { output, order: spine, air, file } = outputs.find((one) => one.output.id === wanted) ?? outputs[0]
+  /** Blocks of the page that are not in this output. */
+  const leftOut = useMemo(() => spineOf(body).filter((block) => !spine.some(({ id: there }) => there === block.id)), [body, spine])
   const layout = mode === 'rehearse' ? air : file
   const plan = useMemo(
     () => (facts ? outputPlan(layout, output, (piece) => known.get(piece), facts.factsOf) : null),
@@ -64,7 +67,11 @@ export function usePage(id: string, body: StoryDocument, mode: Mode) {
   }, [known, facts])
   return {
     head,
+    outputs,
     output,
+    /** Whether it is the one that the page is made for; others have it otherwise. */
+    isFirst: output === outputs[0].output,
+    leftOut,
     spine,
     offcuts,
     known,

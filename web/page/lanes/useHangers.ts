@@ -47,9 +47,10 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
     const { hanger, steps } = layUnder(body, { tape: tape.id, ...stretch }, under, edges)
     const options = { label: `lay ${tape.name} under`, together: crypto.randomUUID() }
     live.act(steps, options)
-    void loudnessOfTape(tape.id, stretch.from, stretch.to, () => toFacts(tape)).then((loudness) => {
+    const measured = Promise.all([loudnessOfTape(tape.id, stretch.from, stretch.to, () => toFacts(tape)), voices.middleMeasured()])
+    void measured.then(([loudness, voice]) => {
       const now = live.body.records[hanger.id]
-      const gain = upLevel(under, voices.middle ?? page.output.loudness ?? USUAL_LOUDNESS, loudness)
+      const gain = upLevel(under, voice ?? page.output.loudness ?? USUAL_LOUDNESS, loudness)
       // what somebody has set meanwhile stays
       if (gain !== null && now?.kind === 'hanger' && now.gain === 0)
         live.act([{ type: 'set', id: hanger.id, key: 'gain', value: gain }], options)

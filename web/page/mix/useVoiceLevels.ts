@@ -52,6 +52,17 @@ export function useVoiceLevels({ spine, known, factsOf, target }: OnPage) {
         return Math.abs(apart) > APART ? apart : null
       },
       middle: middleOf(levels),
+      /** The same, once all that is to be measured is. */
+      middleMeasured: async (): Promise<number | null> => {
+        if (!factsOf) return null
+        const all = await Promise.all(
+          spine.flatMap(({ piece, gain = 0 }) => {
+            const body = piece && known.get(piece)
+            return body ? loudnessOfPiece(body, factsOf).then((loudness) => loudness + gain) : []
+          }),
+        )
+        return middleOf(all)
+      },
       /** Steps that bring all voices to the target; empty where they are there. */
       levelling: (): StoryStep[] =>
         spine.flatMap((block): StoryStep[] => {
@@ -61,5 +72,5 @@ export function useVoiceLevels({ spine, known, factsOf, target }: OnPage) {
           return gain === (block.gain ?? 0) ? [] : [{ type: 'set', id: block.id, key: 'gain', value: gain }]
         }),
     }
-  }, [measured, spine, known, target])
+  }, [measured, spine, known, factsOf, target])
 }

@@ -1,0 +1,54 @@
+import { expect, it } from 'vitest'
+import type { StoredDocument } from '../contract/documents'
+import { outputsOf, spineOf, type StoryDocument } from '../core/page/story'
+import { api, desk, FERRY, figure, press, saved, until, useBrowser, visit } from './newsroom'
+
+useBrowser()
+
+it('a short version is a new output, its slot, and the blocks that it leaves out; the long one stays as it is', async () => {
+  const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: '{}',
+  })
+  const story = async () => (await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument
+  const { page } = await visit(`/stories/${id}`)
+  await page.getByText('tie her up.').waitFor()
+  const rows = page.locator('[data-block]')
+  const all = await rows.count()
+  const long = await figure(page, 'TRT')
+  // eight strokes: the output, its slot, a block out, and the plan opened and applied
+  await press(page, 'Alt+Shift+n')
+  await page.getByTestId('output').getByText('2 of 2').waitFor()
+  await page.keyboard.type('0:42')
+  await page.keyboard.press('Enter')
+  await rows.nth(2).click({ position: { x: 100, y: 12 } })
+  await press(page, 'Backspace')
+  await until(
+    () => rows.count(),
+    (count) => count === all - 1,
+  )
+  const short = await figure(page, 'TRT')
+  expect(short).toBeLessThan(long - 10)
+  await page.getByTestId('left-out').getByText('Nobody told us').waitFor()
+  await press(page, 'Alt+Shift+f')
+  await page.getByTestId('fit-runs').waitFor()
+  await press(page, 'Alt+Shift+f')
+  await page.getByText('on time', { exact: true }).waitFor()
+  await saved(page)
+  // the long one is as it was
+  const now = await story()
+  expect(spineOf(now)).toEqual(spineOf((await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument))
+  const outputs = outputsOf(now)
+  expect(outputs.map(({ slot }) => slot)).toEqual([55 * 48_000, 42 * 48_000])
+  const row = (await desk()).stories.find((one) => one.id === id)!
+  expect(row.outputs[0].trt / 48_000).toBeCloseTo(long, 1)
+  expect(row.outputs[1].trt).toBe(42 * 48_000)
+  // it is there again by its address, and takes the block in again
+  await page.reload()
+  await page.getByTestId('left-out').getByRole('button', { name: 'take in' }).click()
+  await until(
+    () => rows.count(),
+    (count) => count === all,
+  )
+})
