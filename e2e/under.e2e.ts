@@ -3,6 +3,7 @@ import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
 import { hangersOf, lanesOf, outputsOf, spineOf, type StoryDocument } from '../core/page/story'
 import { RATE, toFrames } from '../core/time'
+import { heardDuring } from './listen'
 import { AMBIENCE, api, boxOf, FERRY, press, saved, send, sheetDrawn, soundOf, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
@@ -88,6 +89,36 @@ describe('sound under the words', () => {
     const length = withIt.frames / RATE
     expect(apart(2, 20)).toBeGreaterThan(0.001)
     expect(apart(28, length - 1)).toBe(0)
+  })
+
+  it('is listened to by itself, which never reaches the file', async () => {
+    const before = await file()
+    /** The highest sample while the first line is spoken. */
+    const peak = async () => {
+      await choose(1)
+      const [heard] = await heardDuring(page, async () => {
+        await press(page, 'Shift+Space')
+        await page.waitForTimeout(3000)
+        await page.keyboard.press('Space')
+      })
+      return heard.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0)
+    }
+    expect(await peak()).toBeGreaterThan(0.15)
+    await page
+      .getByRole('button', { name: /^Lane / })
+      .first()
+      .click()
+    await page.getByRole('menuitem', { name: 'Solo, for listening' }).click()
+    await page.getByTestId('solo').waitFor()
+    expect(await peak()).toBeLessThan(0.1)
+    const after = await file()
+    expect(after.channel(0).slice(100_000, 200_000)).toEqual(before.channel(0).slice(100_000, 200_000))
+    await page
+      .getByRole('button', { name: /^Lane / })
+      .first()
+      .click()
+    await page.getByRole('menuitem', { name: 'End solo' }).click()
+    await page.getByTestId('solo').waitFor({ state: 'detached' })
   })
 
   it('moves along with the words that it holds on to', async () => {

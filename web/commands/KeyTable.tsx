@@ -44,7 +44,7 @@ export function KeyTable({ text = '', fixed = false }: { text?: string; /** To r
   )
   const [here, elsewhere] = [found.filter(available), found.filter((id) => !available(id))]
   const row = (id: CommandId) => (
-    <li key={id} className="flex items-center gap-2 py-0.5 text-[13px] print:py-0 print:text-[8.5px]">
+    <li key={id} className="flex items-center gap-2 py-0.5 text-[13px] print:py-0 print:text-[8px] print:leading-[1.28]">
       <span className="min-w-0 flex-1">{titleOf(id)}</span>
       {!fixed && reassigned[id] && (
         <Button look="bare" className="h-6 px-1.5 text-[12px]" onClick={() => reassign(id, null)}>
@@ -76,7 +76,7 @@ export function KeyTable({ text = '', fixed = false }: { text?: string; /** To r
   )
   const groupsOf = (ids: readonly CommandId[]) =>
     [...new Set(ids.map((id) => COMMANDS[id].group))].map((group) => (
-      <section key={group} className="mb-5 break-inside-avoid print:mb-2">
+      <section key={group} className="mb-5 break-inside-avoid print:mb-1.5">
         <h4 className="mb-1 border-b border-rule pb-1 text-[12px] font-semibold text-faint print:text-[9px]">{group}</h4>
         <ul>{ids.filter((id) => COMMANDS[id].group === group).map(row)}</ul>
       </section>

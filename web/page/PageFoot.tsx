@@ -23,10 +23,12 @@ interface Props {
   chosen: number
   /** How loud the file is. */
   mix: ReturnType<typeof useMix>
+  /** The lane that is listened to by itself. */
+  solo: string | null
 }
 
 /** How the page plays, how long it is against its slot, and the way out. */
-export function PageFoot({ playing, place, mode, changeMode, air, file, slot, onSlot, chosen, mix }: Props) {
+export function PageFoot({ playing, place, mode, changeMode, air, file, slot, onSlot, chosen, mix, solo }: Props) {
   const over = air.length - slot
   return (
     <>
@@ -71,6 +73,11 @@ export function PageFoot({ playing, place, mode, changeMode, air, file, slot, on
         )}
       </dl>
       <MixFigures mix={mix} />
+      {solo !== null && (
+        <span role="status" className="text-[13px] font-semibold whitespace-nowrap text-cut-ink" data-testid="solo">
+          solo: {solo}
+        </span>
+      )}
       {chosen > 1 && (
         <span role="status" className="rounded-full bg-wash px-2.5 py-1 text-[13px] font-semibold whitespace-nowrap" data-testid="chosen">
           {chosen} blocks chosen

@@ -287,6 +287,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           onSlot={setOutput('slot', 'slot')}
           chosen={chosen.all.length}
           mix={mix}
+          solo={hangers.lanes.find(({ id: lane }) => lane === page.solo)?.name ?? null}
         />
       }
     >
@@ -304,7 +305,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           <span className="flex-1 py-2">Tape</span>
           {hangers.lanes.map((lane) => (
             <span key={lane.id} className="shrink-0 max-[860px]:hidden" style={{ width: LANE }}>
-              <LaneHead lane={lane} hangers={hangers} />
+              <LaneHead lane={lane} hangers={hangers} solo={page.solo} onSolo={page.setSolo} />
             </span>
           ))}
         </span>

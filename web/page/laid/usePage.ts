@@ -1,7 +1,7 @@
 import { useMemo } from 'react'
 import { clipLength, type Actuality } from '../../../core/edits/actuality'
 import { tapesOf } from '../../../core/edits/editList'
-import { lay } from '../../../core/page/lay'
+import { lay, type PageLayout } from '../../../core/page/lay'
 import { outputPlan, piecePlan } from '../../../core/page/plan'
 import type { Plan } from '../../../core/render/plan'
 import { saidIn } from '../../../core/page/said'
@@ -10,6 +10,7 @@ import type { LengthOf } from '../../../core/page/timing'
 import type { PieceRow } from '../../../contract/desk'
 import { useFacts, useStoryPieces } from '../../api/queries'
 import { useSame } from '../../api/useSame'
+import { useKept } from '../../ui/useKept'
 
 export type Mode = 'rehearse' | 'sent'
 
@@ -23,6 +24,13 @@ const tapesOn = (body: StoryDocument, known: ReadonlyMap<string, Actuality>): st
       ...hangersOf(body).flatMap(({ plays }) => ('tape' in plays ? plays.tape : [])),
     ]),
   ].sort()
+
+/** A page of which one lane alone sounds, as long as it is. */
+const alone = (layout: PageLayout, lane: string): PageLayout => ({
+  ...layout,
+  placed: layout.placed.map((row) => ({ ...row, sound: 'silent' as const })),
+  hangers: layout.hangers.filter((one) => one.lane.id === lane),
+})
 
 /** All that a page comes to in one of its outputs (the first where none is named), worked out anew whenever anything in it changes. */
 export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: string | null = null) {
@@ -51,13 +59,17 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: str
   /** Blocks of the page that are not in this output. */
   const leftOut = useMemo(() => spineOf(body).filter((block) => !spine.some(({ id: there }) => there === block.id)), [body, spine])
   const layout = mode === 'rehearse' ? air : file
+  /** A lane that is listened to by itself; never sent so. */
+  const [solo, setSolo] = useKept<string | null>(`page/${id}/solo`, null)
+  const soloed = layout.hangers.some(({ lane }) => lane.id === solo) ? solo : null
+  const heard = useMemo(() => (soloed ? alone(layout, soloed) : layout), [layout, soloed])
   const plan = useMemo(
-    () => (facts ? outputPlan(layout, output, (piece) => known.get(piece), facts.factsOf) : null),
-    [facts, layout, output, known],
+    () => (facts ? outputPlan(heard, output, (piece) => known.get(piece), facts.factsOf) : null),
+    [facts, heard, output, known],
   )
   const filePlan = useMemo(
-    () => (facts ? (layout === file ? plan : outputPlan(file, output, (piece) => known.get(piece), facts.factsOf)) : null),
-    [facts, layout, file, plan, output, known],
+    () => (facts ? (heard === file ? plan : outputPlan(file, output, (piece) => known.get(piece), facts.factsOf)) : null),
+    [facts, heard, file, plan, output, known],
   )
   /** Of each piece by itself. */
   const plans = useMemo(() => {
@@ -81,6 +93,8 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: str
     file,
     layout,
     plan,
+    solo: soloed,
+    setSolo,
     plans,
     filePlan,
     lengthOf,
