@@ -44,7 +44,9 @@ export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
   const part = slice(piece.spans, stretch.from, stretch.to).filter(stands)
   if (!part.length) return []
   const [first, last] = [standsFor(part[0]), standsFor(part[part.length - 1])]
-  if (first.tape !== last.tape || last.to <= first.from) return []
+  // a patch that was drawn out stands for more than it was laid over, but never for what lies before its tape
+  const from = Math.max(0, first.from)
+  if (first.tape !== last.tape || last.to <= from) return []
   const before = slice(piece.spans, Math.max(0, stretch.from - 1), stretch.from)[0]
   const after = slice(piece.spans, stretch.to, stretch.to + 1)[0]
   const plain = (span: Span | undefined) =>
@@ -58,7 +60,7 @@ export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
     !span.levels &&
     !span.gain &&
     span.tape === first.tape
-  const meetsBefore = plain(before) && before.to === first.from
+  const meetsBefore = plain(before) && before.to === from
   const meetsAfter = plain(after) && after.from === last.to
   const join = joinAt(piece.spans, stretch.from)
   return [
@@ -66,7 +68,7 @@ export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
     ...replacing(
       piece,
       stretch,
-      [{ tape: first.tape, from: first.from, to: last.to, sound: 'tape', ...(meetsBefore || !join ? {} : { join }) }],
+      [{ tape: first.tape, from, to: last.to, sound: 'tape', ...(meetsBefore || !join ? {} : { join }) }],
       meetsAfter ? null : joinAt(piece.spans, stretch.to),
     ),
   ]
