@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { RATE } from './time'
-import { parseLength, parseTimeOfDay } from './typed'
+import { parseFigure, parseLength, parseTimeOfDay } from './typed'
 
 describe('what people type', () => {
   it.each([
@@ -39,4 +39,12 @@ describe('what people type', () => {
   ])('%s is a time of day', (text, time) => expect(parseTimeOfDay(text)).toBe(time))
 
   it.each(['', '25:00', '18:75', '18', 'noon', '13pm'])('%s is none', (text) => expect(parseTimeOfDay(text)).toBeNull())
+
+  it.each([
+    ['-9', -9],
+    ['−9,5', -9.5],
+    [' 0.35 ', 0.35],
+  ])('%s is a figure', (text, value) => expect(parseFigure(text)).toBe(value))
+
+  it.each(['', ' ', 'soft', '1.2.3'])('“%s” is no figure', (text) => expect(parseFigure(text)).toBeNull())
 })

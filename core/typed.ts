@@ -1,6 +1,6 @@
 import { toFrames, type Frames } from './time'
 
-/** Lengths and times of day as people type them. */
+/** Lengths, times of day and figures as people type them. */
 
 /** More minutes than this are not meant by a number alone: it is seconds. */
 const MINUTES_AT_MOST = 9
@@ -41,4 +41,11 @@ export function parseTimeOfDay(text: string): string | null {
   if (half && (hour < 1 || hour > 12)) return null
   const hours = half ? (hour % 12) + (half === 'p' ? 12 : 0) : hour
   return hours < 24 && Number(minutes) < 60 ? `${String(hours).padStart(2, '0')}:${minutes}` : null
+}
+
+/** A plain figure: `0.35`, `-9`, `−9,5`, with a point or a comma. Null where it cannot be read. */
+export function parseFigure(text: string): number | null {
+  const plain = text.trim().replace('−', '-').replace(',', '.')
+  const value = Number(plain)
+  return plain && Number.isFinite(value) ? value : null
 }

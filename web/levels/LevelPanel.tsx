@@ -4,6 +4,7 @@ import type { Change } from '../../core/edits/evenOut'
 import { SILENCE, type TapeFigures } from '../../core/hearing/ear'
 import type { LevelPoint } from '../../core/sound/level'
 import { parseTime } from '../../core/time'
+import { parseFigure } from '../../core/typed'
 import { FigureInput } from '../ui/FigureInput'
 import { Button } from '../ui/parts'
 import { fine } from '../shell/Transport'
@@ -190,9 +191,8 @@ function Decibels({
   const [text, setText] = useState(value.toFixed(1))
   useEffect(() => setText(value.toFixed(1)), [value])
   const keep = (typed: string) => {
-    const dB = Number(typed.replace('−', '-').replace(',', '.'))
-    if (typed.trim() !== '' && Number.isFinite(dB) && Math.abs(dB - value) > 0.04)
-      onKeep(Math.round(10 * Math.min(24, Math.max(-60, dB))) / 10)
+    const dB = parseFigure(typed)
+    if (dB !== null && Math.abs(dB - value) > 0.04) onKeep(Math.round(10 * Math.min(24, Math.max(-60, dB))) / 10)
     else setText(value.toFixed(1))
   }
   return (

@@ -1,5 +1,6 @@
 import { leaving, leftOf, levelOf, turnedBy } from '../../core/tidy/changes'
 import { RATE, toFrames } from '../../core/time'
+import { parseFigure } from '../../core/typed'
 import { CommandKey } from '../commands/CommandButton'
 import { FigureInput } from '../ui/FigureInput'
 import type { Place } from './useKinds'
@@ -7,12 +8,6 @@ import type { Tidy } from './useTidy'
 
 const LINK = 'text-soft hover:text-ink hover:underline'
 const FIELD = 'w-14 border-rule bg-paper px-1.5 py-0.5 text-right'
-
-/** A figure as it is typed: `0.35`, `-9`, with a point or a comma. */
-const readFigure = (text: string): number | null => {
-  const value = Number(text.trim().replace('−', '-').replace(',', '.'))
-  return text.trim() && Number.isFinite(value) ? value : null
-}
 
 /** What may be done at a place instead of what is proposed: another figure, turned down, or muted. */
 export function Instead({ tidy, place }: { tidy: Tidy; place: Place }) {
@@ -26,7 +21,7 @@ export function Instead({ tidy, place }: { tidy: Tidy; place: Place }) {
           <FigureInput
             label="Length of the pause in seconds"
             value={(left / RATE).toFixed(2)}
-            read={readFigure}
+            read={parseFigure}
             noun="length"
             hint="0.35, in seconds"
             onKeep={(seconds) => tidy.change(leaving(place, toFrames(seconds)))}
@@ -41,7 +36,7 @@ export function Instead({ tidy, place }: { tidy: Tidy; place: Place }) {
           <FigureInput
             label="Level in dB"
             value={String(level).replace('-', '−')}
-            read={readFigure}
+            read={parseFigure}
             noun="level"
             hint="-9, in dB"
             onKeep={(dB) => tidy.change(turnedBy(place, dB))}

@@ -5,17 +5,13 @@ import type { Anchor } from '../../../core/page/anchors'
 import type { Hold, PlacedHanger } from '../../../core/page/lay'
 import { BLOCK_KINDS, type Block } from '../../../core/page/story'
 import { clock, RATE, toFrames, type Frames } from '../../../core/time'
+import { parseFigure } from '../../../core/typed'
 import { CommandButton, CommandKey } from '../../commands/CommandButton'
 import { Heading } from '../../shell/Shell'
 import { FigureInput } from '../../ui/FigureInput'
 import { Button } from '../../ui/parts'
 import { KINDS } from '../laid/kinds'
 import { whyNot, type Hangers } from './useHangers'
-
-const readFigure = (text: string): number | null => {
-  const value = Number(text.trim().replace('−', '-').replace(',', '.'))
-  return text.trim() && Number.isFinite(value) ? value : null
-}
 
 function Figure({ label, value, unit, onKeep }: { label: string; value: number; unit: 'dB' | 's'; onKeep: (value: number) => void }) {
   return (
@@ -25,7 +21,7 @@ function Figure({ label, value, unit, onKeep }: { label: string; value: number; 
         <FigureInput
           label={`${label} in ${unit}`}
           value={String(Math.round(value * 100) / 100).replace('-', '−')}
-          read={readFigure}
+          read={parseFigure}
           noun="figure"
           hint={unit === 'dB' ? '-6, in dB' : '0.7, in seconds'}
           onKeep={onKeep}

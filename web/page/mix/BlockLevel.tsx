@@ -1,4 +1,5 @@
 import type { Block } from '../../../core/page/story'
+import { parseFigure } from '../../../core/typed'
 import { FigureInput } from '../../ui/FigureInput'
 import type { useVoiceLevels } from './useVoiceLevels'
 
@@ -23,8 +24,8 @@ export function BlockLevel({
         label="Loudness in LUFS"
         value={signed(loudness)}
         read={(text) => {
-          const value = Number(text.trim().replace('−', '-').replace(',', '.'))
-          return text.trim() && value >= -60 && value <= 0 ? value : null
+          const value = parseFigure(text)
+          return value !== null && value >= -60 && value <= 0 ? value : null
         }}
         noun="loudness"
         hint="-23, in LUFS"
