@@ -1,6 +1,6 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { useEffect, useLayoutEffect, useRef, useState, type CSSProperties } from 'react'
+import { useEffect, useRef, useState, type CSSProperties } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import type { TapeInfo } from '../../contract/tapes'
 import type { PlacedHanger } from '../../core/page/lay'
@@ -19,7 +19,7 @@ import { player } from '../sound/player'
 import { EditableText } from '../ui/EditableText'
 import { Empty } from '../ui/parts'
 import { Crumb, Shell } from '../shell/Shell'
-import { keptNow, useKept } from '../ui/useKept'
+import { useKept } from '../ui/useKept'
 import { Others } from '../present/Others'
 import { useOthers, usePresence } from '../present/present'
 import { PiecePicker } from './PiecePicker'
@@ -42,6 +42,7 @@ import { useHeights } from './lanes/useHeights'
 import { usePageMix } from './mix/usePageMix'
 import { useBelow } from './mix/useBelow'
 import { useBlockActs } from './useBlockActs'
+import { useKeptTop } from './useKeptTop'
 import { useScript } from './useScript'
 import { usePagePlaying } from './usePagePlaying'
 import { CommandKey } from '../commands/CommandButton'
@@ -220,10 +221,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const content = useRef<HTMLDivElement>(null)
   const heights = useHeights(content, layout)
   const bars = { '--bars': `${BARS + hangers.lanes.length * LANE}px` } as CSSProperties
-  // where one left it
-  useLayoutEffect(() => {
-    if (page.ready) content.current!.scrollTop = keptNow.get(`${owner}/top`, 0)
-  }, [page.ready, owner])
+  const keepTop = useKeptTop(content, owner, page.ready)
 
   const { chosen: one } = hangers
   const hangerPanel = one && (
@@ -311,13 +309,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
         </span>
       </div>
       <ContextMenu ids={HERE}>
-        <div
-          ref={content}
-          style={bars}
-          className="relative min-h-0 flex-1 overflow-y-auto"
-          data-testid="page"
-          onScroll={(event) => page.ready && keptNow.set(`${owner}/top`, event.currentTarget.scrollTop)}
-        >
+        <div ref={content} style={bars} className="relative min-h-0 flex-1 overflow-y-auto" data-testid="page" onScroll={keepTop}>
           {spine.length === 0 && page.ready && (
             <Empty title="An empty page.">
               Begin with what the presenter reads <CommandKey id="page.addIntro" />, a line of copy <CommandKey id="page.addCopy" />, or an
