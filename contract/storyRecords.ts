@@ -37,7 +37,7 @@ const block = yup
     aside: yup.boolean().required(),
     text: copy().defined(),
     reader: name().defined(),
-    pace: yup.number().min(60).max(400).required(),
+    pace: yup.number().min(60).max(400).optional(),
     piece: id().nullable().defined(),
     gap: offset().optional(),
     gain: dB().optional(),

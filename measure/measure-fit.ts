@@ -113,7 +113,7 @@ function blocksOf({ story, pieces, words }: Page): FitBlock[] {
 /** The page with changes carried out. */
 function done(before: Page, changes: readonly Change[], room: number): Page {
   const pieces = new Map(before.pieces)
-  const order = airOf(before).placed.map(({ block }) => block)
+  const order = airOf(before).placed
   const steps = fitted(order, changes, (id) => before.pieces.get(id), room).flatMap((one): StoryStep[] => {
     if (!one.piece) return one.steps
     pieces.set(`${one.block} fitted`, one.piece)

@@ -16,13 +16,14 @@ import { slipSide, toggleSideMute } from '../core/edits/voices'
 import { plainJoin } from '../core/edits/editList'
 import { piecePlan } from '../core/page/plan'
 import type { Block } from '../core/page/story'
+import { readingTime } from '../core/page/reading'
 import { inFile, onAir } from '../core/page/timing'
 import { planOf, type TapeFacts } from '../core/render/plan'
 import { random } from '../core/sound/random'
 import { renderAll } from '../core/render/render'
 import { applyAll } from '../core/steps/document'
 import type { Word } from '../core/tape/words'
-import { RATE, toFrames, type Frames, type Stretch } from '../core/time'
+import { toFrames, type Frames, type Stretch } from '../core/time'
 import { requirePackages } from '../scripts/machine'
 import { report } from './figure'
 import { spoken, VOICES } from './spoken'
@@ -248,7 +249,7 @@ for (let i = 0; i < HISTORIES; i++) {
   })
   const recorded = blocks.map((one): Block => {
     if (one.kind !== 'copy') return one
-    const words = Math.round((one.text.split(' ').length * 60 * RATE) / one.pace)
+    const words = readingTime(one.text, one.pace!)
     lengths.set(`v${one.id}`, { length: words + 2 * handle, head: handle, tail: handle })
     return { ...one, piece: `v${one.id}` }
   })

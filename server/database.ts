@@ -28,6 +28,7 @@ import { Outputs1765300000000 } from './migrations/1765300000000-outputs'
 import { Renditions1765400000000 } from './migrations/1765400000000-renditions'
 import { Listenings1765500000000 } from './migrations/1765500000000-listenings'
 import { TidyRules1765600000000 } from './migrations/1765600000000-tidyRules'
+import { Pace1765700000000 } from './migrations/1765700000000-pace'
 
 /** In their order: what was there is brought over step by step. */
 export const MIGRATIONS = [
@@ -47,6 +48,7 @@ export const MIGRATIONS = [
   Renditions1765400000000,
   Listenings1765500000000,
   TidyRules1765600000000,
+  Pace1765700000000,
 ]
 
 /** Connects and brings the schema up to date. */

@@ -269,7 +269,6 @@ export async function loadDemoOnce(services: Services): Promise<void> {
     aside: false,
     text: '',
     reader: '',
-    pace: 170,
     piece: null,
     ...fields,
   })

@@ -97,6 +97,8 @@ const RULES: readonly Rule[] = [
   rule('o(?=[^aeiouy](?:e[sdr]?|ing)$)', 'OW'),
   rule('u(?=[^aeiouy](?:e[sdr]?|ing)$)', 'UW'),
   rule('y(?=[^aeiouy](?:e[sdr]?|ing)$)', 'AY'),
+  // she, the, we: the only vowel is said
+  rule('(?<=^[^aeiou]+)e$', 'IY'),
   rule('(?<=[^aeiou])e$', ''),
   rule('(?<=[aeiouy].*[td])ed$', 'AH D'),
   rule('(?<=[aeiouy].*[pkfs])ed$', 'T'),
@@ -144,9 +146,16 @@ const RULES: readonly Rule[] = [
   rule('zz?', 'Z'),
 ]
 
-/** The sounds of a word by rule; a word of which nothing can be read is a single neutral vowel. */
+/** How the letters are called, in order. */
+const LETTERS = (
+  'EY|B IY|S IY|D IY|IY|EH F|JH IY|EY CH|AY|JH EY|K EY|EH L|EH M|EH N|OW|P IY|K Y UW|AA R|EH S|T IY|Y UW|V IY|' +
+  'D AH B AH L Y UW|EH K S|W AY|Z EH D'
+).split('|')
+
+/** The sounds of a word by rule; `n.` is the letter's name, and a word of which nothing can be read is a single neutral vowel. */
 export function pronounced(word: string): string[] {
   const letters = word.toLowerCase()
+  if (/^[a-z]\.$/.test(letters)) return LETTERS[letters.charCodeAt(0) - 97].split(' ')
   const sounds: string[] = []
   for (let at = 0; at < letters.length;) {
     const found = RULES.find(([spelling]) => {

@@ -74,10 +74,54 @@ function figures(text: string): string[] {
   return part ? [...read, 'point', ...[...part].map((digit) => ONES[Number(digit)])] : read
 }
 
+/** Letters one by one, each as the dictionary has it: `n.`. */
+const spelled = (letters: string): string[] => [...letters.toLowerCase()].map((letter) => `${letter}.`)
+
+/** A web or mail address: its dots and slashes are said. */
+const ADDRESS = /^(?:https?:\/\/)?((?:[\p{L}\d_-]+[.@])+[a-z]{2,}(?:\/[\p{L}\d./_-]*)?)$/u
+const IN_ADDRESS: Record<string, string> = { '.': 'dot', '/': 'slash', '@': 'at', '-': 'dash', _: 'underscore' }
+/** Ends of addresses that are said as words; other ends of two letters are spelled. */
+const SAID_ENDS = new Set(['com', 'org', 'net', 'info', 'gov'])
+
+function address(text: string): string[] {
+  const parts = text.split(/([./@_-])/).filter(Boolean)
+  return parts.flatMap((part, i): string[] => {
+    if (IN_ADDRESS[part]) return i === parts.length - 1 ? [] : [IN_ADDRESS[part]]
+    const end = parts[i - 1] === '.' && !SAID_ENDS.has(part.toLowerCase()) && part.length === 2
+    return end || part.toLowerCase() === 'www' ? spelled(part) : spoken(part)
+  })
+}
+
+/** Money with its scale: “£1.2m” is one point two million pounds. */
+const SUM = /^([£$€])(\d[\d.,]*)(k|m|bn)$/i
+const SUM_SCALES: Record<string, string> = { k: 'thousand', m: 'million', bn: 'billion' }
+
+/** A time of day: `3.30pm`, `5 a.m.`; figures may have gone before. */
+const OF_DAY = /^(?:(\d{1,2})(?:[:.](\d\d))?)?([ap])\.?m\.?$/i
+
 /** The spoken words of one written word, in small letters; none where nothing of it is said. */
 export function spoken(text: string): string[] {
-  const parted = text.split(/[-–—/_]+|(?<=\p{L})(?=\d)|(?<=\d)(?=[\p{L}%])|(?<=[£$€&+=@])|(?=[£$€&+=@])/u)
-  return parted.flatMap((part, i, parts): string[] => {
+  const plain = text.replace(/^[\s"'“”‘’([]+|[\s"'“”‘’)\],;:!?…]+$/gu, '')
+  const found = ADDRESS.exec(plain.replace(/\.$/, ''))
+  // initials with dots are not an address
+  if (found && !/^(?:\p{L}\.)+\p{L}?$/u.test(plain)) return address(found[1])
+  const sum = SUM.exec(plain.replace(/\.$/, ''))
+  if (sum) return [...figures(sum[2]), SUM_SCALES[sum[3].toLowerCase()], MONEY[sum[1]]]
+  const time = /^\d|^[ap]\.m/i.test(plain) ? OF_DAY.exec(plain) : null
+  if (time) return [...(time[1] ? figures(`${time[1]}:${time[2] ?? '00'}`) : []), ...spelled(`${time[3]}m`)]
+  const decade = /^[‘’']?(\d{2}|\d{3}0)s$/.exec(plain.replace(/\.$/, ''))
+  if (decade) {
+    const read = decade[1].length === 4 ? year(Number(decade[1])) : number(Number(decade[1]))
+    return [...read.slice(0, -1), read.at(-1)!.replace(/y$/, 'ie') + 's']
+  }
+  if (/^(?:\p{L}\.){2,}$/u.test(plain)) return spelled(plain.replaceAll('.', ''))
+  return parted(text)
+}
+
+/** The spoken words of what is neither an address, a sum, a time of day, a decade nor initials with dots. */
+function parted(text: string): string[] {
+  const pieces = text.split(/[-–—/_]+|(?<=\p{L})(?=\d)|(?<=\d)(?=[\p{L}%])|(?<=[£$€&+=@])|(?=[£$€&+=@])/u)
+  return pieces.flatMap((part, i, parts): string[] => {
     const sign = SIGNS[part.trim()]
     if (sign) return [sign]
     if (MONEY[part]) return []
@@ -92,8 +136,9 @@ export function spoken(text: string): string[] {
     if (i > 0 && /\d/.test(parts[i - 1]) && /^(st|nd|rd|th)$/.test(word)) return []
     if (SHORT[word] && (part.endsWith('.') || word.length < 3)) return SHORT[word].split(' ')
     // a name in capitals is spelled out
-    if (/^(\p{Lu}\.?){2,4}$/u.test(part.replace(/[^\p{L}.]/gu, '')) && !/[AEIOUY]/.test(part))
-      return [...word].map((letter) => `${letter}.`)
+    if (/^(\p{Lu}\.?){2,4}$/u.test(part.replace(/[^\p{L}.]/gu, '')) && !/[AEIOUY]/.test(part)) return spelled(word)
+    // of single letters, these alone are words
+    if (/^[b-hj-np-z]$/.test(word)) return spelled(word)
     return word ? [word] : []
   })
 }

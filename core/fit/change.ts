@@ -39,7 +39,7 @@ export type Deed =
   /** The block begins so much later than it does, or sooner where it is below 0. */
   | { do: 'gap'; by: Frames }
   /** Copy is read in another time. */
-  | { do: 'pace'; words: number; time: Frames }
+  | { do: 'pace'; text: string; time: Frames }
   | { do: 'text'; text: string }
 
 export interface Change {

@@ -85,12 +85,7 @@ class Page {
   }
   with(changes: readonly Change[], room: Frames): Page {
     const pieces = new Map(this.pieces)
-    const steps = fitted(
-      this.air.placed.map((row) => row.block),
-      changes,
-      (id) => this.pieces.get(id),
-      room,
-    ).flatMap((one): StoryStep[] => {
+    const steps = fitted(this.air.placed, changes, (id) => this.pieces.get(id), room).flatMap((one): StoryStep[] => {
       if (!one.piece) return one.steps
       pieces.set(`${one.block} shorter`, one.piece)
       return [...one.steps, { type: 'set', id: one.block, key: 'piece', value: `${one.block} shorter` }]

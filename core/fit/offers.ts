@@ -2,7 +2,8 @@ import type { PieceWord } from '../edits/pieceWords'
 import { bare } from '../find/bare'
 import { saidAlready } from '../page/saidAlready'
 import { BLOCK_KINDS, isRecorded, type Block } from '../page/story'
-import { readingTime, wordsOf, type PieceLength, type Placed } from '../page/timing'
+import { readingTime } from '../page/reading'
+import type { PieceLength, Placed } from '../page/timing'
 import { overlapsAny } from '../stretches'
 import { ENDS } from '../tape/words'
 import { isFiller } from '../tidy/fillerWords'
@@ -46,7 +47,7 @@ export function offers(blocks: readonly FitBlock[], shorter: boolean): Change[] 
     const before = blocks[i - 1]
     return shorter
       ? [...seamShorter(block, before), ...inPiece(block), ...copyShorter(block, before, blocks[i + 1])]
-      : [...seamLonger(block, before), ...soundLonger(block), ...paceOf(block, 1 + PACE)]
+      : [...seamLonger(block, before), ...soundLonger(block), ...readFaster(block, 1 + PACE)]
   })
 }
 
@@ -152,19 +153,18 @@ function edgeSentences(block: Block, words: readonly PieceWord[]): Change[] {
 function copyShorter(own: FitBlock, before: FitBlock | undefined, after: FitBlock | undefined): Change[] {
   const twice = saidTwice(own, [before, after])
   // of two, the one that changes fewer words is offered
-  return twice.length ? twice.slice(0, 1) : paceOf(own, 1 - PACE)
+  return twice.length ? twice.slice(0, 1) : readFaster(own, 1 - PACE)
 }
 
 /** Copy that is not recorded is read in so much of its time. */
-function paceOf({ row }: FitBlock, times: number): Change[] {
+function readFaster({ row }: FitBlock, times: number): Change[] {
   const { block, sound } = row
   if (sound === 'piece' || !isRecorded(block)) return []
-  const words = wordsOf(block).length
-  if (!words) return []
-  const now = readingTime(words, block.pace)
+  const now = row.words
+  if (!now) return []
   const time = Math.round(now * times)
   const what = `read in ${clock(time)} instead of ${clock(now)}`
-  return change(block, 'pace', what, now - time, true, { do: 'pace', words, time })
+  return change(block, 'pace', what, now - time, true, { do: 'pace', text: block.text, time })
 }
 
 /** A sentence of copy, of at least two, that says what the tape beside it says; of what is recorded only where its words tell it apart. */
@@ -188,7 +188,7 @@ function saidTwice({ row, piece }: FitBlock, beside: readonly (FitBlock | undefi
       .filter((_, k) => k !== i)
       .join('')
       .trim()
-    const saves = readingTime(wordsOf(block).length, block.pace) - readingTime(wordsOf({ ...block, text }).length, block.pace)
+    const saves = row.words - readingTime(text, row.pace!)
     return change(block, 'saidTwice', `“${sentence.trim()}”, which the tape says`, saves, false, { do: 'text', text }, `/${i}`)
   })
 }

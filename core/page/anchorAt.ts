@@ -1,6 +1,7 @@
 import { toFrames, type Frames } from '../time'
 import { plainWord, quoteAt, type Anchor } from './anchors'
 import type { Known } from './lay'
+import { wordShares } from './reading'
 import { wordsOf, type Layout, type Placed } from './timing'
 
 /** A word nearer than this is what is meant. */
@@ -10,8 +11,8 @@ const NEAR: Frames = toFrames(0.4)
 export function wordPlaces(row: Placed, { saidIn }: Known): { text: string; at: Frames }[] {
   const heard = row.sound === 'piece' ? (saidIn?.(row.block.piece!)?.words() ?? []) : []
   if (heard.length) return heard.map(({ text, at }) => ({ text: plainWord(text), at: row.from + at }))
-  const written = wordsOf(row.block)
-  return written.map((text, i) => ({ text, at: row.at + Math.round((i / written.length) * row.words) }))
+  const shares = wordShares(row.block.text)
+  return wordsOf(row.block).map((text, i) => ({ text, at: row.at + Math.round(shares[i] * row.words) }))
 }
 
 /**

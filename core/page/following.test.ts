@@ -1,16 +1,19 @@
 import { expect, it } from 'vitest'
 import { moved, shareOf } from './following'
+import { paceOf } from './reading'
 import type { Block } from './story'
 import { onAir } from './timing'
 
+const text = (words: number) => Array(words).fill('word').join(' ')
+/** Of as many seconds as words. */
 const block = (id: string, words: number): Block => ({
   id,
   kind: 'copy',
   order: id,
   aside: false,
-  text: Array(words).fill('word').join(' '),
+  text: text(words),
   reader: '',
-  pace: 60,
+  pace: paceOf(text(words), words * 48_000),
   piece: null,
 })
 const none = () => undefined

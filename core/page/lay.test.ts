@@ -6,6 +6,7 @@ import { RATE } from '../time'
 import { plainWord, plainWords, quoteAt, type Anchor } from './anchors'
 import { lay, type Known } from './lay'
 import { pagePlan } from './plan'
+import { paceOf, readingTime, wordShares } from './reading'
 import { saidIn } from './said'
 import { newStory, outputsOf, variantId, type Block, type Hanger, type Lane, type StoryDocument, type StoryRecord } from './story'
 
@@ -17,13 +18,15 @@ const block = (id: string, order: string, fields: Partial<Block> = {}): Block =>
   aside: false,
   text: '',
   reader: '',
-  // a word a second
-  pace: 60,
+  // as many seconds as words
+  pace: paceOf(fields.text ?? '', plainWords(fields.text ?? '').length * s),
   piece: null,
   ...fields,
 })
 const LINE = 'The last boat to Brackle left at midnight'
 const words = plainWords(LINE)
+/** Where a word begins in what the line becomes, in seconds; it is read at the pace of the line. */
+const begins = (text: string, word: number) => Math.round(wordShares(text)[word] * readingTime(text, paceOf(LINE, words.length * s))) / s
 const blocks = [
   block('intro', 'a0', { kind: 'intro', text: 'From the quay, here is Tamsin Roe' }),
   block('line', 'a1', { text: LINE }),
@@ -85,7 +88,11 @@ describe('what lies beside a running order', () => {
     expect(at({ block: 'line', at: 'start', offset: -s })).toEqual([intro + 0.3 - 1, 'line', null])
     expect(at({ block: 'act', at: 'end', offset: s })).toEqual([act + 7 + 1, 'act', null])
     expect(at({ at: 4 * s })).toEqual([4, null, null])
-    expect(at({ block: 'line', at: quoteAt(words, 4), offset: 0 })).toEqual([intro + 0.3 + 4, 'line', null])
+    expect(at({ block: 'line', at: quoteAt(words, 4), offset: 0 })).toEqual([
+      expect.closeTo(intro + 0.3 + begins(LINE, 4), 5),
+      'line',
+      null,
+    ])
     // a word of tape is where it is heard: what is cut out before it moves it
     const go = quoteAt(
       said.map(({ text }) => plainWord(text)),
@@ -102,12 +109,17 @@ describe('what lies beside a running order', () => {
       ...start,
       records: { ...start.records, line: { ...(start.records.line as Block), ...fields } },
     })
-    expect(at(boat, changed({ text: `And so ${LINE}` }))).toEqual([intro + 0.3 + 4, 'line', null])
-    expect(at(boat, changed({ text: 'The last to Brackle left at midnight' }))).toEqual([intro + 0.3 + 2, 'line', 'unsaid'])
-    expect(at(boat, changed({ order: 'a2V' }))[0]).toBeCloseTo(intro + 8 + 2 - 0.5, 5)
+    expect(at(boat, changed({ text: `And so ${LINE}` }))).toEqual([
+      expect.closeTo(intro + 0.3 + begins(`And so ${LINE}`, 4), 5),
+      'line',
+      null,
+    ])
+    const without = 'The last to Brackle left at midnight'
+    expect(at(boat, changed({ text: without }))).toEqual([expect.closeTo(intro + 0.3 + begins(without, 2), 5), 'line', 'unsaid'])
+    expect(at(boat, changed({ order: 'a2V' }))[0]).toBeCloseTo(intro + 8 + begins(LINE, 2) - 0.5, 4)
     // set aside: what comes next takes it
     expect(at(boat, changed({ aside: true }))).toEqual([intro + 0.5, 'act', 'aside'])
-    expect(at(boat)).toEqual([intro + 0.3 + 2, 'line', null])
+    expect(at(boat)).toEqual([expect.closeTo(intro + 0.3 + begins(LINE, 2), 5), 'line', null])
   })
 
   it('goes to the nearest frame that is heard where its own is cut out of a piece', () => {

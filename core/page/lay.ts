@@ -19,6 +19,7 @@ import {
   type Unrecorded,
   type Variant,
 } from './story'
+import { wordShares } from './reading'
 import { filed, layBlocks, wordsOf, type Layout, type LengthOf, type Placed } from './timing'
 
 /** Gives every block, hanger and output of a page its place, in one pass. */
@@ -184,5 +185,5 @@ function wordIn(row: Placed, quote: Quote, { saidIn }: Known): { at: Frames; sta
   const written = wordsOf(block)
   if (!written.length) return { at: row.at, stands: false }
   const found = findQuote(quote, written)
-  return { at: row.at + Math.round((found.index / written.length) * length), stands: found.stands }
+  return { at: row.at + Math.round((wordShares(block.text)[found.index] ?? 1) * length), stands: found.stands }
 }

@@ -48,8 +48,8 @@ export interface Block {
   aside: boolean
   text: string
   reader: string
-  /** Reading speed, words a minute. */
-  pace: number
+  /** Reading speed that somebody has set, in words a minute of ordinary copy; absent, it is the reader's own (see `pacesOn`). */
+  pace?: number
   /** The piece it plays: the actuality, or the voice track that was recorded for what is read. Null where there is none. */
   piece: string | null
   /** Room that it leaves to the block before; below 0 it begins before that one has ended. Absent: it butts. */
@@ -160,8 +160,6 @@ export type StoryStep = RecordStep<StoryRecord>
 /** What an output is brought to where it has no loudness of its own, in LUFS (EBU R 128). */
 export const USUAL_LOUDNESS = -23
 
-export const DEFAULT_PACE = 170
-
 /** What a record of a page belongs to: a hanger to its lane and to the blocks that hold it, a variant to its output and its block. */
 function pointsTo(properties: object): string[] {
   const {
@@ -248,7 +246,7 @@ export function runningOrder(blocks: readonly Block[], variants: readonly Varian
     if (block.aside || variant?.out) return []
     if (!variant) return [block]
     const { order = block.order, piece = block.piece, text = block.text, gap = block.gap, pace = block.pace } = variant
-    return [{ ...block, order, piece, text, pace, ...(gap === undefined ? {} : { gap }) }]
+    return [{ ...block, order, piece, text, ...(gap === undefined ? {} : { gap }), ...(pace === undefined ? {} : { pace }) }]
   })
   return changed.size ? standing.sort(byOrder) : standing
 }

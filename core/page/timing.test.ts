@@ -2,11 +2,12 @@ import { describe, expect, it } from 'vitest'
 import { RATE, toFrames } from '../time'
 import type { Actuality } from '../edits/actuality'
 import type { TapeFacts } from '../render/plan'
-import { plainWords } from './anchors'
 import { pagePlan } from './plan'
+import { paceOf } from './reading'
 import type { Block } from './story'
-import { figures, inFile, lacks, onAir, readingTime } from './timing'
+import { figures, inFile, lacks, onAir } from './timing'
 
+const s = RATE
 const block = (id: string, kind: Block['kind'], fields: Partial<Block> = {}): Block => ({
   id,
   kind,
@@ -14,12 +15,12 @@ const block = (id: string, kind: Block['kind'], fields: Partial<Block> = {}): Bl
   aside: false,
   text: '',
   reader: '',
-  pace: 180,
+  // three words a second
+  pace: paceOf(fields.text ?? '', ((fields.text ?? '').split(' ').length * s) / 3),
   piece: null,
   ...fields,
 })
 const words = (count: number) => Array(count).fill('word').join(' ')
-const s = RATE
 const pieces: Record<string, { length: number; head: number; tail: number }> = {
   one: { length: 10 * s, head: 1 * s, tail: 0.5 * s },
   two: { length: 6 * s, head: 0.5 * s, tail: 1 * s },
@@ -31,9 +32,6 @@ const copy = block('c', 'copy', { text: words(15) })
 const act2 = block('d', 'actuality', { piece: 'two' })
 
 describe('page timing', () => {
-  it('reads copy at its pace', () =>
-    expect(readingTime(plainWords('Forty-odd people, on the quay — since 6.').length, 120)).toBe(toFrames(3.5)))
-
   it('counts words; handles lie over neighbours, and take time only where nothing lies beside them', () => {
     const air = onAir([act1, act2], lengthOf)
     expect(air.placed.map((row) => [row.at / s, row.words / s])).toEqual([

@@ -1,6 +1,7 @@
-import { RATE, toFrames, type Frames } from '../time'
+import { toFrames, type Frames } from '../time'
 import { plainWords } from './anchors'
 import { withoutNotes } from './notes'
+import { paceFrom, readingTime, USUAL_PACE, type Take } from './reading'
 import { BLOCK_KINDS, isRecorded, type Block, type Unrecorded } from './story'
 
 /** What the page must know of a piece to place it. */
@@ -24,6 +25,8 @@ export interface Placed {
   to: Frames
   /** Sound, the room in which copy will be read, or nothing but time: what is live. */
   sound: 'piece' | 'room' | 'silent'
+  /** At which its copy is read, in words a minute; null where nothing is read from copy. */
+  pace: number | null
 }
 
 export interface Layout {
@@ -41,19 +44,41 @@ export function wordsOf(block: Block): string[] {
   return words
 }
 
-/** How long words take to read at a pace in words a minute. */
-export const readingTime = (words: number, pace: number): Frames => Math.round((words * 60 * RATE) / pace)
-
 /** Room that a recorded line has before and after its words, and so has one that is not recorded yet. */
 const ROOM: Frames = toFrames(0.3)
 
+/** The pace at which a block is read, in words a minute of ordinary copy. */
+export type Paces = (block: Block) => number
+
+/**
+ * Paces on a page: what is set at a block, else how its reader read the lines that they have recorded there, else the usual one.
+ * Who reads live is known by no takes.
+ */
+export function pacesOn(blocks: readonly Block[], lengthOf: LengthOf): Paces {
+  const takes = new Map<string, Take[]>()
+  for (const block of blocks) {
+    const piece = isRecorded(block) && block.piece && block.text ? lengthOf(block.piece) : undefined
+    if (!piece) continue
+    const take = { text: block.text, time: Math.max(0, piece.length - piece.head - piece.tail) }
+    takes.set(block.reader, [...(takes.get(block.reader) ?? []), take])
+  }
+  const learnt = new Map([...takes].map(([reader, read]) => [reader, paceFrom(read)]))
+  return (block) => block.pace ?? (isRecorded(block) ? learnt.get(block.reader) : null) ?? USUAL_PACE
+}
+
 /** How one block counts, wherever it lies. A piece that is missing has no length. */
-function measure(block: Block, lengthOf: LengthOf): { sound: Placed['sound']; words: Frames; head: Frames; tail: Frames } {
+function measure(
+  block: Block,
+  lengthOf: LengthOf,
+  paces: Paces,
+): Pick<Placed, 'sound' | 'words' | 'pace'> & { head: Frames; tail: Frames } {
   const { live, written } = BLOCK_KINDS[block.kind]
   const piece = !live && block.piece ? lengthOf(block.piece) : undefined
-  if (piece) return { sound: 'piece', words: Math.max(0, piece.length - piece.head - piece.tail), head: piece.head, tail: piece.tail }
-  const words = written ? readingTime(wordsOf(block).length, block.pace) : 0
-  return !live && words > 0 ? { sound: 'room', words, head: ROOM, tail: ROOM } : { sound: 'silent', words, head: 0, tail: 0 }
+  if (piece)
+    return { sound: 'piece', words: Math.max(0, piece.length - piece.head - piece.tail), head: piece.head, tail: piece.tail, pace: null }
+  const pace = written ? paces(block) : null
+  const words = pace ? readingTime(block.text, pace) : 0
+  return !live && words > 0 ? { sound: 'room', words, head: ROOM, tail: ROOM, pace } : { sound: 'silent', words, head: 0, tail: 0, pace }
 }
 
 /**
@@ -65,8 +90,9 @@ export function layBlocks(blocks: readonly Block[], lengthOf: LengthOf): Layout 
   const placed: Placed[] = []
   let cursor = 0
   let handle: Frames = 0
+  const paces = pacesOn(blocks, lengthOf)
   for (const [i, block] of blocks.entries()) {
-    const { sound, words, head, tail } = measure(block, lengthOf)
+    const { sound, words, head, tail, pace } = measure(block, lengthOf, paces)
     const before = placed[i - 1]
     const alone = !before || sound === 'silent' || before.sound === 'silent'
     // beside what is live, nothing lies over it
@@ -74,7 +100,7 @@ export function layBlocks(blocks: readonly Block[], lengthOf: LengthOf): Layout 
     const wanted = Math.max(before?.at ?? 0, end + (block.gap ?? 0))
     // a head that is longer than all that went before would begin before the start
     const at = alone ? wanted + head : Math.max(wanted, head)
-    placed.push({ block, at, words, from: at - head, to: at + words + tail, sound })
+    placed.push({ block, at, words, from: at - head, to: at + words + tail, sound, pace })
     cursor = at + words
     handle = tail
   }

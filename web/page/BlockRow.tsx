@@ -1,6 +1,7 @@
 import { useNavigate } from 'react-router'
 import { wordsLength, type Actuality } from '../../core/edits/actuality'
 import { shareOf } from '../../core/page/following'
+import { paceOf } from '../../core/page/reading'
 import { BLOCK_KINDS, isRecorded, type Block } from '../../core/page/story'
 import type { Plan } from '../../core/render/plan'
 import type { Frames } from '../../core/time'
@@ -71,6 +72,15 @@ export function BlockRow({
   const { live: readLive, written } = BLOCK_KINDS[block.kind]
   const recorded = isRecorded(block)
   const index = spine.indexOf(block)
+  const read = recorded && piece && airRow ? paceOf(block.text, airRow.words) : NaN
+  const reading = written && (
+    <Pace
+      block={block}
+      own={read || page.paces({ ...block, pace: undefined })}
+      from={read ? 'as fast as its voice track' : recorded ? 'as its reader has read the lines that are recorded' : 'as most people read'}
+      onKeep={(value) => set(block, 'pace', value, 'reading speed')}
+    />
+  )
   return (
     <Row
       block={block}
@@ -102,7 +112,10 @@ export function BlockRow({
       }
       who={
         readLive ? (
-          <span>live, not in the file</span>
+          <>
+            <span className="block">live, not in the file</span>
+            {reading}
+          </>
         ) : written ? (
           <>
             <EditableText
@@ -111,7 +124,7 @@ export function BlockRow({
               placeholder="reader"
               onKeep={(value) => set(block, 'reader', value, 'reader')}
             />
-            <Pace block={block} onKeep={(value) => set(block, 'pace', value, 'reading speed')} />
+            {reading}
             {!piece && <span className="block">no voice track</span>}
           </>
         ) : (

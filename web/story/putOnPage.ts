@@ -1,5 +1,5 @@
 import { placeAt, type OrderedPlace } from '../../core/page/order'
-import { blocksOf, DEFAULT_PACE, storyType, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
+import { blocksOf, storyType, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { applyAll } from '../../core/steps/document'
 import { liveDocument } from '../documents/useDocument'
 
@@ -23,7 +23,6 @@ export function newBlock(
     aside: false,
     text: '',
     reader: '',
-    pace: DEFAULT_PACE,
     piece: null,
     ...fields,
   }

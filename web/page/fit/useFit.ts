@@ -41,7 +41,7 @@ interface Would {
 
 /** The plan that brings a page to its slot: which changes, which of them count, and what comes of them. */
 export function useFit({ owner, live, body, page }: OnPage) {
-  const { output, air, spine, known, facts } = page
+  const { output, air, known, facts } = page
   const [open, setOpen] = useState(false)
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
   const [at, setAt] = useState<string | null>(null)
@@ -84,7 +84,7 @@ export function useFit({ owner, live, body, page }: OnPage) {
   const would = (changes: readonly Change[], room: Frames): Would => {
     const pieces = new Map(known)
     const made: Would['made'] = []
-    const steps = fitted(spine, changes, (id) => known.get(id), room).flatMap((one): StoryStep[] => {
+    const steps = fitted(air.placed, changes, (id) => known.get(id), room).flatMap((one): StoryStep[] => {
       if (!one.piece) return one.steps
       const id = crypto.randomUUID()
       const { kept: _, ...piece } = one.piece

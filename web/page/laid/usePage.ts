@@ -6,7 +6,7 @@ import { outputPlan, piecePlan } from '../../../core/page/plan'
 import type { Plan } from '../../../core/render/plan'
 import { saidIn } from '../../../core/page/said'
 import { hangersOf, offcutsOf, piecesIn, spineOf, storyHead, type StoryDocument } from '../../../core/page/story'
-import type { LengthOf } from '../../../core/page/timing'
+import { pacesOn, type LengthOf } from '../../../core/page/timing'
 import type { PieceRow } from '../../../contract/desk'
 import { useFacts, useStoryPieces } from '../../api/queries'
 import { useSame } from '../../api/useSame'
@@ -56,6 +56,7 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: str
   )
   const outputs = useMemo(() => lay(body, { lengthOf, saidIn: saidOf }), [body, saidOf, lengthOf])
   const { output, order: spine, air, file } = outputs.find((one) => one.output.id === wanted) ?? outputs[0]
+  const paces = useMemo(() => pacesOn(spine, lengthOf), [spine, lengthOf])
   /** Blocks of the page that are not in this output. */
   const leftOut = useMemo(() => spineOf(body).filter((block) => !spine.some(({ id: there }) => there === block.id)), [body, spine])
   const layout = mode === 'rehearse' ? air : file
@@ -93,6 +94,7 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: str
     file,
     layout,
     plan,
+    paces,
     solo: soloed,
     setSolo,
     plans,
