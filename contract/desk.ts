@@ -61,6 +61,7 @@ export type Notice =
   | { about: 'listening'; tape: string }
   | { about: 'tidyRules' }
   | { about: 'bringing'; tape: string }
+  | { about: 'voicing'; story: string }
   | ({ about: 'presence' } & Presence)
 
 /** An error as it crosses the wire (RFC 9457). */

@@ -180,6 +180,7 @@ const settable = {
   speaker: name().defined(),
   role: name().defined(),
   story: id().nullable().defined(),
+  line: id().optional(),
   ...shaped,
 }
 

@@ -80,7 +80,7 @@ describe('the page', () => {
 
   it('sets blocks aside and takes them back, and nothing is lost', async () => {
     const count = await rows().count()
-    const text = 'Seventeen words'
+    const text = 'In 2019 the boat'
     const at = await rows().evaluateAll(
       (all, wanted) => all.findIndex((row) => row.querySelector('textarea')?.value.includes(wanted)),
       text,

@@ -1,3 +1,5 @@
+import type { StoredDocument } from '../contract/documents'
+import { spineOf, type Block, type StoryDocument } from '../core/page/story'
 import { execFileSync } from 'node:child_process'
 import { join } from 'node:path'
 import type { Page } from 'playwright-core'
@@ -52,6 +54,8 @@ const selectFrom = (page: Page, stepsOn: number, words: number) =>
 const COUNCIL_CALL = join(top, 'demo', 'tapes', 'call-council-2.flac')
 const upload = (page: Page, name: string, buffer: Buffer) =>
   page.getByTestId('file-input').setInputFiles({ name, mimeType: 'audio/wav', buffer })
+const lineOf = async (beginning: string): Promise<Block> =>
+  spineOf((await api<StoredDocument & { body: StoryDocument }>(`/documents/${FERRY}`)).body).find(({ text }) => text.startsWith(beginning))!
 const tapeCalled = async (name: string, state: TapeInfo['state']): Promise<string> => {
   for (;;) {
     const found = (await api<TapeInfo[]>('/tapes')).find((tape) => tape.name === name && tape.state === state && tape.frames > 0)
@@ -111,13 +115,6 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.getByTestId('joins').getByRole('button').nth(1).click()
     await page.waitForTimeout(2500)
   },
-  'bench-level': async (page) => {
-    await page.goto(`${address}/pieces/${pieces.get('No boat till six')}`)
-    await drawn(page)
-    await selectFrom(page, 8, 5)
-    await press(page, ...times('Control+.', 3), 'Escape', 'Home', ...times('Control+ArrowRight', 3), 'Shift+P', ...times('Control+,', 5))
-    await page.waitForTimeout(1500)
-  },
   'bench-patch': async (page) => {
     await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`)
     await drawn(page)
@@ -161,6 +158,17 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.locator('[data-hit]').first().waitFor()
     await page.waitForTimeout(600)
   },
+  voicing: async (page) => {
+    await page.goto(`${address}/stories/${FERRY}`)
+    await page.getByText('tie her up.').waitFor()
+    await press(page, 'Alt+Shift+T')
+    await page.keyboard.type('voice tracks')
+    await page.keyboard.press('Enter')
+    await page.getByTestId('voicing').getByText('on the page').waitFor()
+    await page.goto(`${address}/stories/${FERRY}/voice?takes&line=${(await lineOf('The council’s answer')).id}`)
+    await page.getByTestId('takes').getByText('nearest').waitFor()
+    await page.waitForTimeout(800)
+  },
   record: async (page) => {
     await page.goto(`${address}/record?story=${FERRY}`)
     await page.getByText('ready', { exact: true }).waitFor()
@@ -181,12 +189,6 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await dialog.getByRole('button', { name: 'Compare them' }).click()
     await dialog.getByRole('list', { name: 'What was found' }).waitFor({ timeout: 60_000 })
     await page.waitForTimeout(800)
-  },
-  night: async (page) => {
-    await page.addInitScript(() => (localStorage.theme = 'night'))
-    await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`)
-    await drawn(page)
-    await page.waitForTimeout(2500)
   },
   call: async (page) => {
     const [near, far] = [channelOf(COUNCIL_CALL, 0, LINE_RATE), channelOf(COUNCIL_CALL, 1, LINE_RATE)]

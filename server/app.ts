@@ -18,6 +18,7 @@ import { storyRoutes } from './routes/stories'
 import { tapeRoutes } from './routes/tapes'
 import { tidyRuleRoutes } from './routes/tidyRules'
 import { transcriptRoutes } from './routes/transcripts'
+import { voicingRoutes } from './routes/voicings'
 import type { Services } from './services'
 
 export function makeApp(services: Services): Express {
@@ -42,6 +43,7 @@ export function makeApp(services: Services): Express {
   app.use('/api/recognitions', recognitionRoutes(services))
   app.use('/api/listenings', listeningRoutes(services))
   app.use('/api/tidy', tidyRuleRoutes(services))
+  app.use('/api/voicings', voicingRoutes(services))
   app.use('/api/transcripts', transcriptRoutes(services))
   app.use('/api/sends', sendRoutes(services))
   app.use('/api', storyRoutes(services))

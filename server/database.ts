@@ -29,6 +29,7 @@ import { Renditions1765400000000 } from './migrations/1765400000000-renditions'
 import { Listenings1765500000000 } from './migrations/1765500000000-listenings'
 import { TidyRules1765600000000 } from './migrations/1765600000000-tidyRules'
 import { Pace1765700000000 } from './migrations/1765700000000-pace'
+import { Voicing1765800000000 } from './migrations/1765800000000-voicing'
 
 /** In their order: what was there is brought over step by step. */
 export const MIGRATIONS = [
@@ -49,6 +50,7 @@ export const MIGRATIONS = [
   Listenings1765500000000,
   TidyRules1765600000000,
   Pace1765700000000,
+  Voicing1765800000000,
 ]
 
 /** Connects and brings the schema up to date. */

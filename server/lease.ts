@@ -14,8 +14,8 @@ const GONE = '4 seconds'
 const AGAIN_MS = 4500
 
 export interface LeasedWork<Row> {
-  table: 'recognition' | 'bringing' | 'listening'
-  queue: 'recognise' | 'bringIn' | 'listenForTidy'
+  table: 'recognition' | 'bringing' | 'listening' | 'voicing'
+  queue: 'recognise' | 'bringIn' | 'listenForTidy' | 'layLines'
   /** The column that says which asking it is: another asking is other work. */
   asking: keyof Row & ('run' | 'act')
   /** What is said of work that failed, before the reason. */

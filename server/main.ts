@@ -16,6 +16,7 @@ import { carryOut, resumeSends } from './send/send'
 import { makeRendition, resumeRenditions } from './renditions/renditions'
 import { closeServices, openServices } from './services'
 import { TakeOver } from './takeOver'
+import { layLines, resumeVoicings } from './voicing/layLines'
 import { listenForTidy, resumeListenings } from './tidy/listening'
 import { keepAtHand } from './thread'
 
@@ -26,6 +27,7 @@ await services.jobs.work<{ id: string }>('send', 1, (job) => carryOut(services, 
 await services.jobs.work<{ tape: string }>('recognise', 1, (job) => recognise(services, job))
 await services.jobs.work<{ tape: string }>('bringIn', 1, (job) => layWords(services, job))
 await services.jobs.work<{ tape: string }>('listenForTidy', 1, (job) => listenForTidy(services, job))
+await services.jobs.work<{ tape: string }>('layLines', 1, (job) => layLines(services, job))
 await services.jobs.work<{ tape: string }>('looks', 1, (job) => makeLooks(services, job))
 await services.jobs.work<{ id: string }>('rendition', 1, (job) => makeRendition(services, job))
 await services.jobs.work<{ id: string }>('lineUp', 1, (job) => workOnLineUp(services, job))
@@ -38,6 +40,7 @@ await resumeRecognitions(services)
 await resumeBringings(services)
 await resumeRenditions(services)
 await resumeListenings(services)
+await resumeVoicings(services)
 if (process.env.PLAIN_CUT_DEMO !== 'none') await loadDemoOnce(services)
 
 keepAtHand('arrive')

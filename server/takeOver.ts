@@ -45,6 +45,7 @@ const QUEUES = [
   ['recognition', 'recognise'],
   ['bringing', 'bringIn'],
   ['listening', 'listenForTidy'],
+  ['voicing', 'layLines'],
 ] as const
 
 /** Has all work gone on with whose worker has not been heard of for a while. */

@@ -39,6 +39,7 @@ const FairRecordView = lazy(async () => ({ default: (await import('./bench/recor
 const KeysView = lazy(async () => ({ default: (await import('./shell/KeysView')).KeysView }))
 const LogView = lazy(async () => ({ default: (await import('./tape/LogView')).LogView }))
 const RecordView = lazy(async () => ({ default: (await import('./record/RecordView')).RecordView }))
+const VoicingView = lazy(async () => ({ default: (await import('./voicing/VoicingView')).VoicingView }))
 const ScriptView = lazy(async () => ({ default: (await import('./page/ScriptView')).ScriptView }))
 
 const queries = new FreshQueries({
@@ -69,6 +70,7 @@ function Views() {
       <Route path="/pieces/:id/record" element={<FairRecordView />} />
       <Route path="/keys" element={<KeysView />} />
       <Route path="/stories/:id" element={<PageView />} />
+      <Route path="/stories/:id/voice" element={<VoicingView />} />
       <Route path="/stories/:id/script" element={<ScriptView />} />
       <Route
         path="*"

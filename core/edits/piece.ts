@@ -58,6 +58,8 @@ export interface Actuality {
   role: string
   /** The story it belongs to, or null. */
   story: string | null
+  /** The line of copy that a voice track is a take of: a block of its story. Absent for any other piece. */
+  line?: string
   spans: EditList
   /** Handles: room before the first and after the last word, for fades and overlaps. Within the length. */
   head: Frames

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { toFrames } from '../time'
 import { chunksOf } from './chunks'
-import { soundDistance, withTerms } from './terms'
+import { soundDistance } from '../align/likeSounds'
+import { withTerms } from './terms'
 import { wordsOfTokens } from './tokens'
 
 const at = (from: number, to: number) => ({ from: toFrames(from), to: toFrames(to) })

@@ -79,6 +79,11 @@ export const STATES: readonly State[] = [
   },
   { name: 'Record', path: () => `/record?story=${FERRY}`, act: (page) => page.getByText('ready', { exact: true }).waitFor() },
   {
+    name: 'A line is recorded',
+    path: () => `/stories/${FERRY}/voice`,
+    act: (page) => page.getByText('recording', { exact: true }).waitFor(),
+  },
+  {
     name: 'Recording, seen from the Desk',
     path: () => '/record',
     act: async (page) => {

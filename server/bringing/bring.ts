@@ -11,7 +11,7 @@ import { amend } from '../documents/submit'
 import { resume, underLease, type LeasedWork } from '../lease'
 import { tell } from '../notices'
 import { Refusal } from '../problem'
-import { askForWords, recognitionOf } from '../recognise/recognise'
+import { recognised } from '../recognise/recognised'
 import type { Services } from '../services'
 import { tapeInfo } from '../tapes'
 import { runThread } from '../thread'
@@ -127,19 +127,6 @@ export function layWords(services: Services, { tape }: { tape: string }): Promis
     if (!signal.aborted) await putIn(services, row, laidOn(row.words, places, guide), info.sides)
   }
   return underLease(services, WORK, tape, work, beaten)
-}
-
-/** Has the words recognised first, where somebody here knows the language; whoever does it, it is waited for. */
-async function recognised(services: Services, tape: string, signal: AbortSignal): Promise<void> {
-  try {
-    let { state } = await askForWords(services, tape)
-    while (!signal.aborted && (state === 'waiting' || state === 'working')) {
-      await new Promise((done) => setTimeout(done, 300))
-      state = (await recognitionOf(services, tape))?.state ?? 'done'
-    }
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error
-  }
 }
 
 const sideOf = (sides: readonly Side[], speaker?: string): Side | undefined =>

@@ -8,9 +8,7 @@ import { amend } from '../documents/submit'
 import { DocumentEntity, TapeEntity } from '../entities'
 import { tell } from '../notices'
 import type { Services } from '../services'
-
-/** Of the copy that was read, so many words name the piece. */
-const SLUG_WORDS = 5
+import { slugOf } from '../voicing/slug'
 
 /**
  * Puts a take on the line of copy that it was recorded for, as a voice track trimmed to its first and last word, which
@@ -29,6 +27,7 @@ export async function layTake({ database }: Services, id: string): Promise<void>
   const { body } = await database.manager.findOneByOrFail(DocumentEntity, { id })
   const piece = voiceTrack(id, row.frames, row.figures, tapeHead(body as TapeDocument), {
     story,
+    line: block,
     text: copy?.text ?? '',
     reader: copy?.reader ?? '',
   })
@@ -55,7 +54,7 @@ function voiceTrack(
   frames: number,
   figures: TapeFigures | null,
   head: ReturnType<typeof tapeHead>,
-  { story, text, reader }: { story: string; text: string; reader: string },
+  { story, line, text, reader }: { story: string; line: string; text: string; reader: string },
 ): Actuality {
   const speech = figures?.speech ?? []
   const stretch = speech.length ? { from: speech[0].from, to: Math.min(frames, speech[speech.length - 1].to) } : { from: 0, to: frames }
@@ -71,5 +70,5 @@ function voiceTrack(
     role: head.role,
     sides: head.sides,
   })!
-  return { ...piece, slug: text.split(/\s+/).filter(Boolean).slice(0, SLUG_WORDS).join(' ') || head.name }
+  return { ...piece, line, slug: slugOf(text) || head.name }
 }

@@ -13,6 +13,7 @@ import { diskFault, isDiskFault } from '../disk'
 import { runThread } from '../thread'
 import { isRefusal, REFUSALS, type ArrivalNews, type ArrivalOrder, type ArrivalReport, type Done, type RefusalReason } from './arrival'
 import { askOnArrival } from '../recognise/recognise'
+import { askForLines } from '../voicing/layLines'
 import { leaveNothing, moreCame } from './intake'
 import { layTake } from './layTake'
 
@@ -174,7 +175,15 @@ async function finish(services: Services, id: string, done: Done): Promise<void>
   await layTake(services, id).catch((error: unknown) => log.error({ error, id }, 'putting a take on its line'))
   // words are a help: a tape is in without them
   await askOnArrival(services, id).catch((error: unknown) => log.error({ error, id }, 'asking for words'))
+  await seeToTake(services, id).catch((error: unknown) => log.error({ error, id }, 'looking for the line of a take'))
   await services.jobs.add('looks', { tape: id })
+}
+
+/** What of a take is the line that it was recorded for is found out as soon as it has its words. */
+async function seeToTake(services: Services, id: string): Promise<void> {
+  const { line, figures } = await services.database.manager.findOneByOrFail(TapeEntity, { id })
+  if (!line || !figures?.speech.length || !services.config.recogniseOnArrival) return
+  await askForLines(services, id, { story: line.story, blocks: [line.block], author: line.author })
 }
 
 /** Says why it was not taken, in a row that whoever sent it reads and clears away; keeps nothing else. */

@@ -53,6 +53,7 @@ export function listen(queries: QueryClient): void {
     else if (notice.about === 'cards') void queries.invalidateQueries({ queryKey: ['cards'] })
     else if (notice.about === 'lineUp') void queries.invalidateQueries({ queryKey: ['lineUp', notice.id] })
     else if (notice.about === 'bringing') void queries.invalidateQueries({ queryKey: ['bringing', notice.tape] })
+    else if (notice.about === 'voicing') void queries.invalidateQueries({ queryKey: ['voicings', notice.story] })
     else if (notice.about === 'recognition') void queries.invalidateQueries({ queryKey: ['recognition', notice.tape] })
     else if (notice.about === 'tidyRules') void queries.invalidateQueries({ queryKey: ['tidyRules'] })
     else if (notice.about === 'listening') void queries.invalidateQueries({ queryKey: ['listening', notice.tape] })

@@ -93,7 +93,10 @@ export function BlockRow({
       menu={
         <>
           <MenuItem onSelect={onPlay}>Play from here</MenuItem>
-          {recorded && <MenuItem onSelect={() => void navigate(`/record?story=${story}&line=${block.id}`)}>Record …</MenuItem>}
+          {recorded && <MenuItem onSelect={() => void navigate(`/stories/${story}/voice?line=${block.id}`)}>Record …</MenuItem>}
+          {recorded && page.rows.some(({ body }) => body.line === block.id) && (
+            <MenuItem onSelect={() => void navigate(`/stories/${story}/voice?line=${block.id}&takes`)}>Takes …</MenuItem>
+          )}
           {recorded && <MenuItem onSelect={onPickTrack}>{piece ? 'Another voice track …' : 'Choose voice track …'}</MenuItem>}
           {recorded && piece && (
             <MenuItem onSelect={() => set(block, 'piece', null, 'take the voice track off')}>Remove the voice track</MenuItem>

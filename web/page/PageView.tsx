@@ -42,6 +42,8 @@ import { useHeights } from './lanes/useHeights'
 import { usePageMix } from './mix/usePageMix'
 import { useBelow } from './mix/useBelow'
 import { useBlockActs } from './useBlockActs'
+import { useRecording } from '../voicing/useRecording'
+import { VoicingOnPage } from '../voicing/VoicingOnPage'
 import { useKeptTop } from './useKeptTop'
 import { useScript } from './useScript'
 import { usePagePlaying } from './usePagePlaying'
@@ -147,6 +149,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   }
 
   const { voices, mix, commands: mixing } = usePageMix(page, act)
+  const recording = useRecording(id, spine, chosen.active, (piece) => known.has(piece))
   const fit = useFit({ owner, live, body, page })
   const hangers = useHangers({ owner, live, body, page, place, chosen: chosen.all, voices })
   const below = useBelow(hangers.chosen, voices.middle, facts?.factsOf)
@@ -201,6 +204,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
       unable: spine.length ? null : 'The page is empty.',
     },
     ...mixing,
+    ...recording.commands,
     ...hangers.commands,
     ...fit.commands,
   })
@@ -289,6 +293,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
         />
       }
     >
+      <VoicingOnPage story={id} recording={recording} own={facts?.tapes.map(({ id: tape }) => tape) ?? []} />
       <div
         style={bars}
         className={`grid shrink-0 grid-cols-[78px_140px_1fr_64px_var(--bars)] max-[860px]:grid-cols-[56px_1fr_56px_76px] border-b

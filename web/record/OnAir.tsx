@@ -10,7 +10,7 @@ const SAYS = { starting: 'Starting', recording: 'Recording', paused: 'Paused', e
 export function OnAir() {
   const { pathname } = useLocation()
   const { state, frames, stalled } = useRecorder()
-  if (!isRunning(state) || pathname === '/record') return null
+  if (!isRunning(state) || pathname === '/record' || pathname.endsWith('/voice')) return null
   return (
     <div
       role="group"

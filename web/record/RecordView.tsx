@@ -5,7 +5,6 @@ import { useQuery } from '@tanstack/react-query'
 import { clock, RATE } from '../../core/time'
 import { get } from '../api/client'
 import { useCommands } from '../commands/commands'
-import { useDocument } from '../documents/useDocument'
 import { useStoryName } from '../story/StoryFigures'
 import { Button, Empty, Field } from '../ui/parts'
 import { Crumb, Shell } from '../shell/Shell'
@@ -34,12 +33,10 @@ export function RecordView() {
   const navigate = useNavigate()
   const [params] = useSearchParams()
   const story = params.get('story')
-  const line = params.get('line')
   const recorder = useRecorder()
   const { state } = recorder
   const running = isRunning(state)
   const [name, setName] = useState('')
-  const [copy, setCopy] = useState('')
   const [takes, setTakes] = useState(0)
   const [again, setAgain] = useState(false)
   const latest = recorder.takes[0]
@@ -48,14 +45,10 @@ export function RecordView() {
     void listenTo()
     return close
   }, [])
-  const called =
-    name.trim() ||
-    (copy
-      ? `Voice track, ${copy.split(/\s+/).slice(0, 5).join(' ')}`
-      : `Recording ${new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)
+  const called = name.trim() || `Recording ${new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
   const begin = () => {
     setTakes(takes + 1)
-    record(takes ? `${called}, take ${takes + 1}` : called, { ...(story ? { story } : {}), ...(story && line ? { line } : {}) })
+    record(takes ? `${called}, take ${takes + 1}` : called, story ? { story } : {})
   }
   // a new take begins as soon as the one before is kept
   useEffect(() => {
@@ -95,7 +88,6 @@ export function RecordView() {
             </Empty>
           ) : (
             <>
-              {story && line && <CopyToRead story={story} line={line} onText={setCopy} />}
               <div className="flex items-end gap-6">
                 <span data-testid="take-length" className="font-sans text-[64px] leading-none font-bold tracking-tight">
                   {clock(recorder.frames)}
@@ -165,7 +157,7 @@ export function RecordView() {
                   value={name}
                   disabled={running}
                   maxLength={150}
-                  placeholder={copy ? called : 'Recording, and the time'}
+                  placeholder="Recording, and the time"
                   onChange={(event) => {
                     setName(event.target.value)
                     setTakes(0)
@@ -275,20 +267,6 @@ const hours = (seconds: number): string =>
     : seconds > 7200
       ? `some ${Math.floor(seconds / 3600)} hours`
       : `some ${Math.floor(seconds / 60)} minutes`
-
-/** The line of copy that is read, large enough for whoever stands at the microphone. */
-function CopyToRead({ story, line, onText }: { story: string; line: string; onText: (text: string) => void }) {
-  const document = useDocument(story, 'story')
-  const record = document && 'body' in document ? document.body.records[line] : undefined
-  const text = (record && 'text' in record && record.text) || ''
-  useEffect(() => onText(text), [text, onText])
-  if (!text) return null
-  return (
-    <p data-testid="copy-to-read" className="border-l-2 border-cut pl-5 font-serif text-[24px] leading-relaxed">
-      {text}
-    </p>
-  )
-}
 
 function StoryCrumb({ id }: { id: string }) {
   return <Crumb to={`/stories/${id}`}>{useStoryName(id)}</Crumb>
