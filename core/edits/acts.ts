@@ -117,12 +117,12 @@ export function moveEdge(piece: Piece, edit: Edit, side: 'left' | 'right', by: F
   const { left, right, room } = edit
   const join: Join = { ...edit.join, heard: false }
   const gone = betweenSides(edit)
-  const free = gone ? gone.to - gone.from : null
+  const free = gone ? gone.to - gone.from : Infinity
   if (side === 'left') {
-    const move = clamp(by, -(spanLength(left) - 1), free ?? (left.sound === 'tape' ? tapeLength - left.to : Infinity))
+    const move = clamp(by, -(spanLength(left) - 1), Math.min(free, left.sound === 'tape' ? tapeLength - left.to : Infinity))
     return move === 0 ? [] : setEdges(piece, edit, { left: left.to + move, right: right.from }, join, room)
   }
-  const move = clamp(by, -(free ?? right.from), spanLength(right) - 1)
+  const move = clamp(by, -Math.min(free, right.from), spanLength(right) - 1)
   return move === 0 ? [] : setEdges(piece, edit, { left: left.to, right: right.from + move }, join, room)
 }
 

@@ -44,8 +44,7 @@ export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
   const part = slice(piece.spans, stretch.from, stretch.to).filter(stands)
   if (!part.length) return []
   const [first, last] = [standsFor(part[0]), standsFor(part[part.length - 1])]
-  // a patch that was drawn out stands for more than it was laid over, but never for what lies before its tape
-  const from = Math.max(0, first.from)
+  const { from } = first
   if (first.tape !== last.tape || last.to <= from) return []
   const before = slice(piece.spans, Math.max(0, stretch.from - 1), stretch.from)[0]
   const after = slice(piece.spans, stretch.to, stretch.to + 1)[0]

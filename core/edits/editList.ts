@@ -97,7 +97,8 @@ export function standsFor(span: Span): Stretch & { tape: string } {
   const { patch } = span
   if (!patch) return span
   const scale = (patch.to - patch.from) / (patch.laid.to - patch.laid.from)
-  const at = (frame: Frames) => Math.round(patch.from + (frame - patch.laid.from) * scale)
+  // one that was drawn out stands for more than it was laid over, but never for what lies before its tape
+  const at = (frame: Frames) => Math.max(0, Math.round(patch.from + (frame - patch.laid.from) * scale))
   return { tape: patch.tape, from: at(span.from), to: at(span.to) }
 }
 

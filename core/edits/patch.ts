@@ -146,7 +146,7 @@ export function takeOffPatch(piece: Piece, { span, patch, from, to }: PatchPlace
   const insert: Span = {
     tape: stood.tape,
     from: start ?? stood.from,
-    to: end ?? stood.to,
+    to: Math.max((start ?? stood.from) + 1, end ?? stood.to),
     sound,
     ...(start !== null || !span.join ? {} : { join: span.join }),
   }
