@@ -1,18 +1,50 @@
-import { useEffect, useRef } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Plan } from '../../core/render/plan'
 import type { Frames } from '../../core/time'
 import { peakCache } from '../sound/peakCache'
 import { Wave } from '../sound/wave'
 import { colour, useTheme } from '../ui/theme'
 
-/** Sound as a standing bar, as tall as its row: time runs down. */
-export function Bar({ plan, from, to, scale, tone }: { plan: Plan; from: Frames; to: Frames; scale: number; tone: 'ink' | 'tape' }) {
+interface Props {
+  plan: Plan
+  from: Frames
+  to: Frames
+  scale: number
+  tone: 'ink' | 'tape'
+}
+
+/** Bars are drawn before they come into view, from so far on. */
+const NEAR = '400px 0px'
+
+/** Sound as a standing bar, as tall as its row: time runs down. A long page has hundreds; those are there that are in view. */
+export function Bar(props: Props) {
+  const box = useRef<HTMLSpanElement>(null)
+  const [seen, setSeen] = useState(false)
+  useEffect(() => {
+    const element = box.current!
+    const sight = new IntersectionObserver((entries) => setSeen(entries[entries.length - 1].isIntersecting), {
+      root: element.closest('[data-testid=page]'),
+      rootMargin: NEAR,
+    })
+    sight.observe(element)
+    return () => sight.disconnect()
+  }, [])
+  return (
+    <span ref={box} className="absolute inset-0">
+      {seen && <Drawn {...props} />}
+    </span>
+  )
+}
+
+function Drawn({ plan, from, to, scale, tone }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const { theme } = useTheme()
   useEffect(() => {
     const element = canvas.current!
     const wave = new Wave(plan)
+    let due = 0
     const draw = () => {
+      due = 0
       const box = element.parentElement!.getBoundingClientRect()
       const dpr = devicePixelRatio
       element.width = Math.round(box.width * dpr)
@@ -29,11 +61,15 @@ export function Bar({ plan, from, to, scale, tone }: { plan: Plan; from: Frames;
         context.fillRect(middle - size, row, 2 * size, 1)
       }
     }
+    const later = () => {
+      due ||= requestAnimationFrame(draw)
+    }
     draw()
-    const stop = peakCache.onChange(draw)
-    const watch = new ResizeObserver(draw)
+    const stop = peakCache.onChange(later)
+    const watch = new ResizeObserver(later)
     watch.observe(element.parentElement!)
     return () => {
+      cancelAnimationFrame(due)
       stop()
       watch.disconnect()
     }

@@ -22,6 +22,7 @@ import { Crumb, Shell } from '../shell/Shell'
 import { useKept } from '../ui/useKept'
 import { Others } from '../present/Others'
 import { useOthers, usePresence } from '../present/present'
+import { NearRow } from './NearRow'
 import { PiecePicker } from './PiecePicker'
 import { useChosen } from '../ui/useChosen'
 import { usePage, type Mode } from './laid/usePage'
@@ -326,28 +327,31 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
               {spine.map((block) => {
                 const piece = block.piece ? known.get(block.piece) : undefined
                 return (
-                  <BlockRow
-                    key={block.id}
-                    story={id}
-                    live={live}
-                    block={block}
-                    piece={piece}
-                    plan={block.piece ? plans.get(block.piece) : undefined}
-                    page={page}
-                    chosen={chosen}
-                    acts={acts}
-                    script={script}
-                    voices={voices}
-                    writing={writing === block.id}
-                    rehearsing={playing && mode === 'rehearse'}
-                    place={place}
-                    here={others.filter((one) => one.line === block.id).map((one) => one.name)}
-                    onPlay={() => {
-                      setChosen(block.id)
-                      playBlock(block)
-                    }}
-                    onPickTrack={() => setPicking({ kind: 'track', block })}
-                  />
+                  <NearRow key={block.id} block={block} count={spine.length} always={chosen.is(block.id) || writing === block.id}>
+                    {() => (
+                      <BlockRow
+                        story={id}
+                        live={live}
+                        block={block}
+                        piece={piece}
+                        plan={block.piece ? plans.get(block.piece) : undefined}
+                        page={page}
+                        chosen={chosen}
+                        acts={acts}
+                        script={script}
+                        voices={voices}
+                        writing={writing === block.id}
+                        rehearsing={playing && mode === 'rehearse'}
+                        place={place}
+                        here={others.filter((one) => one.line === block.id).map((one) => one.name)}
+                        onPlay={() => {
+                          setChosen(block.id)
+                          playBlock(block)
+                        }}
+                        onPickTrack={() => setPicking({ kind: 'track', block })}
+                      />
+                    )}
+                  </NearRow>
                 )
               })}
             </SortableContext>

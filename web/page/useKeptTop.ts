@@ -1,6 +1,9 @@
 import { useCallback, useLayoutEffect, useRef, type RefObject } from 'react'
 import { keptNow } from '../ui/useKept'
 
+/** A page that was not scrolled for so long stands still. */
+const STILL_MS = 80
+
 /** How far a page is scrolled: by a block and how many pixels of it lie above the view, so that it holds when rows before it grow. */
 interface Top {
   block: string
@@ -38,10 +41,15 @@ export function useKeptTop(content: RefObject<HTMLElement | null>, owner: string
     }
     return release
   }, [content, owner, ready])
+  const due = useRef(0)
   return useCallback(() => {
-    const view = content.current
-    if (!ready || !view || restoring.current) return
-    const first = rowsOf(view).find((row) => row.offsetTop + row.offsetHeight > view.scrollTop)
-    if (first) keptNow.set(`${owner}/top`, { block: first.id, above: view.scrollTop - first.offsetTop } satisfies Top)
+    clearTimeout(due.current)
+    // looked up once it stands still: a long page has hundreds of rows
+    due.current = window.setTimeout(() => {
+      const view = content.current
+      if (!ready || !view || restoring.current) return
+      const first = rowsOf(view).find((row) => row.offsetTop + row.offsetHeight > view.scrollTop)
+      if (first) keptNow.set(`${owner}/top`, { block: first.id, above: view.scrollTop - first.offsetTop } satisfies Top)
+    }, STILL_MS)
   }, [content, owner, ready])
 }

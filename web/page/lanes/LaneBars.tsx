@@ -1,4 +1,4 @@
-import { useRef, useState, type PointerEvent } from 'react'
+import { memo, useMemo, useRef, useState, type PointerEvent } from 'react'
 import type { PlacedHanger } from '../../../core/page/lay'
 import type { Lane } from '../../../core/page/story'
 import { lineAt } from '../../../core/sound/level'
@@ -104,13 +104,7 @@ export function LaneBars({ hangers, heights, lanes, nameOf, onPlay }: Props) {
               height={Math.max(2, heights.yOf(to) - heights.yOf(from))}
               fill="transparent"
             />
-            <path
-              d={shapeOf({ ...one, from, to }, heights, column * LANE + LANE / 2)}
-              fill={`var(--${lane.colour})`}
-              fillOpacity={isChosen ? 0.75 : 0.42}
-              stroke={isChosen ? 'var(--cut)' : 'none'}
-              strokeWidth={1.5}
-            />
+            <Shape one={one} from={from} to={to} heights={heights} x={column * LANE + LANE / 2} chosen={isChosen} />
             {wrong && <circle cx={column * LANE + LANE / 2} cy={heights.yOf(from) + 6} r={4} fill="var(--cut)" />}
           </g>
         )
@@ -118,6 +112,28 @@ export function LaneBars({ hangers, heights, lanes, nameOf, onPlay }: Props) {
     </svg>
   )
 }
+
+interface ShapeProps {
+  one: PlacedHanger
+  from: Frames
+  to: Frames
+  heights: Heights
+  x: number
+  chosen: boolean
+}
+
+const Shape = memo(function Shape({ one, from, to, heights, x, chosen }: ShapeProps) {
+  const outline = useMemo(() => shapeOf({ ...one, from, to }, heights, x), [one, from, to, heights, x])
+  return (
+    <path
+      d={outline}
+      fill={`var(--${one.lane.colour})`}
+      fillOpacity={chosen ? 0.75 : 0.42}
+      stroke={chosen ? 'var(--cut)' : 'none'}
+      strokeWidth={1.5}
+    />
+  )
+})
 
 /** The outline of a sound down the page: as wide as it is loud. */
 function shapeOf({ hanger, lane, from, to, skip, dips }: PlacedHanger, heights: Heights, x: number): string {
@@ -130,7 +146,13 @@ function shapeOf({ hanger, lane, from, to, skip, dips }: PlacedHanger, heights: 
     return Math.max(NARROW, WIDE * 10 ** (dB / 30) * Math.max(0, faded))
   }
   const rows: [y: number, half: number][] = []
-  for (let y = top; y < bottom; y += EVERY) rows.push([y, half(y)])
+  for (let y = top; y < bottom; y += EVERY) {
+    const width = half(y)
+    const [before, last] = [rows.at(-2), rows.at(-1)]
+    // what stays as wide is one long line
+    if (before && last && Math.abs(last[1] - width) < 0.05 && Math.abs(before[1] - width) < 0.05) last[0] = y
+    else rows.push([y, width])
+  }
   rows.push([bottom, fadeOut ? NARROW : half(bottom)])
   const point =
     (side: 1 | -1) =>

@@ -1,5 +1,6 @@
-import { useCallback, useEffect, useState, type RefObject } from 'react'
+import { useCallback, useEffect, useMemo, useState, type RefObject } from 'react'
 import type { Layout } from '../../../core/page/timing'
+import { firstWhere } from '../../../core/search'
 import { RATE, type Frames } from '../../../core/time'
 import { PIXELS } from '../laid/pixels'
 
@@ -34,6 +35,10 @@ export function useHeights(content: RefObject<HTMLElement | null>, layout: Layou
     if (content.current) for (const row of content.current.querySelectorAll('section')) watch.observe(row)
     return () => watch.disconnect()
   }, [measure, content])
+  return useMemo(() => heightsOf(rungs), [rungs])
+}
+
+function heightsOf(rungs: readonly Rung[]): Heights {
   const last = rungs.at(-1)
   /** Between two that belong together, as far as a value lies between two others. */
   const between = (value: number, [a, b]: readonly [number, number], [from, to]: readonly [number, number]) =>
@@ -41,20 +46,14 @@ export function useHeights(content: RefObject<HTMLElement | null>, layout: Layou
   return {
     bottom: last?.bottom ?? 0,
     yOf: (frame) => {
-      const index = Math.max(
-        0,
-        rungs.findLastIndex((one) => one.at <= frame),
-      )
+      const index = Math.max(0, firstWhere(rungs.length, (i) => rungs[i].at > frame) - 1)
       const [rung, next] = [rungs[index], rungs[index + 1]]
       if (!rung) return (frame / RATE) * PIXELS
       if (frame <= rung.end) return between(frame, [rung.at, rung.end], [rung.top, rung.bottom])
       return next ? between(frame, [rung.end, next.at], [rung.bottom, next.top]) : rung.bottom + ((frame - rung.end) / RATE) * PIXELS
     },
     frameAt: (y) => {
-      const index = Math.max(
-        0,
-        rungs.findLastIndex((one) => one.top <= y),
-      )
+      const index = Math.max(0, firstWhere(rungs.length, (i) => rungs[i].top > y) - 1)
       const [rung, next] = [rungs[index], rungs[index + 1]]
       if (!rung) return Math.max(0, Math.round((y / PIXELS) * RATE))
       if (y <= rung.bottom) return Math.round(between(y, [rung.top, rung.bottom], [rung.at, rung.end]))

@@ -1,0 +1,42 @@
+import { useEffect, useRef, useState, type ReactNode } from 'react'
+import type { Block } from '../../core/page/story'
+
+/** A page of so many blocks is there with all its rows; of a longer one those far from the view only keep their place. */
+const ALL = 60
+/** How far from the view a row is made, in pixels above and below. */
+const NEAR = 1200
+/** About how tall a row is that has not been seen yet, in pixels. */
+const ABOUT = 120
+
+interface Props {
+  block: Block
+  /** How many blocks the page has. */
+  count: number
+  /** It is there wherever it lies: somebody works on it. */
+  always: boolean
+  children: () => ReactNode
+}
+
+/** A row of a long page, made when it comes near the view, and as tall without it as it was. */
+export function NearRow({ block: { id, kind }, count, always, children }: Props) {
+  const [near, setNear] = useState(false)
+  const height = useRef(ABOUT)
+  const lazy = count > ALL && !always
+  const there = !lazy || near
+  useEffect(() => {
+    const row = lazy ? globalThis.document.getElementById(`block-${id}`) : null
+    if (!row) return
+    const watch = new IntersectionObserver(
+      (entries) => {
+        const { isIntersecting, boundingClientRect } = entries[entries.length - 1]
+        if (there) height.current = boundingClientRect.height
+        setNear(isIntersecting)
+      },
+      { root: row.closest('[data-testid=page]'), rootMargin: `${NEAR}px 0px` },
+    )
+    watch.observe(row)
+    return () => watch.disconnect()
+  }, [id, lazy, there])
+  if (there) return children()
+  return <section id={`block-${id}`} data-block={kind} className="border-b border-rule" style={{ height: height.current }} />
+}
