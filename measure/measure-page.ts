@@ -56,16 +56,14 @@ async function makeStory(count: number, length: Frames, laneCount: number): Prom
   }
   const laneOrders = generateNKeysBetween(null, null, laneCount)
   const lanes = laneOrders.map((order, i): Lane => ({
-    ...{
-      id: randomUUID(),
-      kind: 'lane',
-      name: `Lane ${i + 1}`,
-      colour: i % 2 ? 'tape' : 'ink',
-      order,
-      locked: false,
-      muted: false,
-      gain: 0,
-    },
+    id: randomUUID(),
+    kind: 'lane',
+    name: `Lane ${i + 1}`,
+    colour: i % 2 ? 'tape' : 'ink',
+    order,
+    locked: false,
+    muted: false,
+    gain: 0,
   }))
   const hangers = lanes.flatMap((lane, l) =>
     Array.from({ length: 5 }, (_, k): Hanger => {

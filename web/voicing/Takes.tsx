@@ -43,7 +43,9 @@ export function Takes({ line, takes, chosen, idle, onHear, onUse, onWriteAsSaid 
                 Take {i + 1}
               </button>
               <span className="text-soft">{clock(wordsLength(take.row.body))}</span>
-              <span className="min-w-0 flex-1 truncate text-[13px] text-faint">{take.nearest && 'nearest to the copy'}</span>
+              <span className="min-w-0 flex-1 truncate text-[13px] text-faint" title="Of the takes, the one that is nearest to the copy">
+                {take.nearest && 'nearest to copy'}
+              </span>
               {take.counts ? (
                 <span className="text-[13px] font-semibold text-tape">on the page</span>
               ) : (

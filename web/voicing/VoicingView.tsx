@@ -213,7 +213,7 @@ function Script({ lines, at, live, whole, counting }: ScriptProps) {
     <ol className="mx-auto flex max-w-[46rem] flex-col gap-7" data-testid="script">
       {shown.map((line) => {
         const here = line === lines[at]
-        const large = here || whole
+        const size = here || whole ? 'text-[28px]' : 'text-[17px]'
         return (
           <li
             key={line.id}
@@ -226,11 +226,7 @@ function Script({ lines, at, live, whole, counting }: ScriptProps) {
               {line.reader && `, ${line.reader}`}
               {here && counting !== null && <span className="ml-3 font-bold text-cut-ink">{counting}</span>}
             </span>
-            <p
-              className={`font-serif leading-relaxed ${large ? 'text-[28px]' : 'text-[17px]'} ${here || (whole && live) ? '' : 'text-soft'}`}
-            >
-              {line.text}
-            </p>
+            <p className={`font-serif leading-relaxed ${size} ${here || (whole && live) ? '' : 'text-soft'}`}>{line.text}</p>
           </li>
         )
       })}
