@@ -9,6 +9,7 @@ import { useStoryName } from '../story/StoryFigures'
 import { Button, Empty, Field } from '../ui/parts'
 import { Crumb, Shell } from '../shell/Shell'
 import { InputMeter } from './InputMeter'
+import { STATES } from './states'
 import {
   check,
   choose,
@@ -219,16 +220,6 @@ export function RecordView() {
     </Shell>
   )
 }
-
-const STATES = {
-  off: 'opening the microphone …',
-  asking: 'opening the microphone …',
-  listening: 'ready',
-  starting: 'starting …',
-  recording: 'recording',
-  paused: 'paused; resume goes on in the same take',
-  ending: 'finishing …',
-} as const
 
 /** Each input by itself, then each two that lie side by side. */
 function inputChoices(count: number): number[][] {

@@ -16,6 +16,7 @@ import { useFollowedUndo } from '../documents/useUndo'
 import { useStoryPieces } from '../api/queries'
 import { InputMeter } from '../record/InputMeter'
 import { listenTo } from '../record/recorder'
+import { STATES } from '../record/states'
 import { Crumb, Shell } from '../shell/Shell'
 import { Button, Empty } from '../ui/parts'
 import { useTakes } from './useTakes'
@@ -171,16 +172,6 @@ function Voicing({ id, live, body }: { id: string; live: LiveDocument<'story'>; 
     </Shell>
   )
 }
-
-const STATES = {
-  off: 'opening the microphone …',
-  asking: 'opening the microphone …',
-  listening: 'ready',
-  starting: 'starting …',
-  recording: 'recording',
-  paused: 'paused',
-  ending: 'finishing …',
-} as const
 
 const storyName = (body: StoryDocument): string => {
   const head = body.records.story
