@@ -10,8 +10,8 @@ import { requirePackages } from '../scripts/machine'
 
 /**
  * How near the reading time of a line comes to how long a reader takes for it, where their other lines were learnt from. The
- * readers are four voices of flite at three speeds; no line or speed of these was used to fit the lengths of sounds. Beside it,
- * what counting words a minute comes to on the same lines.
+ * readers are four voices of flite at three speeds. No line of these was used to fit the lengths of sounds; three of the voices
+ * were, at one of the speeds, with other lines. Beside it, what counting words a minute comes to on the same lines.
  */
 requirePackages('flite')
 

@@ -6,8 +6,8 @@ import { withoutNotes } from './notes'
 
 /**
  * How long a text takes to read aloud: by the sounds of what is said (figures, money, initials and addresses as they are spoken)
- * and by its pauses. The lengths were fitted by least squares on 170 sentences in three synthetic voices (flite); what they are
- * worth on other lines and voices is measured by `npm run measure -- readtime`.
+ * and by its pauses. The lengths come from a fit by least squares on 171 sentences in three synthetic voices (flite), rounded,
+ * with one length for all short vowels; what they are worth on other lines and voices is measured by `npm run measure -- readtime`.
  */
 
 /** Seconds that sounds last at NORMAL words a minute. */

@@ -81,7 +81,7 @@ function Voicing({ id, live, body }: { id: string; live: LiveDocument<'story'>; 
     'select.clear': { run: back, title: 'Back to the page', free: true },
     'go.up': back,
   })
-  const expected = line ? readingTime(line.text, paces({ ...line, pace: line.pace })) : 0
+  const expected = line ? readingTime(line.text, paces(line)) : 0
   return (
     <Shell
       path={

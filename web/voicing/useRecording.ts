@@ -13,7 +13,9 @@ export function useRecording(story: string, spine: readonly Block[], chosen: Blo
   const [laying, setLaying] = useState(false)
   const lines = spine.filter((block) => isRecorded(block) && block.text.trim())
   const missing = lines.filter(({ piece }) => !piece || !isThere(piece))
-  const line = lines.find((block) => block === chosen) ?? missing[0] ?? lines[0]
+  /** Lines without a voice track; where all have one, all of them. */
+  const wanted = missing.length ? missing : lines
+  const line = lines.find((block) => block === chosen) ?? wanted[0]
   const unable = line ? null : 'Write a line of copy first.'
   const go = (query: string) => void navigate(`/stories/${story}/voice?line=${line.id}${query}`)
   const commands: Handlers = {
@@ -25,12 +27,11 @@ export function useRecording(story: string, spine: readonly Block[], chosen: Blo
     commands,
     laying,
     close: () => setLaying(false),
-    /** Lines without a voice track; where all have one, all of them. */
-    wanted: missing.length ? missing : lines,
+    wanted,
     async findOn(tape: TapeInfo): Promise<void> {
       setLaying(false)
       try {
-        await post(`/voicings/${tape.id}`, { story, blocks: (missing.length ? missing : lines).map(({ id }) => id), author })
+        await post(`/voicings/${tape.id}`, { story, blocks: wanted.map(({ id }) => id), author })
       } catch (error) {
         toast.error((error as Error).message)
       }
