@@ -33,7 +33,15 @@ export function useHeights(content: RefObject<HTMLElement | null>, layout: Layou
     measure()
     const watch = new ResizeObserver(measure)
     if (content.current) for (const row of content.current.querySelectorAll('section')) watch.observe(row)
-    return () => watch.disconnect()
+    // on a long page rows are made as they come near the view
+    const made = new MutationObserver((changes) => {
+      for (const { addedNodes } of changes) for (const node of addedNodes) if (node instanceof HTMLElement) watch.observe(node)
+    })
+    if (content.current) made.observe(content.current, { childList: true })
+    return () => {
+      made.disconnect()
+      watch.disconnect()
+    }
   }, [measure, content])
   return useMemo(() => heightsOf(rungs), [rungs])
 }
