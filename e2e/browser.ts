@@ -1,8 +1,8 @@
 import { chromium, type Browser } from 'playwright-core'
 
-/** Debian's Chromium, without what it would otherwise ask of the network. */
+/** Debian's Chromium without a window's own work, and without what it would otherwise ask of the network. */
 export const CHROMIUM = {
-  executablePath: '/usr/bin/chromium',
+  executablePath: '/usr/bin/chromium-headless-shell',
   args: [
     '--no-sandbox',
     '--disable-gpu',

@@ -136,10 +136,10 @@ const gaps = await page.evaluate(
 figure('scroll.p95', percentile(gaps, 0.95), 'ms, between frames while the page is scrolled')
 
 // an act on a block in the middle: from the key to what it changed
-await page
-  .locator('[data-block]')
-  .nth(100)
-  .click({ position: { x: 100, y: 10 } })
+const middle = page.locator('[data-block]').nth(100)
+await middle.scrollIntoViewIfNeeded()
+await middle.getByTestId('block-length').waitFor()
+await middle.click({ position: { x: 100, y: 10 } })
 await page.waitForTimeout(500)
 const acts = await page.evaluate(async () => {
   const times: number[] = []

@@ -18,7 +18,7 @@ export function postgresPrograms(): string | null {
 const needs = {
   postgresql: () => postgresPrograms() !== null,
   ffmpeg: () => onPath('ffmpeg') && onPath('ffprobe'),
-  chromium: () => onPath('chromium'),
+  'chromium-headless-shell': () => onPath('chromium-headless-shell'),
   pocketsphinx: () => onPath('pocketsphinx_continuous'),
   'pocketsphinx-en-us': () => existsSync('/usr/share/pocketsphinx/model/en-us/en-us.lm.bin'),
   flite: () => onPath('flite'),

@@ -19,7 +19,7 @@ import { serve } from './serving'
 
 /** `npm run pictures [NAME …]`: takes the pictures of docs/screenshots/ anew, all or those that are named, on a demo of its own. */
 
-requirePackages('postgresql', 'ffmpeg', 'chromium', 'pocketsphinx', 'pocketsphinx-en-us')
+requirePackages('postgresql', 'ffmpeg', 'chromium-headless-shell', 'pocketsphinx', 'pocketsphinx-en-us')
 const top = join(import.meta.dirname, '..')
 const newsroom = await openNewsroom()
 const server = await serve({

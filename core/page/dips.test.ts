@@ -2,13 +2,13 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { lineAt } from '../sound/level'
 import { RATE } from '../time'
-import { dipLine, underOf, USUAL_DIP } from './dips'
+import { dipLine, underOf, USUAL_DIP, voicesHeld } from './dips'
 
 const s = RATE
 const voice = (at: number, words: number) => ({ at: at * s, words: words * s })
 const line = (from: number, to: number, voices: ReturnType<typeof voice>[], sections: Parameters<typeof underOf>[1] = []) => {
   const place = { from: from * s, to: to * s }
-  const points = dipLine(place, underOf(voices, sections, USUAL_DIP.hold, place.to), USUAL_DIP)
+  const points = dipLine(place, underOf(voicesHeld(voices, USUAL_DIP.hold), sections, place.to), USUAL_DIP)
   return { points, at: (second: number) => (points.length ? lineAt(points, Math.round((second - from) * s)) : 0) }
 }
 
@@ -59,7 +59,7 @@ describe('a bed under voices', () => {
         (voices, times, from) => {
           const placed = voices.map(([at, words]) => voice(at, words))
           const dip = { dB: -15, ...times }
-          const points = dipLine({ from: from * s, to: 100 * s }, underOf(placed, [], dip.hold, 100 * s), dip)
+          const points = dipLine({ from: from * s, to: 100 * s }, underOf(voicesHeld(placed, dip.hold), [], 100 * s), dip)
           points.forEach(({ at, dB }, i) => {
             expect(dB).toBeLessThanOrEqual(0)
             expect(dB).toBeGreaterThanOrEqual(-15)

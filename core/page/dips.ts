@@ -23,16 +23,20 @@ export interface Section {
   is: 'under' | 'up'
 }
 
-/** Where a hanger is under: where somebody speaks, and as its sections say; in order, short pauses between held. */
-export function underOf(
-  placed: readonly { at: Frames; words: Frames }[],
-  sections: readonly Section[],
-  hold: Frames,
-  end: Frames,
-): Stretch[] {
-  const voices = placed.flatMap(({ at, words }) => (words > 0 ? [{ from: at, to: at + words }] : []))
-  // what is held is held first: a section that is up stays so, however short it is
-  let under = held(voices, hold)
+/** Where somebody speaks on a page, short pauses between held: in order. */
+export function voicesHeld(placed: readonly { at: Frames; words: Frames }[], hold: Frames): Stretch[] {
+  const held: Stretch[] = []
+  for (const one of united(placed.flatMap(({ at, words }) => (words > 0 ? [{ from: at, to: at + words }] : [])))) {
+    const before = held.at(-1)
+    if (before && one.from - before.to < hold) held[held.length - 1] = { from: before.from, to: one.to }
+    else held.push(one)
+  }
+  return held
+}
+
+/** Where a hanger is under: where somebody speaks (`voices`), and as its sections say, however short they are; in order. */
+export function underOf(voices: readonly Stretch[], sections: readonly Section[], end: Frames): readonly Stretch[] {
+  let under = voices
   const ordered = [...sections].sort((a, b) => a.at - b.at)
   ordered.forEach(({ at, is }, i) => {
     const stretch = { from: at, to: ordered[i + 1]?.at ?? end }
@@ -41,13 +45,6 @@ export function underOf(
     under = united(is === 'under' ? [...others, stretch] : others)
   })
   return under
-}
-
-function held(stretches: readonly Stretch[], hold: Frames): Stretch[] {
-  return united(stretches).reduce<Stretch[]>((all, one) => {
-    const before = all.at(-1)
-    return before && one.from - before.to < hold ? [...all.slice(0, -1), { from: before.from, to: one.to }] : [...all, one]
-  }, [])
 }
 
 /** The level line of a hanger that lies on the page from `from` to `to`, in frames after its start. Empty where it is never under. */

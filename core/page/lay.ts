@@ -2,7 +2,7 @@ import type { LevelPoint } from '../sound/level'
 import type { Frames, Stretch } from '../time'
 import { byOrder } from './order'
 import { findQuote, plainWord, type Anchor, type Quote } from './anchors'
-import { dipLine, underOf, type Section } from './dips'
+import { dipLine, underOf, voicesHeld, type Section } from './dips'
 import { SHORTEST_TO_GO_ON } from './goingOn'
 import {
   blocksOf,
@@ -115,10 +115,17 @@ function hang(
   const rows = new Map(layout.placed.map((row) => [row.block.id, row]))
   const places = new Map(all.map((block, i) => [block.id, i]))
   const hold = (anchor: Anchor) => holdOf(anchor, rows, all, places, known)
+  const held = new Map<Frames, Stretch[]>()
+  /** Most hangers hold alike. */
+  const voices = (hold: Frames): Stretch[] => {
+    const known = held.get(hold) ?? voicesHeld(layout.placed, hold)
+    held.set(hold, known)
+    return known
+  }
   const dipsOf = ({ dip, sections = [] }: Hanger, place: Stretch): LevelPoint[] => {
     if (!dip) return []
     const turns = sections.map(({ from, is }): Section => ({ at: hold(from).at, is }))
-    return dipLine(place, underOf(layout.placed, turns, dip.hold, place.to), dip)
+    return dipLine(place, underOf(voices(dip.hold), turns, place.to), dip)
   }
   const placed = hangers.map((hanger): PlacedHanger => {
     const start = hold(hanger.start)

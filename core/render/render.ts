@@ -1,8 +1,10 @@
-import { RATE, type Frames, type Stretch } from '../time'
+import type { Frames, Stretch } from '../time'
 import { repaired, repairsWithin, REPAIR_REACH } from '../mend/repair'
 import { rise } from '../sound/fade'
 import { factor, lineAt } from '../sound/level'
 import type { Line, Pan, PanPoint, Plan, Strip } from './plan'
+import { soundingOf } from './sounding'
+import { reachOf } from './stage'
 import { stageOf } from './stages'
 
 /**
@@ -13,7 +15,6 @@ export type ReadSound = (sound: string, channel: number, from: Frames, to: Frame
 
 /** Level lines are computed every so many frames of their clock, and run straight between. */
 const LINE_GRID = 64
-const BUCKET = RATE
 
 /** A plan ready to be pulled from, in blocks of any size and in any order, always to the same frames. */
 export interface Renderer {
@@ -31,30 +32,11 @@ export interface Need extends Stretch {
 }
 
 export function renderer(plan: Plan, read: ReadSound): Renderer {
-  const buckets = new Map<number, number[]>()
-  for (const [index, strip] of plan.strips.entries()) {
-    const last = Math.floor((strip.at + strip.length - 1) / BUCKET)
-    for (let bucket = Math.floor(strip.at / BUCKET); bucket <= last; bucket++) {
-      const held = buckets.get(bucket)
-      if (held) held.push(index)
-      else buckets.set(bucket, [index])
-    }
-  }
+  const sounding = soundingOf(plan.strips)
   let gains = new Float64Array(0)
 
-  function sounding(from: Frames, to: Frames): Strip[] {
-    const indices = new Set<number>()
-    for (let bucket = Math.floor(from / BUCKET); bucket <= Math.floor((to - 1) / BUCKET); bucket++)
-      for (const index of buckets.get(bucket) ?? []) indices.add(index)
-    return [...indices]
-      .sort((a, b) => a - b)
-      .map((index) => plan.strips[index])
-      .filter((strip) => strip.at < to && strip.at + strip.length > from)
-  }
-
   const stages = (plan.stages ?? []).map(stageOf)
-  const back = stages.reduce((sum, stage) => sum + stage.back, 0)
-  const ahead = stages.reduce((sum, stage) => sum + stage.ahead, 0)
+  const { back, ahead } = reachOf(stages)
 
   function readStrip({ sound, channel, repairs }: Strip, first: Frames, last: Frames): Float32Array {
     const within = repairsWithin(repairs, first, last)

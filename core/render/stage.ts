@@ -15,6 +15,12 @@ export interface Stage {
   process(mix: readonly Float32Array[], out: readonly Float32Array[]): void
 }
 
+/** How far stages look that follow each other. */
+export const reachOf = (stages: readonly Stage[]): Pick<Stage, 'back' | 'ahead'> => ({
+  back: stages.reduce((sum, stage) => sum + stage.back, 0),
+  ahead: stages.reduce((sum, stage) => sum + stage.ahead, 0),
+})
+
 /** A stage as a plan names it. */
 export interface StageOrder {
   kind: 'ceiling'

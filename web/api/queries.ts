@@ -60,18 +60,14 @@ export function useFacts(
   return useMemo(() => {
     if (!complete) return null
     const there = tapes.filter((tape) => tape !== null && tape !== undefined)
-    const rows = new Map(there.map((tape) => [tape.id, tape]))
+    const facts = new Map(there.map((tape) => [tape.id, toFacts(tape)]))
     const texts = known
       ? new Map<string, readonly Word[]>([[known.tape, known.words]])
       : new Map(ids.map((id, i) => [id, words[i].data ? wordsOf(words[i].data) : []]))
     return {
       tapes: there,
       wordsOf: (tape) => texts.get(tape) ?? [],
-      factsOf: (id) => {
-        const tape = rows.get(id)
-        if (!tape) return { id, frames: 0, sides: [], tone: { sound: id, quiet: [] } }
-        return toFacts(tape)
-      },
+      factsOf: (id) => facts.get(id) ?? { id, frames: 0, sides: [], tone: { sound: id, quiet: [] } },
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [tapes, complete, ids.join(), key, known?.words])

@@ -234,6 +234,8 @@ export const COMMANDS = {
   'page.goUnder': { title: 'Under from the playhead', group: 'Page', keys: [';'], also: 'duck dip lower' },
   'page.comeUp': { title: 'Up from the playhead', group: 'Page', keys: ["'"], also: 'raise full' },
   'page.outHere': { title: 'Out by the playhead', group: 'Page', keys: [':'], also: 'end stop fade' },
+  'page.backtimes': { title: 'Show backtimes', group: 'Page', keys: ['Alt+Shift+B'], also: 'time to begin slot end clock' },
+  'page.countdown': { title: 'Countdown', group: 'Page', keys: ['Alt+Shift+C'], also: 'rehearse live clock time left line tape' },
   'page.addOutput': {
     title: 'New output: the story for another slot',
     group: 'Page',

@@ -6,8 +6,6 @@ import { CommandButton } from '../commands/CommandButton'
 import { ViewMenu } from '../commands/CommandMenu'
 import { Transport } from '../shell/Transport'
 import { FigureInput } from '../ui/FigureInput'
-import { MixFigures } from './mix/MixFigures'
-import type { useMix } from './mix/useMix'
 import type { Mode } from './laid/usePage'
 
 interface Props {
@@ -22,7 +20,7 @@ interface Props {
   /** How many blocks are chosen. */
   chosen: number
   /** How loud the file is. */
-  mix: ReturnType<typeof useMix>
+  mix: ReactNode
   /** The lane that is listened to by itself. */
   solo: string | null
 }
@@ -72,7 +70,7 @@ export function PageFoot({ playing, place, mode, changeMode, air, file, slot, on
           </FootFigure>
         )}
       </dl>
-      <MixFigures mix={mix} />
+      {mix}
       {solo !== null && (
         <span role="status" className="text-[13px] font-semibold whitespace-nowrap text-cut-ink" data-testid="solo">
           solo: {solo}

@@ -1,8 +1,10 @@
 import { Plus } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { Block, StoryHead } from '../../core/page/story'
+import { useSame } from '../api/useSame'
 import { CommandButton } from '../commands/CommandButton'
 import { Heading, Side } from '../shell/Shell'
+import { useLasting } from '../ui/useLasting'
 import { KINDS } from './laid/kinds'
 import { PieceList } from './PieceList'
 import { TapeList } from './TapeList'
@@ -24,6 +26,9 @@ interface Props {
 /** What lies beside a page: what can be put on it, what was set aside, and what belongs to the story as a whole. */
 export function PageSide({ hanger, id, page, onAdd, onPutBack, onTakeIn, onTerms }: Props) {
   const { head, spine, offcuts, known } = page
+  const used = useSame([...new Set(spine.flatMap(({ piece }) => piece ?? []))].sort())
+  const under = useSame(page.air.hangers.flatMap(({ hanger: { plays } }) => ('tape' in plays ? plays.tape : [])))
+  const on = useLasting({ add: onAdd })
   return (
     <Side label="Offcuts and pieces">
       {hanger}
@@ -52,10 +57,10 @@ export function PageSide({ hanger, id, page, onAdd, onPutBack, onTakeIn, onTerms
         </CommandButton>
       </div>
       <Heading>Pieces of this story</Heading>
-      <PieceList story={id} rows={page.rows} spine={spine} onAdd={onAdd} />
+      <PieceList story={id} rows={page.rows} used={used} onAdd={on.add} />
       <div className="h-6" />
       <Heading>Tapes of this story</Heading>
-      <TapeList story={id} under={new Set(page.air.hangers.flatMap(({ hanger: { plays } }) => ('tape' in plays ? plays.tape : [])))} />
+      <TapeList story={id} under={under} />
       <div className="h-6" />
       {page.leftOut.length > 0 && (
         <>

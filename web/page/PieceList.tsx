@@ -1,10 +1,9 @@
 import { useQueryClient } from '@tanstack/react-query'
-import type { MouseEvent } from 'react'
+import { memo, type MouseEvent } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { PieceRow } from '../../contract/desk'
 import { wordsLength } from '../../core/edits/actuality'
-import type { Block } from '../../core/page/story'
 import { tradeLength } from '../../core/time'
 import { patch } from '../api/client'
 import { orSay } from '../api/orSay'
@@ -14,15 +13,16 @@ import { useChosen } from '../ui/useChosen'
 interface PieceListProps {
   story: string
   rows: readonly PieceRow[]
-  spine: readonly Block[]
+  /** Those that are on the page. */
+  used: readonly string[]
   /** Puts pieces on the page, in this order. */
   onAdd: (pieces: readonly string[]) => void
 }
 
 /** The pieces of a story: one, or several that are chosen, go on the page or to the archive. */
-export function PieceList({ story, rows: all, spine, onAdd }: PieceListProps) {
+export const PieceList = memo(function PieceList({ story, rows: all, used: onPage, onAdd }: PieceListProps) {
   const queries = useQueryClient()
-  const used = new Set(spine.map((block) => block.piece))
+  const used = new Set(onPage)
   const rows = all.filter((row) => row.body.story === story && !row.aside)
   const chosen = useChosen(`pieces/${story}`, rows)
   if (!rows.length)
@@ -115,6 +115,6 @@ export function PieceList({ story, rows: all, spine, onAdd }: PieceListProps) {
       )}
     </>
   )
-}
+})
 
 const count = (n: number): string => (n === 1 ? '1 piece' : `${n} pieces`)

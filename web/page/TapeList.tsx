@@ -1,9 +1,10 @@
+import { memo } from 'react'
 import { Link } from 'react-router'
 import { clock } from '../../core/time'
 import { useStoryTapes } from '../library/useLibrary'
 
 /** The tapes that a story uses, and those that were put in it; `under`: those that lie in the page's lanes. */
-export function TapeList({ story, under }: { story: string; under: ReadonlySet<string> }) {
+export const TapeList = memo(function TapeList({ story, under }: { story: string; under: readonly string[] }) {
   const rows = useStoryTapes(story)
   if (!rows.length) return <p className="py-3 text-faint">None yet.</p>
   return (
@@ -12,11 +13,11 @@ export function TapeList({ story, under }: { story: string; under: ReadonlySet<s
         <li key={row.id} className="border-b border-rule">
           <Link to={`/tapes/${row.id}?story=${story}`} className="flex items-baseline gap-3 py-2 hover:bg-paper-low">
             <span className="min-w-0 flex-1 truncate">{row.name}</span>
-            {!row.usedIn.includes(story) && !under.has(row.id) && <span className="text-[12px] text-faint">unused</span>}
+            {!row.usedIn.includes(story) && !under.includes(row.id) && <span className="text-[12px] text-faint">unused</span>}
             <span className="text-[13px] text-soft">{clock(row.frames)}</span>
           </Link>
         </li>
       ))}
     </ul>
   )
-}
+})

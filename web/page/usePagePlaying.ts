@@ -73,7 +73,9 @@ export function usePagePlaying(owner: string, { plan, layout, air, file }: Playe
     resting.current = (here && (next === 'rehearse' ? air : file).placed.find((row) => row.block.id === here.block.id)?.at) ?? 0
   }
   const rehearse = (block: string) => {
-    if (mode !== 'rehearse') changeMode('rehearse')
+    const row = mode === 'rehearse' && layout.placed.find((one) => one.block.id === block)
+    if (row) return playFrom(Math.max(0, row.from))
+    changeMode('rehearse')
     setWanted(block)
   }
   const jump = (frame: Frames) => {

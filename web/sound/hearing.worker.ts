@@ -1,28 +1,105 @@
+import { LRUCache } from 'lru-cache'
 import { Ear, type TapeFigures } from '../../core/hearing/ear'
+import { hearPart, namesOf, partAt, partsIn, type HeardPart } from '../../core/render/meter'
 import type { Plan } from '../../core/render/plan'
-import { renderer } from '../../core/render/render'
+import { renderer, type Renderer } from '../../core/render/render'
 import type { Frames } from '../../core/time'
 import { SoundCache } from './soundCache'
 
-/** Listens to a stretch of a plan as it would sound, and gives its figures. */
+/** Listens to plans as they would sound, one order after the other, and keeps what it has fetched and heard for the next. */
+
+/** All figures of a stretch of a plan. */
 export interface HearingOrder {
   plan: Plan
   from: Frames
   to: Frames
 }
 
-const BLOCK = 1 << 15
+/** How loud each so-manieth part of a plan is, from the first of them on. */
+export interface PartsOrder {
+  plan: Plan
+  every: number
+  first: number
+}
 
-self.onmessage = async ({ data: { plan, from, to } }: MessageEvent<HearingOrder>) => {
-  const cache = new SoundCache()
+export type ToHearing = { id: number; order: HearingOrder | PartsOrder } | { off: number }
+export type FromHearing = { id: number; heard: TapeFigures | HeardPart[] } | { id: number; failed: string }
+
+const BLOCK = 1 << 15
+/** It looks up for what was called off after so long. */
+const BREATH_MS = 40
+/** Parts that are remembered: some eleven hours of them. */
+const MOST_PARTS = 20_000
+
+const cache = new SoundCache()
+const known = new LRUCache<string, HeardPart>({ max: MOST_PARTS })
+const off = new Set<number>()
+let queue: Promise<unknown> = Promise.resolve()
+let breath = 0
+
+class CalledOff extends Error {}
+
+async function goesOn(id: number): Promise<void> {
+  if (performance.now() - breath > BREATH_MS) {
+    await new Promise((done) => setTimeout(done))
+    breath = performance.now()
+  }
+  if (off.has(id)) throw new CalledOff()
+}
+
+/** Sees to it that what `[from, to)` is made of is at hand; false where a sound is not as long yet, or not at all. */
+async function atHand(pulled: Renderer, from: Frames, to: Frames): Promise<boolean> {
+  const needs = pulled.needs(from, to)
+  await Promise.all(needs.map((need) => cache.ensure(need.sound, need.channel, need.from, need.to)))
+  return needs.every((need) => cache.has(need.sound, need.channel, need.from, need.to))
+}
+
+async function hear(id: number, { plan, from, to }: HearingOrder): Promise<TapeFigures> {
   const pulled = renderer(plan, cache.read)
   const ear = new Ear(plan.channels, false)
   for (let at = from; at < to; at += BLOCK) {
+    await goesOn(id)
     const end = Math.min(to, at + BLOCK)
-    await Promise.all(pulled.needs(at, end).map((need) => cache.ensure(need.sound, need.channel, need.from, need.to)))
+    await atHand(pulled, at, end)
     const out = Array.from({ length: plan.channels }, () => new Float32Array(end - at))
     pulled.pull(at, out)
     ear.add(out)
   }
-  postMessage(ear.finish() satisfies TapeFigures)
+  return ear.finish()
+}
+
+async function hearParts(id: number, { plan, every, first }: PartsOrder): Promise<HeardPart[]> {
+  const pulled = renderer(plan, cache.read)
+  const nameOf = namesOf(plan)
+  const heard: HeardPart[] = []
+  for (let part = first; part < partsIn(plan); part += every) {
+    await goesOn(id)
+    const name = nameOf(part)
+    let found = known.get(name)
+    if (!found) {
+      const { first: from, last } = partAt(plan, part)
+      // what a tape has not got yet it may have the next time
+      const whole = await atHand(pulled, from, last)
+      found = hearPart(pulled, part)
+      if (whole) known.set(name, found)
+    }
+    heard.push(found)
+  }
+  return heard
+}
+
+async function take(id: number, order: HearingOrder | PartsOrder): Promise<void> {
+  try {
+    await goesOn(id)
+    const heard = 'every' in order ? await hearParts(id, order) : await hear(id, order)
+    postMessage({ id, heard } satisfies FromHearing)
+  } catch (error) {
+    if (!(error instanceof CalledOff)) postMessage({ id, failed: (error as Error).message } satisfies FromHearing)
+  }
+  off.delete(id)
+}
+
+self.onmessage = ({ data }: MessageEvent<ToHearing>) => {
+  if ('off' in data) return void off.add(data.off)
+  queue = queue.then(() => take(data.id, data.order))
 }

@@ -46,6 +46,15 @@ export class SoundCache {
     return waits.length ? Promise.all(waits) : null
   }
 
+  /** Whether frames are at hand, to the last one. */
+  has(sound: string, channel: number, from: number, to: number): boolean {
+    for (let chunk = Math.max(0, Math.floor(from / CHUNK)); chunk * CHUNK < to; chunk++) {
+      const held = this.chunks.get(SoundCache.key(sound, channel, chunk))
+      if (!held || held.length < Math.min(CHUNK, to - chunk * CHUNK)) return false
+    }
+    return true
+  }
+
   private async fetch(sound: string, channel: number, first: number, end: number): Promise<void> {
     const [id, rendition = 'sound'] = sound.split('.')
     try {

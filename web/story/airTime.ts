@@ -1,4 +1,4 @@
-import { differenceInMinutes, format, isToday, isTomorrow, isValid, parseISO } from 'date-fns'
+import { addMilliseconds, differenceInMinutes, format, isToday, isTomorrow, isValid, parseISO } from 'date-fns'
 import { parseTimeOfDay } from '../../core/typed'
 
 /**
@@ -35,6 +35,12 @@ export function untilAir(airs: string, now: Date): string {
   if (size >= 24 * 60) return ''
   const text = size < 60 ? `${size} min` : `${Math.floor(size / 60)} h ${String(size % 60).padStart(2, '0')}`
   return minutes >= 0 ? `in ${text}` : `${text} ago`
+}
+
+/** `17:53:20`: the time of day so many milliseconds after an air time; null where none is set. */
+export function timeOfDayAfter(airs: string, ms: number): string | null {
+  const at = stored(airs)
+  return at && format(addMilliseconds(at, ms), 'HH:mm:ss')
 }
 
 /** The day and the time as they stand in fields: `2026-11-25` and `17:52`. */

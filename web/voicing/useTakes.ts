@@ -22,20 +22,23 @@ export interface LineTake {
 /** How loud takes are heard beside each other, in LUFS, whatever they were recorded at. */
 const HEARD_AT = -23
 
-/** As they were recorded: along one tape, else the older first. */
-function inOrder({ body: a, changed }: PieceRow, { body: b, changed: later }: PieceRow): number {
-  return a.spans[0].tape === b.spans[0].tape ? a.spans[0].from - b.spans[0].from : changed < later ? -1 : 1
-}
+/** As they were recorded: along one tape, else the older tape first. They may have come in, and been worked on, in another order. */
+const inOrder =
+  (added: ReadonlyMap<string, string>) =>
+  ({ body: { spans: a } }: PieceRow, { body: { spans: b } }: PieceRow): number => {
+    if (a[0].tape === b[0].tape) return a[0].from - b[0].from
+    return (added.get(a[0].tape) ?? '') < (added.get(b[0].tape) ?? '') ? -1 : 1
+  }
 
 /** The takes of a line, the first first, and how they are heard. */
 export function useTakes(story: string, block: Block | null) {
   const all = useStoryPieces(story).data
-  const rows = useMemo(
-    () =>
-      block ? (all ?? []).filter(({ id, aside, body }) => id === block.piece || (body.line === block.id && !aside)).sort(inOrder) : [],
+  const own = useMemo(
+    () => (block ? (all ?? []).filter(({ id, aside, body }) => id === block.piece || (body.line === block.id && !aside)) : []),
     [all, block],
   )
-  const facts = useFacts(useMemo(() => [...new Set(rows.flatMap(({ body }) => tapesOf(body.spans)))].sort(), [rows]))
+  const facts = useFacts(useMemo(() => [...new Set(own.flatMap(({ body }) => tapesOf(body.spans)))].sort(), [own]))
+  const rows = useMemo(() => own.toSorted(inOrder(new Map(facts?.tapes.map(({ id, added }) => [id, added])))), [own, facts])
   const takes = useMemo((): LineTake[] => {
     const said = rows.map(({ body }) => (facts ? pieceWords(body.spans, facts.wordsOf, body.sides).map(({ text }) => text) : []))
     const near = said.map((words) => (block && words.length ? nearness(block.text, words) : -1))

@@ -1,9 +1,9 @@
-import { useMemo } from 'react'
+import { useMemo, useRef } from 'react'
 import { clipLength, type Actuality } from '../../../core/edits/actuality'
 import { tapesOf } from '../../../core/edits/editList'
 import { lay, type PageLayout } from '../../../core/page/lay'
 import { outputPlan, piecePlan } from '../../../core/page/plan'
-import type { Plan } from '../../../core/render/plan'
+import type { FactsOf, Plan } from '../../../core/render/plan'
 import { saidIn } from '../../../core/page/said'
 import { hangersOf, offcutsOf, piecesIn, spineOf, storyHead, type StoryDocument } from '../../../core/page/story'
 import { pacesOn, type LengthOf } from '../../../core/page/timing'
@@ -13,6 +13,7 @@ import { useSame } from '../../api/useSame'
 import { useKept } from '../../ui/useKept'
 
 export type Mode = 'rehearse' | 'sent'
+export type Facts = NonNullable<ReturnType<typeof useFacts>>
 
 const NONE: readonly PieceRow[] = []
 
@@ -72,11 +73,19 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: str
     () => (facts ? (heard === file ? plan : outputPlan(file, output, (piece) => known.get(piece), facts.factsOf)) : null),
     [facts, heard, file, plan, output, known],
   )
-  /** Of each piece by itself. */
+  /** Of each piece by itself; one that has not changed has the plan that it had. */
+  const made = useRef(new WeakMap<Actuality, { facts: FactsOf; plan: Plan }>())
   const plans = useMemo(() => {
-    if (!facts) return new Map<string, Plan>()
-    const there = [...known].filter(([, piece]) => piece.spans.every((span) => facts.factsOf(span.tape).frames > 0))
-    return new Map(there.map(([key, piece]) => [key, piecePlan(piece, facts.factsOf)]))
+    const all = new Map<string, Plan>()
+    if (!facts) return all
+    for (const [key, piece] of known) {
+      if (piece.spans.some((span) => facts.factsOf(span.tape).frames === 0)) continue
+      let held = made.current.get(piece)
+      if (held?.facts !== facts.factsOf) held = { facts: facts.factsOf, plan: piecePlan(piece, facts.factsOf) }
+      made.current.set(piece, held)
+      all.set(key, held.plan)
+    }
+    return all
   }, [known, facts])
   return {
     head,

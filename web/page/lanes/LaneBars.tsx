@@ -1,24 +1,27 @@
-import { memo, useMemo, useRef, useState, type PointerEvent } from 'react'
+import { memo, useMemo, useRef, useState, type PointerEvent, type RefObject } from 'react'
 import type { PlacedHanger } from '../../../core/page/lay'
-import type { Lane } from '../../../core/page/story'
+import type { Layout } from '../../../core/page/timing'
 import { lineAt } from '../../../core/sound/level'
 import { clock, toFrames, type Frames } from '../../../core/time'
 import { whyNot, type Hangers } from './useHangers'
-import type { Heights } from './useHeights'
+import { useHeights, type Heights } from './useHeights'
+import { useInView } from './useInView'
 
-/** How wide a lane is, in pixels. */
-export const LANE = 64
-/** Half the width of a sound at its full level, and of one that is all but gone. */
-const [WIDE, NARROW] = [21, 1]
+/** Half the width of a sound at its full level, as a share of its lane, and of one that is all but gone, in pixels. */
+const WIDE = 0.33
+const NARROW = 1
 /** Its shape is worked out at every so many pixels. */
 const EVERY = 3
 /** So near to an end it is the end that is drawn. */
 const GRIP = 9
 
 interface Props {
+  /** The rows that they lie beside, in what scrolls. */
+  content: RefObject<HTMLElement | null>
+  layout: Layout
   hangers: Hangers
-  heights: Heights
-  lanes: readonly Lane[]
+  /** How wide a lane is, in pixels. */
+  width: number
   nameOf: (placed: PlacedHanger) => string
   /** Plays from a place. */
   onPlay: (frame: Frames) => void
@@ -32,27 +35,37 @@ interface Drawn {
 }
 
 /** What lies in the lanes beside the script: each sound as long as it lasts, narrow where it goes under. */
-export function LaneBars({ hangers, heights, lanes, nameOf, onPlay }: Props) {
+export function LaneBars({ content, layout, hangers, width, nameOf, onPlay }: Props) {
+  const heights = useHeights(content, layout)
+  const view = useInView(content)
   const [drawn, setDrawn] = useState<Drawn | null>(null)
   const moved = useRef(false)
-  const { placed, chosen } = hangers
+  const { placed, chosen, lanes } = hangers
   const ends = placed.map(({ to }) => heights.yOf(to))
-  const height = Math.max(heights.bottom, ...ends) + 8
+  const drawnNow = placed.filter(
+    (one, i) => one === chosen || one.hanger.id === drawn?.id || (ends[i] > view.top && heights.yOf(one.from) < view.bottom),
+  )
+  const bottom = Math.max(heights.bottom, ...ends) + 8
+  // a picture as tall as a long page would be painted whole at each change
+  const top = Math.max(0, view.top)
+  const height = Math.max(0, Math.min(bottom, view.bottom) - top)
+  const yOf = (frame: Frames) => heights.yOf(frame) - top
+  /** Where the pointer is, in pixels from the top of the page. */
+  const pointedAt = ({ clientY, currentTarget }: PointerEvent<SVGGElement>) =>
+    clientY - currentTarget.ownerSVGElement!.getBoundingClientRect().top + top
 
   const press = (one: PlacedHanger) => (event: PointerEvent<SVGGElement>) => {
     if (event.button !== 0) return
     hangers.choose(one.hanger.id)
-    const box = event.currentTarget.ownerSVGElement!.getBoundingClientRect()
-    const y = event.clientY - box.top
-    const [top, bottom] = [heights.yOf(one.from), heights.yOf(one.to)]
-    const edge = y - top < GRIP ? 'start' : bottom - y < GRIP ? 'end' : 'both'
+    const y = pointedAt(event)
+    const edge = y - heights.yOf(one.from) < GRIP ? 'start' : heights.yOf(one.to) - y < GRIP ? 'end' : 'both'
     event.currentTarget.setPointerCapture(event.pointerId)
     moved.current = false
     setDrawn({ id: one.hanger.id, edge, y, by: 0 })
   }
   const draw = (event: PointerEvent<SVGGElement>) => {
     if (!drawn) return
-    const y = event.clientY - event.currentTarget.ownerSVGElement!.getBoundingClientRect().top
+    const y = pointedAt(event)
     if (Math.abs(y - drawn.y) > 3) moved.current = true
     setDrawn({ ...drawn, by: moved.current ? heights.frameAt(y) - heights.frameAt(drawn.y) : 0 })
   }
@@ -64,16 +77,17 @@ export function LaneBars({ hangers, heights, lanes, nameOf, onPlay }: Props) {
 
   return (
     <svg
-      className="absolute top-0 right-0 z-[5] max-[860px]:hidden"
-      width={lanes.length * LANE}
+      className="absolute right-0 z-[5] max-[860px]:hidden"
+      style={{ top }}
+      width={lanes.length * width}
       height={height}
       data-testid="lanes"
       aria-label="Sounds in the lanes"
     >
       {lanes.map((lane, i) => (
-        <line key={lane.id} x1={i * LANE + 0.5} x2={i * LANE + 0.5} y1={0} y2={height} stroke="var(--rule)" />
+        <line key={lane.id} x1={i * width + 0.5} x2={i * width + 0.5} y1={0} y2={height} stroke="var(--rule)" />
       ))}
-      {placed.map((one) => {
+      {drawnNow.map((one) => {
         const { hanger, lane } = one
         const column = lanes.findIndex(({ id }) => id === lane.id)
         const own = drawn?.id === hanger.id ? drawn : null
@@ -90,22 +104,18 @@ export function LaneBars({ hangers, heights, lanes, nameOf, onPlay }: Props) {
             aria-label={`${name}, ${clock(one.from)} to ${clock(one.to)}${lane.muted ? ', muted' : ''}`}
             aria-pressed={isChosen}
             data-testid="hanger"
-            className={`cursor-grab outline-none focus-visible:[&>path]:stroke-[2.5] ${lane.muted ? 'opacity-35' : ''}`}
+            className={`cursor-grab outline-none focus-visible:[&_path]:stroke-[2.5] ${lane.muted ? 'opacity-35' : ''}`}
             onPointerDown={press(one)}
             onPointerMove={draw}
             onPointerUp={drop(one)}
             onFocus={() => hangers.choose(hanger.id)}
           >
             <title>{[name, wrong].filter(Boolean).join(': ')}</title>
-            <rect
-              x={column * LANE + 4}
-              width={LANE - 8}
-              y={heights.yOf(from)}
-              height={Math.max(2, heights.yOf(to) - heights.yOf(from))}
-              fill="transparent"
-            />
-            <Shape one={one} from={from} to={to} heights={heights} x={column * LANE + LANE / 2} chosen={isChosen} />
-            {wrong && <circle cx={column * LANE + LANE / 2} cy={heights.yOf(from) + 6} r={4} fill="var(--cut)" />}
+            <rect x={column * width + 2} width={width - 4} y={yOf(from)} height={Math.max(2, yOf(to) - yOf(from))} fill="transparent" />
+            <g transform={`translate(0, ${-top})`}>
+              <Shape one={one} from={from} to={to} heights={heights} x={(column + 0.5) * width} wide={WIDE * width} chosen={isChosen} />
+            </g>
+            {wrong && <circle cx={(column + 0.5) * width} cy={yOf(from) + 6} r={4} fill="var(--cut)" />}
           </g>
         )
       })}
@@ -119,11 +129,13 @@ interface ShapeProps {
   to: Frames
   heights: Heights
   x: number
+  /** Half its width at full level. */
+  wide: number
   chosen: boolean
 }
 
-const Shape = memo(function Shape({ one, from, to, heights, x, chosen }: ShapeProps) {
-  const outline = useMemo(() => shapeOf({ ...one, from, to }, heights, x), [one, from, to, heights, x])
+const Shape = memo(function Shape({ one, from, to, heights, x, wide, chosen }: ShapeProps) {
+  const outline = useMemo(() => shapeOf({ ...one, from, to }, heights, x, wide), [one, from, to, heights, x, wide])
   return (
     <path
       d={outline}
@@ -136,14 +148,14 @@ const Shape = memo(function Shape({ one, from, to, heights, x, chosen }: ShapePr
 })
 
 /** The outline of a sound down the page: as wide as it is loud. */
-function shapeOf({ hanger, lane, from, to, skip, dips }: PlacedHanger, heights: Heights, x: number): string {
+function shapeOf({ hanger, lane, from, to, skip, dips }: PlacedHanger, heights: Heights, x: number, wide: number): string {
   const [top, bottom] = [heights.yOf(from), heights.yOf(to)]
   const { fadeIn = 0, fadeOut = 0, level = [] } = hanger
   const half = (y: number): number => {
     const at = heights.frameAt(y) - from
     const dB = (dips.length ? lineAt(dips, at) : 0) + (level.length ? lineAt(level, at + skip) : 0) + Math.min(0, lane.gain)
     const faded = Math.min(1, fadeIn ? at / fadeIn : 1, fadeOut ? (to - from - at) / fadeOut : 1)
-    return Math.max(NARROW, WIDE * 10 ** (dB / 30) * Math.max(0, faded))
+    return Math.max(NARROW, wide * 10 ** (dB / 30) * Math.max(0, faded))
   }
   const rows: [y: number, half: number][] = []
   for (let y = top; y < bottom; y += EVERY) {

@@ -6,8 +6,20 @@ import type { Hangers } from './useHangers'
 
 const COLOURS = { tape: 'Green', voice: 'Brown', cut: 'Vermilion', ink: 'Ink' } as const
 
+/** A lane that is narrower than this has no room for its name, in pixels. */
+const NAMED = 48
+
+/** What stands for a name where there is little room: `QA` for “Quay ambience”, `L12` for “Lane 12”. */
+const initials = (name: string): string =>
+  (name.match(/\d+|\p{L}+/gu) ?? [name])
+    .map((part) => (/\d/.test(part) ? part : part[0].toUpperCase()))
+    .join('')
+    .slice(0, 3)
+
 interface Props {
   lane: Lane
+  /** In pixels. */
+  width: number
   hangers: Hangers
   /** The lane that is listened to by itself. */
   solo: string | null
@@ -15,7 +27,7 @@ interface Props {
 }
 
 /** What a lane is called, and what can be done with it. */
-export function LaneHead({ lane, hangers, solo, onSolo }: Props) {
+export function LaneHead({ lane, width, hangers, solo, onSolo }: Props) {
   const louder = (by: number) => setLane(lane, 'gain', Math.max(-60, Math.min(24, lane.gain + by)), 'level of a lane')
   const { setLane, placed } = hangers
   const empty = !placed.some((one) => one.lane.id === lane.id)
@@ -36,7 +48,9 @@ export function LaneHead({ lane, hangers, solo, onSolo }: Props) {
             className="w-full truncate border-l border-rule px-0.5 py-2 text-center hover:bg-paper-low"
             title={lane.name}
           >
-            <span className={lane.muted ? 'line-through' : solo === lane.id ? 'text-cut-ink' : ''}>{lane.name}</span>
+            <span className={lane.muted ? 'line-through' : solo === lane.id ? 'text-cut-ink' : ''}>
+              {width < NAMED ? initials(lane.name) : lane.name}
+            </span>
           </button>
         }
       >

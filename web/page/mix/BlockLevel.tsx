@@ -1,22 +1,20 @@
-import type { Block } from '../../../core/page/story'
 import { parseFigure } from '../../../core/typed'
 import { FigureInput } from '../../ui/FigureInput'
-import type { useVoiceLevels } from './useVoiceLevels'
 
 /** How loud a block is, which can be typed over; where it jumps from the voice before, that is said. */
 export function BlockLevel({
-  block,
-  voices,
-  onSet,
+  loudness,
+  jump,
+  onTurn,
 }: {
-  block: Block
-  voices: ReturnType<typeof useVoiceLevels>
+  /** In LUFS; null where it is not known. */
+  loudness: number | null
+  /** How much louder it is than the voice before it, in LU; null where that is little. */
+  jump: number | null
   /** In dB. */
-  onSet: (gain: number) => void
+  onTurn: (by: number) => void
 }) {
-  const loudness = voices.of(block)
   if (loudness === null) return null
-  const jump = voices.jump(block)
   const signed = (value: number) => value.toFixed(1).replace('-', '−')
   return (
     <span className="flex flex-col items-end text-[11px] text-faint" data-testid="block-level">
@@ -30,7 +28,7 @@ export function BlockLevel({
         noun="loudness"
         hint="-23, in LUFS"
         title="Loudness of the voice in LUFS"
-        onKeep={(wanted) => onSet(Math.round(((block.gain ?? 0) + wanted - loudness) * 10) / 10)}
+        onKeep={(wanted) => onTurn(wanted - loudness)}
         className="w-12 border-transparent bg-transparent px-1 text-right text-[11px] text-faint hover:border-rule"
       />
       {jump !== null && (

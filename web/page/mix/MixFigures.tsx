@@ -1,10 +1,27 @@
+import type { Plan } from '../../../core/render/plan'
+import { USUAL_LOUDNESS, type Output, type StoryStep } from '../../../core/page/story'
 import { CommandButton } from '../../commands/CommandButton'
-import { inLUFS, type useMix } from './useMix'
+import { useCommands } from '../../commands/commands'
+import { inLUFS, useMix } from './useMix'
 
 const inDBTP = (peak: number): string => `${peak.toFixed(1).replace('-', '−')} dBTP`
 
-/** Loudness and true peak of the file, and the way to its target. */
-export function MixFigures({ mix }: { mix: ReturnType<typeof useMix> }) {
+interface Props {
+  /** The file as it would be sent. */
+  plan: Plan | null
+  output: Output
+  act: (steps: StoryStep[], label: string) => void
+}
+
+/** Loudness and true peak of the file, and the way to its target. It is drawn by itself: it is known a moment after each act. */
+export function MixFigures({ plan, output, act }: Props) {
+  const mix = useMix(plan, output.loudness ?? USUAL_LOUDNESS)
+  const bringToTarget = () => {
+    if (mix.away === null) return
+    const gain = Math.round(((output.gain ?? 0) - mix.away) * 100) / 100
+    act([{ type: 'set', id: output.id, key: 'gain', value: gain }], 'bring to target')
+  }
+  useCommands({ 'page.target': { run: bringToTarget, unable: mix.away === null ? 'The loudness is being measured.' : null } })
   if (mix.state === 'nothing') return null
   if (mix.state !== 'known')
     return (

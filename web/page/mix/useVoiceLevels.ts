@@ -15,6 +15,9 @@ interface OnPage {
   target: number
 }
 
+const sameMap = <K, V>(map: ReadonlyMap<K, V>, entries: readonly (readonly [K, V])[]): boolean =>
+  map.size === new Set(entries.map(([key]) => key)).size && entries.every(([key, value]) => map.get(key) === value)
+
 /** How loud each voice of a page is, in LUFS, and what brings them to one level. */
 export function useVoiceLevels({ spine, known, factsOf, target }: OnPage) {
   const [measured, setMeasured] = useState<ReadonlyMap<Actuality, number>>(new Map())
@@ -26,7 +29,7 @@ export function useVoiceLevels({ spine, known, factsOf, target }: OnPage) {
       pieces
         .filter((piece) => piece.spans.every(({ tape }) => factsOf(tape).frames > 0))
         .map(async (piece) => [piece, await loudnessOfPiece(piece, factsOf).catch(() => -Infinity)] as const),
-    ).then((all) => stopped || setMeasured(new Map(all)))
+    ).then((all) => stopped || setMeasured((before) => (sameMap(before, all) ? before : new Map(all))))
     return () => {
       stopped = true
     }

@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from 'react'
-import type { Plan } from '../../core/render/plan'
-import type { Frames } from '../../core/time'
-import { peakCache } from '../sound/peakCache'
-import { Wave } from '../sound/wave'
-import { colour, useTheme } from '../ui/theme'
+import type { Plan } from '../../../core/render/plan'
+import type { Frames } from '../../../core/time'
+import { peakCache } from '../../sound/peakCache'
+import { Wave } from '../../sound/wave'
+import { colour, useTheme } from '../../ui/theme'
 
 interface Props {
   plan: Plan

@@ -1,7 +1,8 @@
+import { useMemo } from 'react'
 import { Link } from 'react-router'
-import type { Actuality } from '../../core/edits/actuality'
-import { pieceWords } from '../../core/edits/pieceWords'
-import { inCue, outCue, type Word } from '../../core/tape/words'
+import type { Actuality } from '../../../core/edits/actuality'
+import { pieceWords } from '../../../core/edits/pieceWords'
+import { inCue, outCue, type Word } from '../../../core/tape/words'
 
 /** What an actuality says, its cues in full; it leads to the Bench. */
 export function ActualityText({
@@ -13,8 +14,8 @@ export function ActualityText({
   wordsOf?: (tape: string) => readonly Word[]
   id: string | null
 }) {
+  const text = useMemo(() => (piece && wordsOf ? pieceWords(piece.spans, wordsOf, piece.sides) : []), [piece, wordsOf])
   if (!piece) return <p className="px-1 py-1 text-faint">The piece is missing.</p>
-  const text = wordsOf ? pieceWords(piece.spans, wordsOf, piece.sides) : []
   const lead = inCue(text)
   const end = outCue(text, 3)
   const middle = text

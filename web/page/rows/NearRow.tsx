@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react'
-import type { Block } from '../../core/page/story'
+import type { Block } from '../../../core/page/story'
 
 /** A page of so many blocks is there with all its rows; of a longer one those far from the view only keep their place. */
 const ALL = 60

@@ -1,10 +1,10 @@
 import { useMemo } from 'react'
-import type { Actuality } from '../../core/edits/actuality'
-import { edits } from '../../core/edits/editList'
-import type { WordsOf } from '../../core/edits/pieceWords'
-import { withSides, type FactsOf } from '../../core/render/plan'
-import { audible } from '../joins/Judgement'
-import { useJudged } from '../joins/useJudged'
+import type { Actuality } from '../../../core/edits/actuality'
+import { edits } from '../../../core/edits/editList'
+import type { WordsOf } from '../../../core/edits/pieceWords'
+import { withSides, type FactsOf } from '../../../core/render/plan'
+import { audible } from '../../joins/Judgement'
+import { useJudged } from '../../joins/useJudged'
 
 /** How many joins of a piece are expected to be audible, as the Bench says of each of them. */
 export function AudibleJoins({ piece, factsOf, wordsOf }: { piece: Actuality; factsOf: FactsOf; wordsOf: WordsOf }) {

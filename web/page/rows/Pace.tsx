@@ -1,4 +1,4 @@
-import type { Block } from '../../core/page/story'
+import type { Block } from '../../../core/page/story'
 
 interface Props {
   block: Block

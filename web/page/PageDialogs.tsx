@@ -1,0 +1,73 @@
+import type { TapeInfo } from '../../contract/tapes'
+import type { Block, BlockKind, Unrecorded } from '../../core/page/story'
+import type { Stretch } from '../../core/time'
+import { PlanFiguresDialog } from '../levels/PlanFiguresDialog'
+import { SendDialog } from '../send/SendDialog'
+import type { Under } from '../story/layUnder'
+import { LayUnderDialog } from './lanes/LayUnderDialog'
+import { PiecePicker } from './PiecePicker'
+import type { usePage } from './laid/usePage'
+
+/** What is asked on a page: one thing at a time. */
+export type PageDialog =
+  | { ask: 'piece'; kind: 'actuality' | 'full' }
+  /** The voice track of a line. */
+  | { ask: 'track'; block: Block }
+  | { ask: 'under' }
+  | { ask: 'figures' }
+  | { ask: 'send' }
+
+interface Props {
+  story: string
+  page: ReturnType<typeof usePage>
+  dialog: PageDialog | null
+  onClose: () => void
+  /** Where what lies under will lie, in words. */
+  where: string
+  /** What is chosen on the page, in frames of what plays. */
+  chosenStretch: Stretch | null
+  unrecorded: { copy: number; value: Unrecorded; onChange: (value: Unrecorded) => void }
+  onAdd: (kind: BlockKind, piece: string) => void
+  onTrack: (block: Block, piece: string) => void
+  onUnder: (tape: TapeInfo, under: Under) => void
+}
+
+export function PageDialogs({ story, page, dialog, onClose, where, chosenStretch, unrecorded, onAdd, onTrack, onUnder }: Props) {
+  if (!dialog) return null
+  const { plan, facts, rows, head, output } = page
+  switch (dialog.ask) {
+    case 'piece':
+    case 'track':
+      return (
+        <PiecePicker
+          line={dialog.ask === 'track' ? dialog.block : null}
+          story={story}
+          rows={rows}
+          onClose={onClose}
+          onPick={(piece) => {
+            onClose()
+            if (dialog.ask === 'track') onTrack(dialog.block, piece)
+            else onAdd(dialog.kind, piece)
+          }}
+        />
+      )
+    case 'under':
+      return (
+        <LayUnderDialog
+          own={facts?.tapes.map((tape) => tape.id) ?? []}
+          where={where}
+          onClose={onClose}
+          onPick={(tape, under) => {
+            onClose()
+            onUnder(tape, under)
+          }}
+        />
+      )
+    case 'figures':
+      return plan && <PlanFiguresDialog plan={plan} selected={chosenStretch} noun="the page" onClose={onClose} />
+    case 'send':
+      return (
+        <SendDialog target={{ kind: 'story', id: story, output: output.id }} title={head.slug} unrecorded={unrecorded} onClose={onClose} />
+      )
+  }
+}

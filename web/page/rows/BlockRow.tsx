@@ -1,0 +1,180 @@
+import { memo, type PointerEvent } from 'react'
+import { useNavigate } from 'react-router'
+import { wordsLength, type Actuality } from '../../../core/edits/actuality'
+import { paceOf } from '../../../core/page/reading'
+import { BLOCK_KINDS, isRecorded, type Block } from '../../../core/page/story'
+import type { TextChange } from '../../../core/steps/text'
+import type { Plan } from '../../../core/render/plan'
+import type { Frames } from '../../../core/time'
+import { CommandKey } from '../../commands/CommandButton'
+import { CopyText } from '../../story/CopyText'
+import { EditableText } from '../../ui/EditableText'
+import { MenuItem } from '../../ui/parts'
+import { ActualityText } from './ActualityText'
+import { AudibleJoins } from './AudibleJoins'
+import { Bar } from './Bar'
+import { KINDS } from '../laid/kinds'
+import { Pace } from './Pace'
+import { Row } from './Row'
+import { BlockLevel } from '../mix/BlockLevel'
+import type { Facts } from '../laid/usePage'
+
+/** What can be done with a block where it stands. */
+export interface OnBlock {
+  set: (block: Block, key: keyof Block, value: unknown, label: string) => void
+  move: (block: Block, by: 1 | -1) => void
+  aside: (block: Block) => void
+  press: (block: Block, event: PointerEvent) => void
+  /** Chooses it, where it is not chosen already. */
+  choose: (block: Block) => void
+  play: (block: Block) => void
+  pickTrack: (block: Block) => void
+  /** The copy as it is in the document at this moment. */
+  textNow: (block: Block) => string
+  write: (block: Block, change: TextChange) => void
+  /** How much of it has passed, 0 to 1; null while another one runs. */
+  share: (block: Block) => number | null
+  breakAt: (block: Block, caret: number) => void
+  joinUp: (block: Block) => boolean
+  pasteOver: (block: Block, from: number, to: number, text: string) => boolean
+}
+
+interface Props {
+  /** How long its words are, in frames. */
+  words: Frames
+  inTheFile: boolean
+  story: string
+  block: Block
+  piece: Actuality | undefined
+  plan: Plan | undefined
+  facts: Facts | null
+  chosen: boolean
+  first: boolean
+  last: boolean
+  /** It stands in the output that the page is made for. */
+  isFirstOutput: boolean
+  /** What is in its place is read live: there is no sound of its own. */
+  silent: boolean
+  /** At which its reader reads where nobody has set a speed, in words a minute. */
+  own: number
+  hasTakes: boolean
+  /** How loud it is, in LUFS, and how much louder than the voice before it where that is too much; null where it is not known. */
+  loudness: number | null
+  jump: number | null
+  /** It was made just now, and is to be written. */
+  writing: boolean
+  /** The page plays with what is read live. */
+  rehearsing: boolean
+  /** Who else is in this block. */
+  here: string
+  on: OnBlock
+}
+
+/** A block of a page: what it says, who says it, and what can be done with it. Drawn anew only when something of it changes. */
+export const BlockRow = memo(function BlockRow(props: Props) {
+  const { story, block, piece, plan, facts, chosen, first, last, isFirstOutput, silent, words, writing, rehearsing, on } = props
+  const navigate = useNavigate()
+  const { live: readLive, written } = BLOCK_KINDS[block.kind]
+  const recorded = isRecorded(block)
+  const read = recorded && piece && words ? paceOf(block.text, words) : NaN
+  const reading = written && (
+    <Pace
+      block={block}
+      own={read || props.own}
+      from={read ? 'as fast as its voice track' : recorded ? 'as its reader has read the lines that are recorded' : 'as most people read'}
+      onKeep={(value) => on.set(block, 'pace', value, 'reading speed')}
+    />
+  )
+  return (
+    <Row
+      block={block}
+      words={words}
+      chosen={chosen}
+      inTheFile={props.inTheFile}
+      onPress={(event) => on.press(block, event)}
+      onChoose={() => on.choose(block)}
+      here={props.here}
+      menu={
+        <>
+          <MenuItem onSelect={() => on.play(block)}>Play from here</MenuItem>
+          {recorded && <MenuItem onSelect={() => void navigate(`/stories/${story}/voice?line=${block.id}`)}>Record …</MenuItem>}
+          {recorded && props.hasTakes && (
+            <MenuItem onSelect={() => void navigate(`/stories/${story}/voice?line=${block.id}&takes`)}>Takes …</MenuItem>
+          )}
+          {recorded && <MenuItem onSelect={() => on.pickTrack(block)}>{piece ? 'Another voice track …' : 'Choose voice track …'}</MenuItem>}
+          {recorded && piece && (
+            <MenuItem onSelect={() => on.set(block, 'piece', null, 'take the voice track off')}>Remove the voice track</MenuItem>
+          )}
+          {piece && <MenuItem onSelect={() => void navigate(`/pieces/${block.piece}`)}>To the Bench</MenuItem>}
+          <MenuItem disabled={first} onSelect={() => on.move(block, -1)}>
+            Move up <CommandKey id="page.up" />
+          </MenuItem>
+          <MenuItem disabled={last} onSelect={() => on.move(block, 1)}>
+            Move down <CommandKey id="page.down" />
+          </MenuItem>
+          <MenuItem onSelect={() => on.aside(block)}>
+            {isFirstOutput ? 'Set aside' : 'Leave out of this output'} <CommandKey id="page.aside" />
+          </MenuItem>
+        </>
+      }
+      who={
+        readLive ? (
+          <>
+            <span className="block">live, not in the file</span>
+            {reading}
+          </>
+        ) : written ? (
+          <>
+            <EditableText
+              label="Reader"
+              value={block.reader}
+              placeholder="reader"
+              onKeep={(value) => on.set(block, 'reader', value, 'reader')}
+            />
+            {reading}
+            {!piece && <span className="block">no voice track</span>}
+          </>
+        ) : (
+          <>
+            <span>{piece ? [piece.speaker, piece.role].filter(Boolean).join(', ') || 'no speaker named' : 'no piece'}</span>
+            {piece && facts && <AudibleJoins piece={piece} factsOf={facts.factsOf} wordsOf={facts.wordsOf} />}
+          </>
+        )
+      }
+      level={
+        piece && (
+          <BlockLevel
+            loudness={props.loudness}
+            jump={props.jump}
+            onTurn={(by) => on.set(block, 'gain', Math.round(((block.gain ?? 0) + by) * 10) / 10, 'level of a block')}
+          />
+        )
+      }
+      bar={
+        piece && plan ? (
+          <Bar plan={plan} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={written ? 'ink' : 'tape'} />
+        ) : null
+      }
+    >
+      {written ? (
+        <CopyText
+          value={block.text}
+          current={() => on.textNow(block)}
+          label={`${KINDS[block.kind]}, words`}
+          placeholder={block.kind === 'soc' ? 'For Brackle Sound, I’m …' : undefined}
+          autoFocus={writing}
+          rehearsing={rehearsing && silent}
+          share={() => on.share(block)}
+          onWrite={(change) => on.write(block, change)}
+          across={{
+            breakAt: (caret) => on.breakAt(block, caret),
+            joinUp: () => on.joinUp(block),
+            pasteOver: (from, to, text) => on.pasteOver(block, from, to, text),
+          }}
+        />
+      ) : (
+        <ActualityText piece={piece} wordsOf={facts?.wordsOf} id={block.piece} />
+      )}
+    </Row>
+  )
+})

@@ -1,0 +1,101 @@
+import { useNavigate } from 'react-router'
+import { BLOCK_KINDS, type Block } from '../../core/page/story'
+import { RATE } from '../../core/time'
+import type { Handlers } from '../commands/commands'
+import { player } from '../sound/player'
+import type { useChosen } from '../ui/useChosen'
+import type { PageDialog } from './PageDialogs'
+import type { useBlockActs } from './useBlockActs'
+import type { usePagePlaying } from './usePagePlaying'
+import type { usePage } from './laid/usePage'
+
+const CHOOSE = 'Choose a block first.'
+
+interface OnPage {
+  page: ReturnType<typeof usePage>
+  chosen: ReturnType<typeof useChosen<Block>>
+  acts: ReturnType<typeof useBlockActs>
+  playback: ReturnType<typeof usePagePlaying>
+  ask: (dialog: PageDialog) => void
+  backtimes: { shown: boolean; show: (shown: boolean) => void }
+  countdown: { shown: boolean; show: (shown: boolean) => void }
+}
+
+/** What the keys do on a page: playing it, going through its blocks, and what is done to them. */
+export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, countdown }: OnPage): Handlers {
+  const navigate = useNavigate()
+  const { spine, plan, layout } = page
+  const { playing, place, playFrom, rehearse, jump } = playback
+  const index = chosen.active ? spine.indexOf(chosen.active) : -1
+  const the = chosen.all.length > 1 ? `${chosen.all.length} blocks` : 'the block'
+  const empty = spine.length ? null : 'The page is empty.'
+  const none = index < 0 ? CHOOSE : null
+
+  const step = (by: 1 | -1) => {
+    const next = spine[Math.min(spine.length - 1, Math.max(0, index < 0 ? 0 : index + by))]
+    if (!next) return
+    chosen.choose(next.id)
+    document.getElementById(`block-${next.id}`)?.scrollIntoView({ block: 'nearest' })
+  }
+  const extend = (by: 1 | -1) => {
+    const next = spine[index + by]
+    if (next) chosen.chooseAsFarAs(next.id)
+  }
+  const writeOrOpen = () => {
+    const block = chosen.active
+    if (block && !BLOCK_KINDS[block.kind].written) void (block.piece && navigate(`/pieces/${block.piece}`))
+    else if (block) document.querySelector<HTMLTextAreaElement>(`#block-${block.id} textarea`)?.focus()
+  }
+  const atEnd = (end: Block | undefined, words: string) => none ?? (end && chosen.is(end.id) && chosen.all.length === 1 ? words : null)
+
+  return {
+    'play.toggle': () => (playing ? player.stop() : playFrom(place())),
+    'page.rehearse': { unable: empty, run: () => spine.length && rehearse(spine[Math.max(0, index)].id) },
+    'play.back': () => jump(place() - 2 * RATE),
+    'play.forward': () => jump(place() + 2 * RATE),
+    'play.start': () => jump(0),
+    'play.end': () => jump(layout.length),
+    'page.previous': () => step(-1),
+    'page.next': () => step(1),
+    'page.up': {
+      run: () => chosen.all.length && acts.moveChosen(-1),
+      title: `Move ${the} up`,
+      unable: atEnd(spine[0], 'It is the first block.'),
+    },
+    'page.down': {
+      run: () => chosen.all.length && acts.moveChosen(1),
+      title: `Move ${the} down`,
+      unable: atEnd(spine[spine.length - 1], 'It is the last block.'),
+    },
+    'page.extendUp': () => extend(-1),
+    'page.extendDown': () => extend(1),
+    'page.write': { unable: none, run: writeOrOpen },
+    'page.aside': {
+      run: () => chosen.all.length && acts.asideChosen(),
+      title: page.isFirst ? (chosen.all.length > 1 ? `Set ${the} aside` : 'Set aside') : `Leave ${the} out of this output`,
+      unable: none,
+    },
+    'page.addCopy': () => acts.add('copy'),
+    'page.addIntro': () => acts.add('intro'),
+    'page.addActuality': () => ask({ ask: 'piece', kind: 'actuality' }),
+    'page.addFull': () => ask({ ask: 'piece', kind: 'full' }),
+    'page.addTag': () => acts.add('tag'),
+    'page.addSoc': () => acts.add('soc'),
+    'page.send': () => ask({ ask: 'send' }),
+    'view.figures': { run: () => ask({ ask: 'figures' }), unable: plan?.length ? null : 'There is nothing to measure.' },
+    'page.backtimes': {
+      run: () => backtimes.show(!backtimes.shown),
+      on: backtimes.shown,
+      title: backtimes.shown ? 'Show when blocks begin' : 'Show backtimes: when each block must begin',
+      unable: backtimes.shown || page.output.slot ? null : 'The page has no slot yet.',
+    },
+    'page.countdown': { run: () => countdown.show(!countdown.shown), on: countdown.shown, unable: empty },
+    'select.clear': () => chosen.choose(null),
+    'go.up': () => void navigate('/'),
+    'page.layUnder': {
+      run: () => ask({ ask: 'under' }),
+      title: chosen.all.length ? `Lay sound under ${the}` : 'Lay sound under from the playhead',
+      unable: empty,
+    },
+  }
+}
