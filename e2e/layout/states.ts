@@ -334,6 +334,15 @@ export const STATES: readonly State[] = [
     },
   },
   {
+    name: 'Page, countdown and backtimes',
+    path: page_(),
+    act: async (page) => {
+      await onPage(page)
+      await press(page, 'Alt+Shift+C', 'Alt+Shift+B')
+      await page.getByTestId('countdown').waitFor()
+    },
+  },
+  {
     name: 'Page, pieces chosen',
     path: page_(),
     act: async (page) => {

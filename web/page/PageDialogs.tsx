@@ -43,6 +43,7 @@ export function PageDialogs({ story, page, dialog, onClose, where, chosenStretch
           line={dialog.ask === 'track' ? dialog.block : null}
           story={story}
           rows={rows}
+          spine={page.spine}
           onClose={onClose}
           onPick={(piece) => {
             onClose()

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useEffect, useState, type KeyboardEvent } from 'react'
 import { Download, FileText } from 'lucide-react'
 import type { FileFigures, Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
 import type { Unrecorded } from '../../core/page/story'
@@ -7,6 +7,8 @@ import { clock, RATE } from '../../core/time'
 import { post, remove } from '../api/client'
 import { orSay } from '../api/orSay'
 import { useReceipts } from '../api/queries'
+import { CommandKey } from '../commands/CommandButton'
+import { commandsFor, keyOf } from '../commands/keys'
 import { TimeLeft } from '../ui/TimeLeft'
 import { Button, Choice, Dialog, Field, Progress } from '../ui/parts'
 import { figuresInWords } from './figuresInWords'
@@ -71,10 +73,23 @@ export function SendDialog({
   const receipts = useReceipts(target.id).data ?? []
   const send = useMutation({ mutationFn: () => post<Receipt>('/sends', order) })
   const stereoSound = preview.data?.channels === 2
+  /** The key that opened it sends it too, as soon as it can be sent. */
+  const [soon, setSoon] = useState(false)
+  const onKeyDown = (event: KeyboardEvent) => {
+    const key = keyOf(event.nativeEvent)
+    if (!key || event.repeat || !commandsFor(key).includes('page.send')) return
+    event.preventDefault()
+    setSoon(true)
+  }
+  useEffect(() => {
+    if (!soon || !preview.data || send.isPending) return
+    setSoon(false)
+    send.mutate()
+  }, [soon, preview.data, send])
 
   return (
     <Dialog wide open title={part ? `Send a selection of ${title}` : `Send ${title}`} onClose={onClose}>
-      <div className="grid grid-cols-[1fr_19rem] gap-8 max-[800px]:grid-cols-1">
+      <div className="grid grid-cols-[1fr_19rem] gap-8 max-[800px]:grid-cols-1" onKeyDown={onKeyDown}>
         <div className="flex flex-col gap-4">
           {selected && (
             <Choice
@@ -196,7 +211,7 @@ export function SendDialog({
           ))}
           <div className="mt-4 flex flex-col gap-2">
             <Button look="strong" className="justify-center" disabled={!preview.data || send.isPending} onClick={() => send.mutate()}>
-              Send
+              Send <CommandKey id="page.send" />
             </Button>
             {target.kind === 'story' && (
               <a

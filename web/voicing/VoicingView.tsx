@@ -198,7 +198,8 @@ interface ScriptProps {
 /** The line that is read, large, with the one before and those after it smaller. */
 function Script({ lines, at, live, whole, counting }: ScriptProps) {
   const current = useRef<HTMLLIElement>(null)
-  useEffect(() => current.current?.scrollIntoView({ block: 'center', behavior: 'smooth' }), [at])
+  // what it gives is no clean-up: newer browsers tell by it when they have scrolled
+  useEffect(() => void current.current?.scrollIntoView({ block: 'center', behavior: 'smooth' }), [at])
   const shown = whole ? lines : lines.slice(Math.max(0, at - 1), at + 3)
   return (
     <ol className="mx-auto flex max-w-[46rem] flex-col gap-7" data-testid="script">

@@ -17,7 +17,10 @@ export function BlockTime({ block }: { block: string }) {
   const row = rows.get(block)
   const at = row?.at ?? 0
   return (
-    <span className={slot > 0 && at >= slot ? 'text-cut-ink' : ''} data-testid="block-time">
+    <span
+      className={`max-[860px]:text-[11.5px] max-[860px]:tracking-tight ${slot > 0 && at >= slot ? 'text-cut-ink' : ''}`}
+      data-testid="block-time"
+    >
       {backtime && row ? backtime(row) : clock(at)}
     </span>
   )
