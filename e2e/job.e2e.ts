@@ -5,6 +5,7 @@ import { chromium, type Page } from 'playwright-core'
 import { expect, it, onTestFinished } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
 import { hangersOf, isRecorded, outputsOf, spineOf, type StoryDocument } from '../core/page/story'
+import { clock, toFrames } from '../core/time'
 import { CHROMIUM } from './browser'
 import { here } from './here'
 import { api, COUNCIL, figure, open, pieces, QUAY, saved, seconds, sent, sheetDrawn, until } from './newsroom'
@@ -53,7 +54,6 @@ it(
       permissions: ['microphone'],
     })
     onTestFinished(async () => {
-      await context.pages().at(-1)!.screenshot({ path: '/tmp/dr/job.png' })
       await context.close()
       rmSync(folder, { recursive: true, force: true })
     })
@@ -142,6 +142,7 @@ it(
     await rows.nth(1).click({ position: { x: 100, y: 10 } })
     await hands.press('Shift+ArrowDown', 'Alt+O')
     await page.getByTestId('under-tapes').getByText('Quay at night').waitFor()
+    await hands.type('quay')
     await hands.press('Enter')
     await page.getByTestId('hanger').waitFor()
 
@@ -149,7 +150,7 @@ it(
     await rows.nth(4).click({ position: { x: 100, y: 10 } })
     await hands.press('Shift+ArrowDown', 'Alt+O')
     await page.getByTestId('under-tapes').getByText('Quay at night').waitFor()
-    await hands.type('musi')
+    await hands.type('bed')
     await hands.press('Enter')
     await page.getByTestId('hanger').nth(1).waitFor()
     expect(hangersOf(await until(story, (now) => hangersOf(now).length === 2)).map(({ dip }) => Boolean(dip))).toEqual([true, true])
@@ -172,7 +173,7 @@ it(
     hands.begin('fit')
     // a slot that is a little less than what there is
     const trt = await figure(page, 'TRT')
-    await page.getByLabel('Slot', { exact: true }).fill((trt - 1.2).toFixed(1))
+    await page.getByLabel('Slot', { exact: true }).fill(clock(toFrames(trt - 1.2)))
     await page.keyboard.press('Enter')
     await page.getByText('over by').waitFor()
     await hands.press('Alt+Shift+F')

@@ -1,4 +1,5 @@
 import type { TapeInfo } from '../../contract/tapes'
+import { tapesOf } from '../../core/edits/editList'
 import type { Block, BlockKind, Unrecorded } from '../../core/page/story'
 import type { Stretch } from '../../core/time'
 import { PlanFiguresDialog } from '../levels/PlanFiguresDialog'
@@ -56,6 +57,7 @@ export function PageDialogs({ story, page, dialog, onClose, where, chosenStretch
       return (
         <LayUnderDialog
           own={facts?.tapes.map((tape) => tape.id) ?? []}
+          voiced={new Set(rows.flatMap(({ body }) => (body.line ? tapesOf(body.spans) : [])))}
           where={where}
           onClose={onClose}
           onPick={(tape, under) => {

@@ -7,6 +7,8 @@ import { Choice, Dialog } from '../../ui/parts'
 interface Props {
   /** Tapes of the story, which come first. */
   own: readonly string[]
+  /** Tapes that hold voice tracks: nobody lays these under something, so they come last. */
+  voiced: ReadonlySet<string>
   /** What it will lie under: `under 3 blocks`. */
   where: string
   onPick: (tape: TapeInfo, under: Under) => void
@@ -14,13 +16,13 @@ interface Props {
 }
 
 /** Chooses what lies under: likely ambience and music first, found by typing, taken with ↵. */
-export function LayUnderDialog({ own, where, onPick, onClose }: Props) {
+export function LayUnderDialog({ own, voiced, where, onPick, onClose }: Props) {
   const [as, setAs] = useState<Under | 'likely'>('likely')
   const kind = (tape: TapeInfo): Under => (as === 'likely' ? likely(tape.name) : as)
   return (
     <Dialog open title="Lay sound under" describe={where} onClose={onClose}>
       <TapeChoices
-        rank={(tape) => (tape.hasWords ? 2 : 0) + (own.includes(tape.id) ? 0 : 1)}
+        rank={(tape) => (voiced.has(tape.id) ? 4 : tape.hasWords ? 2 : 0) + (own.includes(tape.id) ? 0 : 1)}
         note={kind}
         testId="under-tapes"
         onPick={(tape) => onPick(tape, kind(tape))}

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react'
 import { toast } from 'sonner'
 import { anchorAt } from '../../../core/page/anchorAt'
 import type { Hold, Known, PlacedHanger } from '../../../core/page/lay'
@@ -32,6 +33,13 @@ interface OnPage {
 export function useHangers({ owner, live, body, page, place, chosen: blocks, voices }: OnPage) {
   const { layout, saidOf } = page
   const [id, choose] = useKept<string | null>(`${owner}/hanger`, null)
+  // what was chosen last is what keys act on: who goes to another block lets go of the sound
+  const on = blocks.map((block) => block.id).join()
+  const before = useRef(on)
+  useEffect(() => {
+    if (before.current !== on) choose(null)
+    before.current = on
+  }, [on, choose])
   const placed = layout.hangers
   const chosen = placed.find(({ hanger }) => hanger.id === id) ?? null
   const known: Known = { lengthOf: page.lengthOf, saidIn: saidOf }
