@@ -4,7 +4,7 @@ import type { StoredDocument } from '../contract/documents'
 import { newStory, outputsOf, spineOf, type Output, type StoryDocument } from '../core/page/story'
 import { readingTime } from '../core/page/reading'
 import { RATE } from '../core/time'
-import { api, boxOf, desk, FERRY, figure, saved, until, useBrowser, visit } from './newsroom'
+import { api, boxOf, desk, FERRY, figure, press, saved, seconds, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -76,6 +76,41 @@ describe('the page', () => {
     await until(kinds, (list) => list[3] === 'actuality')
     await saved(page)
     expect((await spine()).map((block) => block.kind)).toEqual(await kinds())
+  })
+
+  it('leaves room before a block by key, overlaps it with the one above, and lets it follow at once', async () => {
+    const row = rows().nth(4)
+    await row.click({ position: { x: 100, y: 10 } })
+    const gap = async () => ((await spine())[4].gap ?? 0) / RATE
+    const trt = await figure(page, 'TRT')
+    await press(page, '>', 5)
+    await row.getByText('+0.5 s').waitFor()
+    await until(gap, (now) => now === 0.5)
+    expect((await figure(page, 'TRT')) - trt).toBeCloseTo(0.5, 1)
+    await press(page, '<', 8)
+    await row.getByText('−0.3 s').waitFor()
+    expect((await figure(page, 'TRT')) - trt).toBeCloseTo(-0.3, 1)
+    await page.keyboard.press('Shift+U')
+    await until(gap, (now) => now === 0)
+  })
+
+  it('plays from where one clicks beside a block, and what is chosen over and over', async () => {
+    const place = async () => seconds((await page.getByTestId('place').first().textContent())!)
+    const row = rows().nth(2)
+    const [from, length] = [await row.getByTestId('block-time').textContent(), await row.getByTestId('block-length').textContent()]
+    const box = await boxOf(row)
+    const [begins, lasts] = [seconds(from!), Number(length!.slice(1))]
+    const bars = await boxOf(row.getByTitle('Play from here'))
+    await page.mouse.click(bars.x + 90, box.y + box.height / 2)
+    const at = await until(place, (now) => now > begins + lasts / 2 - 1)
+    expect(at).toBeLessThan(begins + lasts / 2 + 2)
+    await page.keyboard.press('Space')
+    // from nearly its end it comes to its beginning again
+    await page.keyboard.press('Shift+L')
+    await until(place, (now) => now >= begins && now < begins + 1)
+    await until(place, (now) => now > begins + lasts - 1, 25_000)
+    await until(place, (now) => now < begins + 2)
+    await page.keyboard.press('Space')
   })
 
   it('sets blocks aside and takes them back, and nothing is lost', async () => {

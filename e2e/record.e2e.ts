@@ -191,6 +191,8 @@ describe('recording', () => {
       (piece) => piece.spans.every(({ tape }) => tape === newest.id),
     )
     expect([track.story, track.slug]).toEqual([FERRY, onLine.text.split(' ').slice(0, 5).join(' ')])
+    // at the level of all speakers: the tone reads some -12.7 LUFS, and the page wants -23
+    expect(Math.abs(onLine.gain! + 10.3)).toBeLessThan(1)
     // both are takes of the line, and either can be used
     const shown = page.getByTestId('takes').locator('li')
     await shown.nth(1).getByText('on the page').waitFor()

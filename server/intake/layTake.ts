@@ -8,11 +8,12 @@ import { amend } from '../documents/submit'
 import { DocumentEntity, TapeEntity } from '../entities'
 import { tell } from '../notices'
 import type { Services } from '../services'
+import { houseLevel } from '../voicing/houseLevel'
 import { slugOf } from '../voicing/slug'
 
 /**
  * Puts a take on the line of copy that it was recorded for, as a voice track trimmed to its first and last word, which
- * are where speech begins and ends. An act of whoever recorded it. Does nothing for any other tape, or where it was done.
+ * are where speech begins and ends, at the level of all speakers. An act of whoever recorded it. Does nothing for any other tape, or where it was done.
  */
 export async function layTake({ database }: Services, id: string): Promise<void> {
   const row = await database.manager.findOne(TapeEntity, {
@@ -35,18 +36,18 @@ export async function layTake({ database }: Services, id: string): Promise<void>
     if (await insertPiece(manager, row.line!.piece, piece))
       await tell(manager, { about: 'document', id: row.line!.piece, kind: 'actuality', revision: 0 })
   })
-  await amend<StoryDocument, StoryStep>(
-    database,
-    story,
-    { id: act, author, label: 'record a voice track' },
-    async ({ records }, manager) => {
-      const now = records[block] as Block | undefined
-      if (!now || !isRecorded(now)) return []
-      // takes may finish in another order than they were recorded: the newest counts
-      const newer = await manager.query<unknown[]>("select 1 from tape where line ->> 'piece' = $1 and added > $2", [now.piece, row.added])
-      return newer.length ? [] : [{ type: 'set', id: block, key: 'piece', value: row.line!.piece }]
-    },
-  )
+  await amend<StoryDocument, StoryStep>(database, story, { id: act, author, label: 'record a voice track' }, async (page, manager) => {
+    const now = page.records[block] as Block | undefined
+    if (!now || !isRecorded(now)) return []
+    // takes may finish in another order than they were recorded: the newest counts
+    const newer = await manager.query<unknown[]>("select 1 from tape where line ->> 'piece' = $1 and added > $2", [now.piece, row.added])
+    if (newer.length) return []
+    const gain = houseLevel(row.figures, page)
+    return [
+      { type: 'set', id: block, key: 'piece', value: row.line!.piece },
+      ...(gain === null ? [] : [{ type: 'set' as const, id: block, key: 'gain', value: gain }]),
+    ]
+  })
 }
 
 function voiceTrack(

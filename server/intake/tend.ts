@@ -181,7 +181,10 @@ async function finish(services: Services, id: string, done: Done): Promise<void>
 
 /** What of a take is the line that it was recorded for is found out as soon as it has its words. */
 async function seeToTake(services: Services, id: string): Promise<void> {
-  const { line, figures } = await services.database.manager.findOneByOrFail(TapeEntity, { id })
+  const { line, figures } = await services.database.manager.findOneOrFail(TapeEntity, {
+    where: { id },
+    select: { id: true, line: true, figures: true },
+  })
   if (!line || !figures?.speech.length || !services.config.recogniseOnArrival) return
   await askForLines(services, id, { story: line.story, blocks: [line.block], author: line.author })
 }

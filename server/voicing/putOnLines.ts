@@ -11,11 +11,12 @@ import { toFrames, type Frames } from '../../core/time'
 import { chosenOf, COMPLETE } from '../../core/voicing/versions'
 import { insertPiece, readPiece } from '../documents/pieces'
 import { amend } from '../documents/submit'
-import { DocumentEntity } from '../entities'
+import { DocumentEntity, TapeEntity } from '../entities'
 import { tell } from '../notices'
 import type { Services } from '../services'
 import { tapeWords } from '../words'
 import type { FoundVersion } from './findLines'
+import { houseLevel } from './houseLevel'
 import { slugOf } from './slug'
 
 /** Of a line that was never read whole, so much must be said to go on the page. */
@@ -51,35 +52,39 @@ export async function putOnLines({ database }: Services, order: Order, found: re
   const { tape, frames, story, act, author } = order
   const { body, words } = await whole(database.manager, tape)
   const chosen = chosenOf(found)
-  await amend<StoryDocument, StoryStep>(
-    database,
-    story,
-    { id: act, author, label: 'put lines on the page' },
-    async ({ records }, manager) => {
-      const steps: StoryStep[] = []
-      const laid = order.take ? ((await readPiece(manager, order.take))?.piece ?? null) : null
-      for (const [line, counts] of chosen) {
-        const block = records[line] as Block | undefined
-        if (!block || !isRecorded(block)) continue
-        const own = found.filter((version) => version.line === line)
-        for (const version of own) {
-          const takes = version.said >= (version === counts ? ENOUGH : COMPLETE)
-          const piece = takes && !lies(laid, version) && pieceOf(version, block, { tape, frames, story, body, words })
-          if (!piece) continue
-          const id = randomUUID()
-          await insertPiece(manager, id, version === counts ? { ...piece, ...offcuts(own, version, tape) } : piece)
-          await tell(manager, { about: 'document', id, kind: 'actuality', revision: 0 })
-          if (version === counts) steps.push({ type: 'set', id: line, key: 'piece', value: id })
-        }
+  await amend<StoryDocument, StoryStep>(database, story, { id: act, author, label: 'put lines on the page' }, async (page, manager) => {
+    const { records } = page
+    const steps: StoryStep[] = []
+    const { figures } = await manager.findOneOrFail(TapeEntity, { where: { id: tape }, select: { id: true, figures: true } })
+    const gain = houseLevel(figures, page)
+    const laid = order.take ? ((await readPiece(manager, order.take))?.piece ?? null) : null
+    for (const [line, counts] of chosen) {
+      const block = records[line] as Block | undefined
+      if (!block || !isRecorded(block)) continue
+      const own = found.filter((version) => version.line === line)
+      for (const version of own) {
+        const takes = version.said >= (version === counts ? ENOUGH : COMPLETE)
+        const piece = takes && !lies(laid, version) && pieceOf(version, block, { tape, frames, story, body, words })
+        if (!piece) continue
+        const id = randomUUID()
+        await insertPiece(manager, id, version === counts ? { ...piece, ...offcuts(own, version, tape) } : piece)
+        await tell(manager, { about: 'document', id, kind: 'actuality', revision: 0 })
+        if (version !== counts) continue
+        steps.push({ type: 'set', id: line, key: 'piece', value: id })
+        if (gain !== null) steps.push({ type: 'set', id: line, key: 'gain', value: gain })
       }
-      const report: Voicing['report'] = { placed: steps.length, lines: order.blocks.length, versions: found.length }
-      const [still] = (await manager.query(
-        `update voicing set state = 'done', progress = 1, beat = null, report = $3 where tape = $1 and act = $2 returning 1`,
-        [tape, act, JSON.stringify(report)],
-      )) as [unknown[]]
-      return still.length ? steps : []
-    },
-  )
+    }
+    const report: Voicing['report'] = {
+      placed: steps.filter((step) => step.type === 'set' && step.key === 'piece').length,
+      lines: order.blocks.length,
+      versions: found.length,
+    }
+    const [still] = (await manager.query(
+      `update voicing set state = 'done', progress = 1, beat = null, report = $3 where tape = $1 and act = $2 returning 1`,
+      [tape, act, JSON.stringify(report)],
+    )) as [unknown[]]
+    return still.length ? steps : []
+  })
 }
 
 async function whole(manager: EntityManager, tape: string): Promise<{ body: TapeDocument; words: Word[] }> {

@@ -77,6 +77,10 @@ const HERE = [
   'page.write',
   'page.up',
   'page.down',
+  'join.gapShorter',
+  'join.gapLonger',
+  'join.gapUsual',
+  'play.loop',
   'page.aside',
   'page.addCopy',
   'page.addActuality',
@@ -243,6 +247,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
                 chosen.choose(block.id)
                 playback.playBlock(block)
               },
+              playWithin: playback.playWithin,
               pickTrack: (block) => ask({ ask: 'track', block }),
               breakAt: script.breakAt,
               joinUp: script.joinUp,

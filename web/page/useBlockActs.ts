@@ -1,5 +1,6 @@
 import { BLOCK_KINDS, inOutput, isRecorded, type Block, type BlockKind, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { moveBlocks } from '../../core/page/moveBlocks'
+import type { Frames } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import { blocksAfter, newBlock } from '../story/putOnPage'
 import type { useChosen } from '../ui/useChosen'
@@ -82,5 +83,16 @@ export function useBlockActs({ live, body, output, spine, chosen, onWrite }: OnP
     act(steps, added.length > 1 ? `add ${added.length} actualities` : 'add actuality')
     chosen.choose(blocks[blocks.length - 1].id)
   }
-  return { set, takeIn, move, moveChosen, asideChosen, aside, putBack, add, addPieces }
+  /** Leaves so much more room before the block that is chosen, or less: below nothing it begins before the one above has ended. */
+  const nudge = (by: Frames) => chosen.active && begin((chosen.active.gap ?? 0) + by)
+  /** How long after the block above the chosen one begins. */
+  const begin = (gap: Frames) => {
+    const block = chosen.active
+    if (!block || gap === (block.gap ?? 0)) return
+    const label = gap ? 'when a block begins' : 'follow at once'
+    // what is undefined in an output is as on the page
+    if (output) act(inOutput(body, output, block.id, { gap }), label)
+    else set(block, 'gap', gap || undefined, label)
+  }
+  return { nudge, begin, set, takeIn, move, moveChosen, asideChosen, aside, putBack, add, addPieces }
 }

@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router'
 import { BLOCK_KINDS, type Block } from '../../core/page/story'
-import { RATE } from '../../core/time'
+import { RATE, toFrames, type Frames } from '../../core/time'
 import type { Handlers } from '../commands/commands'
 import { player } from '../sound/player'
 import type { useChosen } from '../ui/useChosen'
@@ -10,6 +10,8 @@ import type { usePagePlaying } from './usePagePlaying'
 import type { usePage } from './laid/usePage'
 
 const CHOOSE = 'Choose a block first.'
+/** What the keys move the beginning of a block by. */
+const STEP: Frames = toFrames(0.1)
 
 interface OnPage {
   page: ReturnType<typeof usePage>
@@ -66,6 +68,15 @@ export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, 
       run: () => chosen.all.length && acts.moveChosen(1),
       title: `Move ${the} down`,
       unable: atEnd(spine[spine.length - 1], 'It is the last block.'),
+    },
+    'join.gapShorter': { run: () => acts.nudge(-STEP), title: 'Block begins 0.1 s sooner', free: true, unable: none },
+    'join.gapLonger': { run: () => acts.nudge(STEP), title: 'Block begins 0.1 s later', free: true, unable: none },
+    'join.gapUsual': { run: () => acts.begin(0), title: 'Block follows the one above at once', free: true, unable: none },
+    'play.loop': {
+      run: () => playback.loop(chosen.all),
+      title: chosen.all.length ? `Loop ${the}` : 'Loop the page',
+      free: true,
+      unable: empty,
     },
     'page.extendUp': () => extend(-1),
     'page.extendDown': () => extend(1),

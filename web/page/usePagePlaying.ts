@@ -40,11 +40,13 @@ export function usePagePlaying(owner: string, { plan, layout, air, file }: Playe
     before.current = layout
   }, [plan, layout, owner])
 
-  const playFrom = (frame: Frames) => {
+  /** To its end; between two places over and over. */
+  const playFrom = (frame: Frames, to?: Frames) => {
     if (!plan) return void toast('The page is still loading.', { duration: 1500 })
     if (plan.length === 0) return void toast(mode === 'sent' ? 'The file would be empty.' : 'The page is empty.')
     player.load(owner, plan)
-    void player.play(frame >= plan.length ? 0 : frame)
+    if (to === undefined) void player.play(frame >= plan.length ? 0 : frame)
+    else void player.play(frame, to, true)
   }
   /** A block to be rehearsed as soon as the page is laid out for it. */
   const [wanted, setWanted] = useState<string | null>(null)
@@ -66,6 +68,20 @@ export function usePagePlaying(owner: string, { plan, layout, air, file }: Playe
         : 'This copy has no voice track and is not in the file.',
     )
   }
+  /** From a place within a block, as a share of its words. */
+  const playWithin = (block: Block, share: number) => {
+    const row = layout.placed.find((one) => one.block.id === block.id)
+    if (row) playFrom(Math.round(row.at + share * row.words))
+    else playBlock(block)
+  }
+  /** Blocks over and over, from the first of them to the last; all of the page where there are none. */
+  const loop = (blocks: readonly Block[]) => {
+    const rows = layout.placed.filter((row) => blocks.some(({ id }) => id === row.block.id))
+    const [first, last] = [rows[0], rows.at(-1)]
+    if (first && last) return playFrom(Math.max(0, first.at), last.at + last.words)
+    if (blocks.length) return playBlock(blocks[0])
+    playFrom(0, layout.length)
+  }
   const changeMode = (next: Mode) => {
     const here = layout.placed.filter((row) => row.at <= place()).at(-1)
     player.stop()
@@ -82,5 +98,5 @@ export function usePagePlaying(owner: string, { plan, layout, air, file }: Playe
     rest(Math.max(0, Math.min(layout.length, frame)))
     if (playing) playFrom(resting.current)
   }
-  return { playing, place, playFrom, playBlock, changeMode, rehearse, jump }
+  return { playing, place, playFrom, playBlock, playWithin, loop, changeMode, rehearse, jump }
 }

@@ -39,6 +39,8 @@ export class Player {
   private pauses: readonly Stretch[] = []
   private scrubbing = false
   private loop: { from: Frames; to: Frames } | null = null
+  /** Every play and every stop begins a new run. */
+  private run = 0
   /** Whose plan is loaded: a view plays only what it loaded itself. */
   owner: unknown = null
 
@@ -166,6 +168,7 @@ export class Player {
     this.resting = from
     this.segments = []
     this.playing = true
+    const mine = ++this.run
     // where all is set up the sound begins first, and what is shown follows
     const set = this.context?.state === 'running'
     if (set) begin()
@@ -178,13 +181,16 @@ export class Player {
       ),
       new Promise<false>((late) => setTimeout(() => late(false), OUTPUT_MS)),
     ])
+    // another play, or a stop, that came while the output was set up counts
+    if (mine !== this.run) return
     if (!there) return this.fail('It can’t be played: the sound output is not available.')
-    if (this.playing) begin()
+    begin()
   }
 
   stop(): void {
     if (this.scrubbing) this.scrub(null)
     if (!this.playing) return
+    this.run++
     this.resting = this.position
     this.playing = this.waiting = false
     this.loop = null

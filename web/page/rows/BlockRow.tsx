@@ -28,6 +28,8 @@ export interface OnBlock {
   /** Chooses it, where it is not chosen already. */
   choose: (block: Block) => void
   play: (block: Block) => void
+  /** From a place within its words, as a share of them. */
+  playWithin: (block: Block, share: number) => void
   pickTrack: (block: Block) => void
   /** The copy as it is in the document at this moment. */
   textNow: (block: Block) => string
@@ -93,6 +95,7 @@ export const BlockRow = memo(function BlockRow(props: Props) {
       inTheFile={props.inTheFile}
       onPress={(event) => on.press(block, event)}
       onChoose={() => on.choose(block)}
+      onPlay={(share) => on.playWithin(block, share)}
       here={props.here}
       menu={
         <>

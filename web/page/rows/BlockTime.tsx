@@ -1,6 +1,6 @@
 import { createContext, use } from 'react'
 import type { Placed } from '../../../core/page/timing'
-import { clock, type Frames } from '../../../core/time'
+import { clock, RATE, type Frames } from '../../../core/time'
 
 /** When the blocks of a page begin: it changes for all that follow at nearly every act, and nothing else of them does. */
 export interface Times {
@@ -12,7 +12,8 @@ export interface Times {
 
 export const TimesContext = createContext<Times>({ rows: new Map(), slot: 0, backtime: null })
 
-export function BlockTime({ block }: { block: string }) {
+/** `gap`: how long after the block above it begins; below 0 it overlaps that. */
+export function BlockTime({ block, gap }: { block: string; gap: Frames }) {
   const { rows, slot, backtime } = use(TimesContext)
   const row = rows.get(block)
   const at = row?.at ?? 0
@@ -22,6 +23,12 @@ export function BlockTime({ block }: { block: string }) {
       data-testid="block-time"
     >
       {backtime && row ? backtime(row) : clock(at)}
+      {gap !== 0 && (
+        <span className="block text-[11px] text-faint" title={gap > 0 ? 'Room before it' : 'It begins before the block above has ended'}>
+          {gap > 0 ? '+' : '−'}
+          {(Math.abs(gap) / RATE).toFixed(1)} s
+        </span>
+      )}
     </span>
   )
 }

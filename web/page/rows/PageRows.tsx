@@ -34,7 +34,7 @@ interface Props {
   backtimes: boolean
   /** Takes a block from one place of the order to another. */
   move: (from: number, to: number) => void
-  on: Pick<OnBlock, 'set' | 'aside' | 'play' | 'pickTrack' | 'breakAt' | 'joinUp' | 'pasteOver'>
+  on: Pick<OnBlock, 'set' | 'aside' | 'play' | 'playWithin' | 'pickTrack' | 'breakAt' | 'joinUp' | 'pasteOver'>
 }
 
 /** As a time of day where the air time is known, else from where the slot begins. */
@@ -57,6 +57,7 @@ export function PageRows({ story, live, page, chosen, voices, others, writing, r
     set: on.set,
     aside: on.aside,
     play: on.play,
+    playWithin: on.playWithin,
     pickTrack: on.pickTrack,
     breakAt: on.breakAt,
     joinUp: on.joinUp,

@@ -16,6 +16,8 @@ interface Props {
   chosen: boolean
   onPress: (event: PointerEvent) => void
   onChoose: () => void
+  /** Plays from a place within its words, as a share of them. */
+  onPlay: (share: number) => void
   menu: ReactNode
   /** Who else is in it. */
   here: string
@@ -28,7 +30,7 @@ interface Props {
 
 /** A block as a row of the page: when it begins, what it is, its script, its length, and its sound as a bar. */
 export function Row(props: Props) {
-  const { block, words, chosen, inTheFile, onPress, onChoose, menu, here, who, bar, level, children } = props
+  const { block, words, chosen, inTheFile, onPress, onChoose, onPlay, menu, here, who, bar, level, children } = props
   const { written } = BLOCK_KINDS[block.kind]
   /** Time between this block and the one before is room on the page too. */
   const room = Math.round((Math.max(0, block.gap ?? 0) / RATE) * PIXELS)
@@ -51,7 +53,7 @@ export function Row(props: Props) {
         max-[860px]:justify-end max-[860px]:gap-1`}
       >
         <Grip label={`Move ${KINDS[block.kind]}`} />
-        <BlockTime block={block.id} />
+        <BlockTime block={block.id} gap={block.gap ?? 0} />
       </div>
       <div className="min-w-0 py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
         <div className="mb-0.5 font-semibold text-ink">{KINDS[block.kind]}</div>
@@ -83,7 +85,12 @@ export function Row(props: Props) {
         </Menu>
       </div>
       <div
-        className={`grid grid-cols-[68px_68px] border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2
+        title="Play from here"
+        onClick={(event) => {
+          const { top, height } = event.currentTarget.getBoundingClientRect()
+          if (!event.shiftKey && !event.ctrlKey && !event.metaKey) onPlay((event.clientY - top) / height)
+        }}
+        className={`grid cursor-pointer grid-cols-[68px_68px] border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2
           max-[860px]:row-start-1 max-[860px]:grid-cols-2`}
       >
         <div className="relative border-r border-rule">
