@@ -180,15 +180,15 @@ describe('recording', () => {
     )
     expect(filed.stories).toEqual([FERRY])
     // the newest is the line's voice track, trimmed to where it is heard
-    const onLine = await until(
-      () => record(line.id),
-      ({ piece }) => piece !== (line as Block).piece,
-      15_000,
-    )
     const newest = takes.reduce((a, b) => (a.added > b.added ? a : b))
-    const track = await until(
-      async () => bodyOf((await record(line.id)).piece!),
-      (piece) => piece.spans.every(({ tape }) => tape === newest.id),
+    // the other one may come to lie there first
+    const [onLine, track] = await until(
+      async () => {
+        const there = await record(line.id)
+        return [there, await bodyOf(there.piece!)] as const
+      },
+      ([, piece]) => piece.spans.every(({ tape }) => tape === newest.id),
+      15_000,
     )
     expect([track.story, track.slug]).toEqual([FERRY, onLine.text.split(' ').slice(0, 5).join(' ')])
     // at the level of all speakers: the tone reads some -12.7 LUFS, and the page wants -23

@@ -35,5 +35,5 @@ export function countdown({ placed, length }: Layout, place: Frames): Countdown 
   }
 }
 
-/** When a block must begin for the page to end with its slot, in frames after the slot begins; below 0 where the page is too long for that. */
+/** When a block must begin for the page to end with its slot, in frames after the slot begins; below 0 where it is too long for that. */
 export const backtimeOf = ({ at }: Pick<Placed, 'at'>, { length }: Pick<Layout, 'length'>, slot: Frames): Frames => slot - (length - at)

@@ -13,7 +13,8 @@ import { slugOf } from '../voicing/slug'
 
 /**
  * Puts a take on the line of copy that it was recorded for, as a voice track trimmed to its first and last word, which
- * are where speech begins and ends, at the level of all speakers. An act of whoever recorded it. Does nothing for any other tape, or where it was done.
+ * are where speech begins and ends, at the level of all speakers. An act of whoever recorded it. Does nothing for any other
+ * tape, or where it was done.
  */
 export async function layTake({ database }: Services, id: string): Promise<void> {
   const row = await database.manager.findOne(TapeEntity, {
