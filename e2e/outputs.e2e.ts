@@ -34,7 +34,11 @@ it('a short version is a new output, its slot, and the blocks that it leaves out
   await press(page, 'Alt+Shift+f')
   await page.getByTestId('fit-runs').waitFor()
   await press(page, 'Alt+Shift+f')
-  await page.getByText('on time', { exact: true }).waitFor()
+  await until(
+    () => page.getByTestId('figures').innerText(),
+    (text) => text.includes('on time'),
+    20_000,
+  )
   await saved(page)
   // the long one is as it was
   const now = await story()

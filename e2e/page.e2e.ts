@@ -4,7 +4,7 @@ import type { StoredDocument } from '../contract/documents'
 import { newStory, outputsOf, spineOf, type Output, type StoryDocument } from '../core/page/story'
 import { readingTime } from '../core/page/reading'
 import { RATE } from '../core/time'
-import { api, boxOf, desk, FERRY, figure, press, saved, seconds, until, useBrowser, visit } from './newsroom'
+import { api, bodyOf, boxOf, desk, FERRY, figure, press, saved, seconds, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -111,6 +111,34 @@ describe('the page', () => {
     await until(place, (now) => now > begins + lasts - 1, 25_000)
     await until(place, (now) => now < begins + 2)
     await page.keyboard.press('Space')
+  })
+
+  it('splits a line with its voice track, at the word, and nothing is heard of it', async () => {
+    const before = await spine()
+    const index = before.findIndex(({ kind, piece }) => kind === 'copy' && piece)
+    const line = before[index]
+    const file = await figure(page, 'file')
+    const field = page.locator(`#block-${line.id} textarea`)
+    const at = line.text.indexOf('On the first night')
+    await field.evaluate((area, caret) => {
+      area.focus()
+      ;(area as HTMLTextAreaElement).setSelectionRange(caret, caret)
+    }, at)
+    await page.keyboard.press('Enter')
+    const after = await until(spine, (all) => all.length === before.length + 1 && all[index + 1].piece !== null)
+    await page.keyboard.press('Escape')
+    const [first, second] = await Promise.all([bodyOf(after[index].piece!), bodyOf(after[index + 1].piece!)])
+    // the sound goes on where it stopped, in the pause between the sentences
+    expect(second.spans[0].from).toBe(first.spans[first.spans.length - 1].to)
+    expect([first.line, second.line]).toEqual([line.id, after[index + 1].id])
+    expect(after[index + 1].gap! / RATE).toBeGreaterThan(0.05)
+    await until(
+      () => figure(page, 'file'),
+      (now) => Math.abs(now - file) < 0.051,
+    )
+    expect(second.slug).toBe('On the first night without')
+    await page.keyboard.press('Control+z')
+    await until(spine, (all) => all.length === before.length && all[index].piece === line.piece)
   })
 
   it('sets blocks aside and takes them back, and nothing is lost', async () => {

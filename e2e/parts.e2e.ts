@@ -102,7 +102,7 @@ it('what is split is joined again, and several pieces become one', async () => {
   )
 
   // another one that belongs to no story either
-  const other = await ownPiece('Nobody told us')
+  const other = await ownPiece('Nobody told us', { slug: 'tried as well' })
   const [one, two] = [await bodyOf(id), await bodyOf(other.id)]
   await other.page.close()
   await page.reload()
@@ -111,7 +111,7 @@ it('what is split is joined again, and several pieces become one', async () => {
   const dialog = page.getByRole('dialog', { name: 'Append pieces' })
   const row = dialog
     .getByRole('listitem')
-    .filter({ hasText: /^tried/ })
+    .filter({ hasText: /^tried as well/ })
     .filter({ hasText: ':15' })
     .first()
   await row.getByRole('checkbox').check()

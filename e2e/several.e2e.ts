@@ -5,6 +5,7 @@ import { clipLength } from '../core/edits/actuality'
 import { pieceWords } from '../core/edits/pieceWords'
 import { wordsOf, type Transcript } from '../core/transcript/transcript'
 import type { LibraryPage } from '../contract/library'
+import type { Receipt } from '../contract/sends'
 import { ANYTHING } from '../web/library/filing'
 import { api, bodyOf, dragWords, FERRY, ownPiece, pieces, press, QUAY, saved, sheetDrawn, until, useBrowser, visit, word } from './newsroom'
 
@@ -54,6 +55,24 @@ it('several blocks are chosen on purpose, said, acted on as one and undone as on
   await page.keyboard.press('Control+z')
   await until(order, (now) => now[1] === before[1])
   await saved(page)
+
+  // all of the story goes out, unless it is said that the chosen blocks alone do
+  await name(2).click()
+  await name(3).click({ modifiers: ['Shift'] })
+  await press(page, 'Control+Enter')
+  const dialog = page.getByRole('dialog')
+  const samples = async () => Number(/([\d,]+) samples/.exec((await dialog.getByTestId('preview').innerText())!)?.[1].replaceAll(',', ''))
+  const all = await until(samples, (count) => count > 0)
+  await dialog.getByText(/the chosen blocks, 0:/).click()
+  await dialog.getByRole('heading', { name: /^Send a selection of/ }).waitFor()
+  const part = await until(samples, (count) => count > 0 && count < all)
+  expect(part / 48_000).toBeGreaterThan(20)
+  await press(page, 'Control+Enter')
+  await until(
+    () => api<Receipt[]>(`/sends?of=${id}`),
+    ([receipt]) => receipt?.state === 'done' && receipt.frames === part && receipt.fileName.includes('selection'),
+    20_000,
+  )
 })
 
 it('several passages of a piece are chosen, said, acted on as one and undone as one', async () => {

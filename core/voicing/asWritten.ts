@@ -12,7 +12,7 @@ export interface Otherwise {
 
 const matter = (word: string): string => spoken(word).join(' ') || plainWord(word)
 
-const copyWords = (copy: string): string[] => withoutNotes(copy).split(/\s+/).filter(plainWord)
+export const copyWords = (copy: string): string[] => withoutNotes(copy).split(/\s+/).filter(plainWord)
 
 /**
  * What a take says otherwise than its copy, in order: the longest run of words that both have in common stays, and what lies

@@ -9,7 +9,7 @@ import { DocumentEntity, TapeEntity } from '../entities'
 import { tell } from '../notices'
 import type { Services } from '../services'
 import { houseLevel } from '../voicing/houseLevel'
-import { slugOf } from '../voicing/slug'
+import { slugOf } from '../../core/voicing/slug'
 
 /**
  * Puts a take on the line of copy that it was recorded for, as a voice track trimmed to its first and last word, which

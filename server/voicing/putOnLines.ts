@@ -17,7 +17,7 @@ import type { Services } from '../services'
 import { tapeWords } from '../words'
 import type { FoundVersion } from './findLines'
 import { houseLevel } from './houseLevel'
-import { slugOf } from './slug'
+import { slugOf } from '../../core/voicing/slug'
 
 /** Of a line that was never read whole, so much must be said to go on the page. */
 const ENOUGH = 0.5

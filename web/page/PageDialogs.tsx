@@ -27,13 +27,27 @@ interface Props {
   where: string
   /** What is chosen on the page, in frames of what plays. */
   chosenStretch: Stretch | null
+  /** Several blocks that are chosen, in frames of the file; null where they are not in it. */
+  chosenInFile: Stretch | null
   unrecorded: { copy: number; value: Unrecorded; onChange: (value: Unrecorded) => void }
   onAdd: (kind: BlockKind, piece: string) => void
   onTrack: (block: Block, piece: string) => void
   onUnder: (tape: TapeInfo, under: Under) => void
 }
 
-export function PageDialogs({ story, page, dialog, onClose, where, chosenStretch, unrecorded, onAdd, onTrack, onUnder }: Props) {
+export function PageDialogs({
+  story,
+  page,
+  dialog,
+  onClose,
+  where,
+  chosenStretch,
+  chosenInFile,
+  unrecorded,
+  onAdd,
+  onTrack,
+  onUnder,
+}: Props) {
   if (!dialog) return null
   const { plan, facts, rows, head, output } = page
   switch (dialog.ask) {
@@ -70,7 +84,12 @@ export function PageDialogs({ story, page, dialog, onClose, where, chosenStretch
       return plan && <PlanFiguresDialog plan={plan} selected={chosenStretch} noun="the page" onClose={onClose} />
     case 'send':
       return (
-        <SendDialog target={{ kind: 'story', id: story, output: output.id }} title={head.slug} unrecorded={unrecorded} onClose={onClose} />
+        <SendDialog
+          target={{ kind: 'story', id: story, output: output.id, ...chosenInFile }}
+          title={head.slug}
+          unrecorded={unrecorded}
+          onClose={onClose}
+        />
       )
   }
 }

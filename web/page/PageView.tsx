@@ -3,7 +3,8 @@ import { Link, useParams, useSearchParams } from 'react-router'
 import type { TapeInfo } from '../../contract/tapes'
 import type { PlacedHanger } from '../../core/page/lay'
 import { isRecorded, type StoryDocument, type StoryStep } from '../../core/page/story'
-import { clock } from '../../core/time'
+import type { Layout } from '../../core/page/timing'
+import { clock, type Stretch } from '../../core/time'
 import { useTapes } from '../api/queries'
 import { CommandKey } from '../commands/CommandButton'
 import { ContextMenu } from '../commands/CommandMenu'
@@ -108,9 +109,15 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const playback = usePagePlaying(owner, page, mode, setMode)
   const { playing, place, jump } = playback
   const acts = useBlockActs({ live, body, output: page.isFirst ? null : output.id, spine, chosen, onWrite: setWriting })
-  const script = useScript(live, spine, (block) => {
-    chosen.choose(block)
-    setWriting(block)
+  const script = useScript({
+    live,
+    spine,
+    pieceOf: (piece) => known.get(piece),
+    wordsOf: facts?.wordsOf ?? null,
+    onWrite: (block) => {
+      chosen.choose(block)
+      setWriting(block)
+    },
   })
   const act = (steps: StoryStep[], label: string) => live.act(steps, { label })
   useFollowedUndo(live)
@@ -144,8 +151,12 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const laneWidth = useLaneWidth(content, hangers.lanes.length)
   const bars = { '--bars': `${BARS + hangers.lanes.length * laneWidth}px` } as CSSProperties
   const keepTop = useKeptTop(content, owner, page.ready)
-  const rows = layout.placed.filter((row) => chosen.is(row.block.id) && row.to > row.from)
-  const last = rows.at(-1)
+  /** From the first to the last of the blocks that are chosen; null where none of them sounds. */
+  const stretchOf = ({ placed }: Layout): Stretch | null => {
+    const rows = placed.filter((row) => chosen.is(row.block.id) && row.to > row.from)
+    const last = rows.at(-1)
+    return last ? { from: Math.max(0, rows[0].at), to: last.at + last.words } : null
+  }
   const count = chosen.all.length
   const under = count > 1 ? `Under ${count} blocks.` : count ? 'Under the block.' : `From ${clock(place())} on.`
   const unrecorded = spine.filter((block) => isRecorded(block) && !(block.piece && known.has(block.piece))).length
@@ -266,7 +277,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
         dialog={dialog}
         onClose={() => ask(null)}
         where={under}
-        chosenStretch={last ? { from: Math.max(0, rows[0].at), to: last.at + last.words } : null}
+        chosenStretch={stretchOf(layout)}
+        chosenInFile={count > 1 ? stretchOf(file) : null}
         unrecorded={{ copy: unrecorded, value: output.unrecorded, onChange: setOutput('unrecorded', 'copy without a voice track') }}
         onAdd={(kind, piece) => acts.add(kind, { piece })}
         onTrack={(block, piece) => acts.set(block, 'piece', piece, 'choose a voice track')}

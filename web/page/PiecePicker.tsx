@@ -100,7 +100,7 @@ function Choice({ row, first, note, onPick, children }: ChoiceProps) {
       >
         <span className="flex items-baseline gap-3">
           <span className="min-w-0 flex-1 truncate font-medium">{row.body.slug || 'Untitled'}</span>
-          <span className="truncate text-[13px] text-faint">{note}</span>
+          <span className="truncate text-[13px] text-soft">{note}</span>
           <span>{tradeLength(wordsLength(row.body))}</span>
         </span>
         {children}

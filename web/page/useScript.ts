@@ -2,16 +2,30 @@ import { toast } from 'sonner'
 import type { Anchor } from '../../core/page/anchors'
 import { paragraphs } from '../../core/page/paragraphs'
 import { BLOCK_KINDS, hangersOf, variantsOf, type Block, type StoryDocument, type StoryStep } from '../../core/page/story'
+import type { Actuality } from '../../core/edits/actuality'
+import { pieceWords, type WordsOf } from '../../core/edits/pieceWords'
 import { textChange } from '../../core/steps/text'
+import { slugOf } from '../../core/voicing/slug'
+import { splitTake } from '../../core/voicing/splitTake'
+import { put } from '../api/client'
 import type { LiveDocument } from '../documents/liveDocument'
 import { blocksAfter } from '../story/putOnPage'
 
+interface OnPage {
+  live: LiveDocument<'story'>
+  spine: readonly Block[]
+  pieceOf: (id: string) => Actuality | undefined
+  /** Null until it is known. */
+  wordsOf: WordsOf | null
+  onWrite: (block: string) => void
+}
+
 /** Writing across blocks: ↵ makes the next one or splits at the caret, ⌫ at the start joins, paragraphs that are pasted become blocks. */
-export function useScript(live: LiveDocument<'story'>, spine: readonly Block[], onWrite: (block: string) => void) {
+export function useScript({ live, spine, pieceOf, wordsOf, onWrite }: OnPage) {
   const textOf = (block: Block): string => (live.body.records[block.id] as Block | undefined)?.text ?? block.text
 
   /** What stands before the caret stays; `texts` become blocks of their own below, in one act. */
-  const breakInto = (block: Block, head: string, texts: readonly string[], label: string) => {
+  const breakInto = (block: Block, head: string, texts: readonly string[], label: string, together?: string): Block[] => {
     const { kind, reader, pace } = block
     const made = blocksAfter(
       live.body,
@@ -20,8 +34,36 @@ export function useScript(live: LiveDocument<'story'>, spine: readonly Block[], 
     )
     const before = textOf(block)
     const shorter: StoryStep[] = head === before ? [] : [write(block, before, head)]
-    live.act([...shorter, ...made.steps], { label })
+    live.act([...shorter, ...made.steps], { label, together })
     onWrite(made.blocks[made.blocks.length - 1].id)
+    return made.blocks
+  }
+
+  /** The voice track of a line that was split goes with it, where it is known what it says; else it stays with the first part. */
+  const splitTrack = async (block: Block, text: string, caret: number, below: Block, together: string) => {
+    const take = pieceOf(block.piece!)
+    const parts = take && wordsOf && splitTake(take, pieceWords(take.spans, wordsOf, take.sides), text, caret)
+    if (!parts) return void toast('The voice track stays with the first part.')
+    const [first, second] = [crypto.randomUUID(), crypto.randomUUID()]
+    const named = (words: string) => ({ slug: slugOf(words) })
+    try {
+      await Promise.all([
+        put(`/documents/${first}`, { ...parts.first, ...named(text.slice(0, caret)), line: block.id }),
+        put(`/documents/${second}`, { ...parts.second, ...named(text.slice(caret)), line: below.id }),
+      ])
+    } catch (error) {
+      return void toast.error(`The voice track stays with the first part: ${(error as Error).message}`)
+    }
+    const gain = block.gain === undefined ? [] : [{ type: 'set' as const, id: below.id, key: 'gain', value: block.gain }]
+    live.act(
+      [
+        { type: 'set', id: block.id, key: 'piece', value: first },
+        { type: 'set', id: below.id, key: 'piece', value: second },
+        { type: 'set', id: below.id, key: 'gap', value: parts.gap },
+        ...gain,
+      ],
+      { label: 'split a block', together },
+    )
   }
 
   return {
@@ -30,8 +72,9 @@ export function useScript(live: LiveDocument<'story'>, spine: readonly Block[], 
       const text = textOf(block)
       const [head, tail] = [text.slice(0, caret).trimEnd(), text.slice(caret).trimStart()]
       if (!text.trim()) return
-      breakInto(block, head, [tail], tail ? 'split a block' : 'add a block')
-      if (tail && block.piece) toast('The voice track stays with the first part.')
+      const together = crypto.randomUUID()
+      const [below] = breakInto(block, head, [tail], tail ? 'split a block' : 'add a block', together)
+      if (tail && block.piece) void splitTrack(block, text, caret, below, together)
     },
     /** Puts pasted paragraphs in the place of what was selected; false where they are no more than one. */
     pasteOver(block: Block, from: number, to: number, pasted: string): boolean {

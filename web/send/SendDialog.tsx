@@ -10,7 +10,7 @@ import { useReceipts } from '../api/queries'
 import { CommandKey } from '../commands/CommandButton'
 import { commandsFor, keyOf } from '../commands/keys'
 import { TimeLeft } from '../ui/TimeLeft'
-import { Button, Choice, Dialog, Field, Progress } from '../ui/parts'
+import { Button, Choice, Dialog, Field, Progress, Tip } from '../ui/parts'
 import { figuresInWords } from './figuresInWords'
 
 /**
@@ -50,7 +50,8 @@ export function SendDialog({
 }) {
   const [settings, setSettings] = useState(stored)
   const selected = asked.from !== undefined && asked.to !== undefined
-  const [part, setPart] = useState(selected)
+  // blocks of a page are chosen in passing: of a story all goes out unless somebody says otherwise
+  const [part, setPart] = useState(selected && asked.kind !== 'story')
   const target: SendTarget = part ? asked : { ...asked, from: undefined, to: undefined }
   const set =
     <K extends keyof Settings>(key: K) =>
@@ -98,7 +99,7 @@ export function SendDialog({
               onChange={(what) => setPart(what === 'part')}
               options={
                 [
-                  ['part', `the selection, ${clock(asked.to! - asked.from!)}`],
+                  ['part', `${asked.kind === 'story' ? 'the chosen blocks' : 'the selection'}, ${clock(asked.to! - asked.from!)}`],
                   ['all', WHOLE[asked.kind]],
                 ] as const
               }
@@ -210,9 +211,17 @@ export function SendDialog({
             </p>
           ))}
           <div className="mt-4 flex flex-col gap-2">
-            <Button look="strong" className="justify-center" disabled={!preview.data || send.isPending} onClick={() => send.mutate()}>
-              Send <CommandKey id="page.send" />
-            </Button>
+            <Tip
+              text={
+                <>
+                  Send <CommandKey id="page.send" />
+                </>
+              }
+            >
+              <Button look="strong" className="justify-center" disabled={!preview.data || send.isPending} onClick={() => send.mutate()}>
+                Send
+              </Button>
+            </Tip>
             {target.kind === 'story' && (
               <a
                 className="inline-flex items-center justify-center gap-1.5 rounded-md py-1 text-[13px] hover:underline"

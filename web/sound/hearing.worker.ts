@@ -6,7 +6,7 @@ import { renderer, type Renderer } from '../../core/render/render'
 import type { Frames } from '../../core/time'
 import { SoundCache } from './soundCache'
 
-/** Listens to plans as they would sound, one order after the other, and keeps what it has fetched and heard for the next. */
+/** Listens to plans as they would sound, one order at a time, and keeps what it has fetched and heard for the next. */
 
 /** All figures of a stretch of a plan. */
 export interface HearingOrder {
@@ -34,7 +34,8 @@ const MOST_PARTS = 20_000
 const cache = new SoundCache()
 const known = new LRUCache<string, HeardPart>({ max: MOST_PARTS })
 const off = new Set<number>()
-let queue: Promise<unknown> = Promise.resolve()
+const waiting: { id: number; order: HearingOrder | PartsOrder }[] = []
+let listening = false
 let breath = 0
 
 class CalledOff extends Error {}
@@ -99,7 +100,20 @@ async function take(id: number, order: HearingOrder | PartsOrder): Promise<void>
   off.delete(id)
 }
 
+/** How loud a whole is comes first: somebody waits for it. Of the rest the newest, which is of what is looked at now. */
+async function takeAll(): Promise<void> {
+  if (listening) return
+  listening = true
+  while (waiting.length) {
+    const whole = waiting.findLastIndex(({ order }) => 'every' in order)
+    const [{ id, order }] = waiting.splice(whole < 0 ? waiting.length - 1 : whole, 1)
+    await take(id, order)
+  }
+  listening = false
+}
+
 self.onmessage = ({ data }: MessageEvent<ToHearing>) => {
   if ('off' in data) return void off.add(data.off)
-  queue = queue.then(() => take(data.id, data.order))
+  waiting.push(data)
+  void takeAll()
 }

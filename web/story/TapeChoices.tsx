@@ -40,7 +40,7 @@ export function TapeChoices({ rank, onPick, note, testId }: Props) {
               onClick={() => onPick(tape)}
             >
               <span className="min-w-0 flex-1 truncate font-medium">{tape.name}</span>
-              {note && <span className="text-[12px] text-faint">{note(tape)}</span>}
+              {note && <span className="text-[12px] text-soft">{note(tape)}</span>}
               <span className="text-[13px] text-soft">{clock(tape.frames)}</span>
             </button>
           </li>

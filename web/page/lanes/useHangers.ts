@@ -13,6 +13,7 @@ import { edgesUnder, layUnder, upLevel, type Under } from '../../story/layUnder'
 import { useKept } from '../../ui/useKept'
 import type { useVoiceLevels } from '../mix/useVoiceLevels'
 import { loudnessOfTape } from '../../levels/voiceLoudness'
+import { firstNoteOf } from './firstNoteOf'
 import type { usePage } from '../laid/usePage'
 
 /** What the keys move an edge by. */
@@ -48,7 +49,7 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
     act([{ type: 'set', id: hanger.id, key, value }], label)
   const anchor = (at: Frames, snap = true) => anchorAt(layout, at, known, snap)
 
-  /** Under the chosen blocks, or from the playhead on. Its level is set by how loud it and the voices are. */
+  /** Under the chosen blocks, or from the playhead on. Its level is set by how loud it and the voices are; music begins on its first note. */
   const lay = (tape: TapeInfo, under: Under, stretch = { from: 0, to: tape.frames }) => {
     const { start, end } = edgesUnder(blocks, page.spine)
     const edges = { start: blocks.length ? start : anchor(place()), end }
@@ -63,6 +64,12 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
       if (gain !== null && now?.kind === 'hanger' && now.gain === 0)
         live.act([{ type: 'set', id: hanger.id, key: 'gain', value: gain }], options)
     })
+    if (under === 'music' && stretch.from === 0)
+      void firstNoteOf(tape).then((from) => {
+        const now = live.body.records[hanger.id]
+        if (from > 0 && now?.kind === 'hanger' && 'tape' in now.plays && now.plays.from === stretch.from)
+          live.act([{ type: 'set', id: hanger.id, key: 'plays', value: { ...now.plays, from } }], options)
+      })
     choose(hanger.id)
   }
 

@@ -1,0 +1,64 @@
+import { slice, spanAt } from '../edits/editList'
+import { clipLength, type Actuality } from '../edits/piece'
+import type { PieceWord } from '../edits/pieceWords'
+import { plainWord } from '../page/anchors'
+import type { Frames } from '../time'
+import { copyWords, otherwise } from './asWritten'
+
+/** Two takes of one, each with its share of the pause that lies between them. */
+export interface SplitTake {
+  first: Actuality
+  second: Actuality
+  /** The pause: the second is heard so long after the first, as before. */
+  gap: Frames
+}
+
+/**
+ * A voice track parted where its copy is: before the word that stands at the caret. Null where the take says none of the words on
+ * one of the sides, where it is not known what it says, or where a patch lies over the place.
+ */
+export function splitTake(take: Actuality, words: readonly PieceWord[], copy: string, caret: number): SplitTake | null {
+  const said = words.filter(({ text }) => plainWord(text))
+  const at = wordAt(
+    copy,
+    caret,
+    said.map(({ text }) => text),
+  )
+  const [before, after] = [said[at - 1], said[at]]
+  if (!before || !after || after.at < before.end) return null
+  const place = Math.round((before.end + after.at) / 2)
+  if (spanAt(take.spans, place)?.span.patch) return null
+  const { cutHead, cutTail, fadeIn, fadeOut, kept: _, ...rest } = take
+  const own = <T extends object>(fields: T) => Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as T
+  return {
+    first: {
+      ...rest,
+      ...own({ cutHead, fadeIn }),
+      spans: slice(take.spans, 0, place),
+      tail: place - before.end,
+    },
+    second: {
+      ...rest,
+      ...own({ cutTail, fadeOut }),
+      spans: slice(take.spans, place, clipLength(take)),
+      head: after.at - place,
+    },
+    gap: after.at - before.end,
+  }
+}
+
+/** Which of the words that were said is the first after the caret; where something else is said than is written, it goes by what is like. */
+function wordAt(copy: string, caret: number, said: readonly string[]): number {
+  const written = copyWords(copy.slice(0, caret)).length
+  let at = written
+  for (const place of otherwise(copy, said)) {
+    const [here, heard] = [count(place.written), count(place.said)]
+    // what was put in just there belongs to what follows
+    if (place.at === written) continue
+    if (place.at + here <= written) at += heard - here
+    else if (place.at < written) at += Math.min(heard, written - place.at) - (written - place.at)
+  }
+  return at
+}
+
+const count = (text: string): number => text.split(' ').filter(Boolean).length
