@@ -47,7 +47,7 @@ export function splitTake(take: Actuality, words: readonly PieceWord[], copy: st
   }
 }
 
-/** Which of the words that were said is the first after the caret; where something else is said than is written, it goes by what is like. */
+/** Which of the words that were said is the first after the caret; where others were said than are written, by what is like. */
 function wordAt(copy: string, caret: number, said: readonly string[]): number {
   const written = copyWords(copy.slice(0, caret)).length
   let at = written

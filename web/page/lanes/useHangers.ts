@@ -49,7 +49,7 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
     act([{ type: 'set', id: hanger.id, key, value }], label)
   const anchor = (at: Frames, snap = true) => anchorAt(layout, at, known, snap)
 
-  /** Under the chosen blocks, or from the playhead on. Its level comes of how loud it and the voices are; music begins on its first note. */
+  /** Under the chosen blocks, or from the playhead. Its level comes of how loud it and the voices are; music begins on its first note. */
   const lay = (tape: TapeInfo, under: Under, stretch = { from: 0, to: tape.frames }) => {
     const { start, end } = edgesUnder(blocks, page.spine)
     const edges = { start: blocks.length ? start : anchor(place()), end }
