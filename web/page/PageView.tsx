@@ -224,7 +224,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           slot={output.slot}
           onSlot={setOutput('slot', 'slot')}
           chosen={chosen.all.length}
-          mix={<MixFigures plan={page.filePlan} output={output} act={act} />}
+          mix={<MixFigures plan={page.filePlan} output={output} act={act} narrow={count > 1} />}
           solo={hangers.lanes.find(({ id: lane }) => lane === page.solo)?.name ?? null}
         />
       }

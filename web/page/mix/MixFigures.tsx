@@ -11,10 +11,12 @@ interface Props {
   plan: Plan | null
   output: Output
   act: (steps: StoryStep[], label: string) => void
+  /** There is little room beside it. */
+  narrow: boolean
 }
 
 /** Loudness and true peak of the file, and the way to its target. It is drawn by itself: it is known a moment after each act. */
-export function MixFigures({ plan, output, act }: Props) {
+export function MixFigures({ plan, output, act, narrow }: Props) {
   const mix = useMix(plan, output.loudness ?? USUAL_LOUDNESS)
   const bringToTarget = () => {
     if (mix.away === null) return
@@ -40,9 +42,11 @@ export function MixFigures({ plan, output, act }: Props) {
       {mix.onTarget ? (
         <span className="text-faint max-[1360px]:hidden">{inDBTP(mix.truePeak)}</span>
       ) : (
-        <CommandButton id="page.target" look="bare">
-          → {inLUFS(mix.target).replace(' LUFS', '')}
-        </CommandButton>
+        <span className={narrow ? 'max-[1360px]:hidden' : ''}>
+          <CommandButton id="page.target" look="bare">
+            → {inLUFS(mix.target).replace(' LUFS', '')}
+          </CommandButton>
+        </span>
       )}
     </span>
   )
