@@ -62,12 +62,14 @@ describe('sound under the words', () => {
     await page.getByLabel('Find a tape').fill('Quay at night')
     await page.keyboard.press('Enter')
     await hanger().waitFor()
-    const [one] = await until(hangers, ([first]) => Boolean(first?.gain))
+    // it and the speakers are listened to first
+    const [one] = await until(hangers, ([first]) => Boolean(first?.gain), 30_000)
     expect(one).toMatchObject({ plays: { tape: AMBIENCE }, goesOn: true, start: { at: 'start', offset: -RATE } })
     // some 12 to 18 dB below the speech
     const below = await until(
       async () => Number(/(\d+) dB below/.exec(await page.getByTestId('hanger-panel').innerText())?.[1] ?? 0),
       (dB) => dB > 0,
+      30_000,
     )
     expect(below).toBeGreaterThanOrEqual(12)
     expect(below).toBeLessThanOrEqual(18)
