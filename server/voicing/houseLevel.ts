@@ -1,8 +1,6 @@
 import { SILENCE, type TapeFigures } from '../../core/hearing/ear'
 import { outputsOf, USUAL_LOUDNESS, type StoryDocument } from '../../core/page/story'
-
-/** More is not a voice that is too soft, but one that is not there, in dB. */
-const [LEAST, MOST] = [-40, 24]
+import { voiceGain } from '../../core/page/voiceLevel'
 
 /**
  * What brings a voice track to the level of all speakers on a page, in dB: the loudness that its first output is brought to, by
@@ -11,6 +9,5 @@ const [LEAST, MOST] = [-40, 24]
 export function houseLevel(figures: TapeFigures | null, story: StoryDocument): number | null {
   const { integrated } = figures?.loudness ?? { integrated: SILENCE }
   if (integrated <= SILENCE) return null
-  const target = outputsOf(story)[0].loudness ?? USUAL_LOUDNESS
-  return Math.max(LEAST, Math.min(MOST, Math.round((target - integrated) * 10) / 10))
+  return voiceGain(integrated, outputsOf(story)[0].loudness ?? USUAL_LOUDNESS)
 }

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState } from 'react'
 import type { Actuality } from '../../../core/edits/actuality'
 import type { FactsOf } from '../../../core/render/plan'
 import type { Block, StoryStep } from '../../../core/page/story'
+import { voiceGain } from '../../../core/page/voiceLevel'
 import { loudnessOfPiece, middleOf } from '../../levels/voiceLoudness'
 
 /** Neighbours that differ by more than this are said, in LU. */
@@ -71,7 +72,7 @@ export function useVoiceLevels({ spine, known, factsOf, target }: OnPage) {
         spine.flatMap((block): StoryStep[] => {
           const loudness = bare(block)
           if (loudness === null) return []
-          const gain = Math.max(-40, Math.min(24, Math.round((target - loudness) * 10) / 10))
+          const gain = voiceGain(loudness, target)
           return gain === (block.gain ?? 0) ? [] : [{ type: 'set', id: block.id, key: 'gain', value: gain }]
         }),
     }
