@@ -10,6 +10,7 @@ import {
   type HangerSection,
   type Lane,
   type Output,
+  type PanStop,
   type StoryHead,
   type Variant,
 } from '../core/page/story'
@@ -28,6 +29,13 @@ const order = () =>
 /** A time that may lie before what it is counted from. */
 const offset = () => yup.number().integer().min(-MOST).max(MOST)
 const kind = () => yup.string().required()
+/** Between left and right. */
+const pan = () => yup.number().min(-1).max(1)
+const endShape = () =>
+  yup
+    .string()
+    .oneOf(['power', 'gain', 'ear'] as const)
+    .optional()
 
 const block = yup
   .object({
@@ -41,6 +49,7 @@ const block = yup
     piece: id().nullable().defined(),
     gap: offset().optional(),
     gain: dB().optional(),
+    pan: pan().optional(),
   } satisfies FieldsOf<Block>)
   .noUnknown()
 
@@ -94,6 +103,7 @@ const hanger = yup
         down: frames().required(),
         back: frames().required(),
         hold: frames().required(),
+        deep: yup.number().min(-80).max(0).optional(),
       } satisfies FieldsOf<Dip>)
       .noUnknown()
       .default(undefined)
@@ -105,7 +115,7 @@ const hanger = yup
             from: anchor,
             is: yup
               .string()
-              .oneOf(['under', 'up'] as const)
+              .oneOf(['under', 'deep', 'up'] as const)
               .required(),
           } satisfies FieldsOf<HangerSection>)
           .noUnknown()
@@ -113,8 +123,23 @@ const hanger = yup
       )
       .max(200)
       .optional(),
+    pan: yup
+      .array(
+        yup
+          .object({ at: frames().required(), to: pan().required() } satisfies FieldsOf<PanStop>)
+          .noUnknown()
+          .required(),
+      )
+      .max(1000)
+      .optional(),
     fadeIn: frames().optional(),
     fadeOut: frames().optional(),
+    shapeIn: endShape(),
+    shapeOut: endShape(),
+    by: yup
+      .string()
+      .oneOf(['end'] as const)
+      .optional(),
     goesOn: yup.boolean().optional(),
   } satisfies FieldsOf<Hanger>)
   .noUnknown()

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { RATE } from './time'
-import { parseFigure, parseLength, parseTimeOfDay } from './typed'
+import { panText, parseFigure, parseLength, parsePan, parseTimeOfDay } from './typed'
 
 describe('what people type', () => {
   it.each([
@@ -47,4 +47,22 @@ describe('what people type', () => {
   ])('%s is a figure', (text, value) => expect(parseFigure(text)).toBe(value))
 
   it.each(['', ' ', 'soft', '1.2.3'])('“%s” is no figure', (text) => expect(parseFigure(text)).toBeNull())
+})
+
+describe('a place between left and right', () => {
+  it.each([
+    ['30 left', -0.3],
+    ['L30', -0.3],
+    ['−30', -0.3],
+    ['right 100', 1],
+    ['r', 1],
+    ['45', 0.45],
+    ['middle', 0],
+    ['0', 0],
+    ['left', -1],
+  ])('%s', (text, to) => {
+    expect(parsePan(text)).toBe(to)
+    expect(parsePan(panText(to))).toBe(to)
+  })
+  it.each(['', '101', 'up', 'left 5 right', 'left -5', '5.5', '%'])('not %s', (text) => expect(parsePan(text)).toBeNull())
 })

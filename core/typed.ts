@@ -49,3 +49,22 @@ export function parseFigure(text: string): number | null {
   const value = Number(plain)
   return plain && Number.isFinite(value) ? value : null
 }
+
+/** A place between left (−1) and right (1): `30 left`, `L30`, `-30`, `right`, `middle`, `0`. Null where it cannot be read. */
+export function parsePan(text: string): number | null {
+  const plain = text.trim().toLowerCase().replace('−', '-')
+  if (/^(middle|centre|center|m|c)$/.test(plain)) return 0
+  const parts = /^(l|left|r|right)?\s*(-?\d{1,3})?\s*%?\s*(l|left|r|right)?$/.exec(plain)
+  if (!parts || !plain) return null
+  const [, first, figure, last] = parts
+  const side = (first ?? last)?.[0]
+  const value = Number(figure ?? 100)
+  if (Math.abs(value) > 100 || (first && last) || (side && value < 0) || (!side && figure === undefined)) return null
+  return value ? (side === 'l' ? -value : value) / 100 : 0
+}
+
+/** A place between left and right as it is written. */
+export const panText = (to: number): string => {
+  const figure = Math.round(Math.abs(to) * 100)
+  return figure ? `${figure} ${to < 0 ? 'left' : 'right'}` : 'middle'
+}

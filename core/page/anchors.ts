@@ -27,6 +27,10 @@ export type Anchor =
   /** A time of the page. */
   | { at: Frames }
 
+/** What holds to a place so much later. */
+export const shiftedAnchor = (anchor: Anchor, by: Frames): Anchor =>
+  'block' in anchor ? { ...anchor, offset: anchor.offset + by } : { at: anchor.at + by }
+
 export const AROUND = 4
 
 /** A word as it is compared: without capitals and punctuation. */

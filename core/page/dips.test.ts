@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { lineAt } from '../sound/level'
 import { RATE } from '../time'
-import { dipLine, underOf, USUAL_DIP, voicesHeld } from './dips'
+import { dipLine, levelUnder, underOf, USUAL_DIP, voicesHeld } from './dips'
 
 const s = RATE
 const voice = (at: number, words: number) => ({ at: at * s, words: words * s })
@@ -43,6 +43,26 @@ describe('a bed under voices', () => {
       ],
     )
     expect([bed.at(12), bed.at(20), bed.at(26), bed.at(50)]).toEqual([-13, 0, -13, -13])
+  })
+
+  it('goes deep under from a place on, and is as high as it was under after it', () => {
+    const place = { from: 2 * s, to: 60 * s }
+    const voices = [{ from: 10 * s, to: 40 * s }]
+    const sections = [
+      { at: 20 * s, is: 'deep' as const },
+      { at: 30 * s, is: 'under' as const },
+      { at: 35 * s, is: 'up' as const },
+    ]
+    const levels = (deep?: number) => {
+      const points = levelUnder(place, voices, sections, { ...USUAL_DIP, deep })
+      return [5, 12, 19, 20, 25, 30, 32, 34.9, 37, 50].map((second) => Math.round(lineAt(points, (second - 2) * s) * 10) / 10)
+    }
+    expect(levels(-20)).toEqual([0, -13, -13, -20, -20, -20, -13, -13, 0, 0])
+    // six decibels below where nothing else is set
+    expect(levels()[4]).toBe(-19)
+    // also where nobody speaks
+    const alone = levelUnder(place, [], [{ at: 20 * s, is: 'deep' }], USUAL_DIP)
+    expect([lineAt(alone, 10 * s), lineAt(alone, 30 * s)]).toEqual([0, -19])
   })
 
   it('is never louder than up nor softer than under, and its points go forward, however its times are set', () => {

@@ -1,4 +1,4 @@
-import type { LevelPoint } from '../sound/level'
+import { lineAt, type LevelPoint } from '../sound/level'
 import { united, without } from '../stretches'
 import { toFrames, type Frames, type Stretch } from '../time'
 
@@ -13,14 +13,23 @@ export interface Dip {
   back: Frames
   /** A pause between voices that is shorter than this is held. */
   hold: Frames
+  /** How much softer it is where it is deep under a voice, in dB; absent, `DEEPER` below `dB`. */
+  deep?: number
 }
+
+/** How much further a sound goes down where it is deep under, in dB, where nothing else is set. */
+const DEEPER = -6
+
+export const deepOf = ({ dB, deep }: Dip): number => deep ?? dB + DEEPER
 
 export const USUAL_DIP: Readonly<Dip> = { dB: -13, down: toFrames(0.7), back: toFrames(1.5), hold: toFrames(2.5) }
 
-/** From a place on, a hanger is under or up, whoever speaks; up to the next such place. */
+/** What a hanger is from a place on, whoever speaks; up to the next such place. `deep` is a second, lower stage of `under`. */
+export type SectionIs = 'under' | 'deep' | 'up'
+
 export interface Section {
   at: Frames
-  is: 'under' | 'up'
+  is: SectionIs
 }
 
 /** Where somebody speaks on a page, short pauses between held: in order. */
@@ -37,14 +46,34 @@ export function voicesHeld(placed: readonly { at: Frames; words: Frames }[], hol
 /** Where a hanger is under: where somebody speaks (`voices`), and as its sections say, however short they are; in order. */
 export function underOf(voices: readonly Stretch[], sections: readonly Section[], end: Frames): readonly Stretch[] {
   let under = voices
-  const ordered = [...sections].sort((a, b) => a.at - b.at)
-  ordered.forEach(({ at, is }, i) => {
-    const stretch = { from: at, to: ordered[i + 1]?.at ?? end }
-    if (stretch.to <= stretch.from) return
-    const others = under.flatMap((one) => without(one, [stretch]))
-    under = united(is === 'under' ? [...others, stretch] : others)
-  })
+  for (const { from, to, is } of stretchesOf(sections, end)) {
+    const others = under.flatMap((one) => without(one, [{ from, to }]))
+    under = united(is === 'up' ? others : [...others, { from, to }])
+  }
   return under
+}
+
+/** Each section up to the next, in order. */
+function stretchesOf(sections: readonly Section[], end: Frames): (Stretch & Pick<Section, 'is'>)[] {
+  const ordered = [...sections].sort((a, b) => a.at - b.at)
+  return ordered.flatMap(({ at, is }, i) => {
+    const to = ordered[i + 1]?.at ?? end
+    return to > at ? [{ from: at, to, is }] : []
+  })
+}
+
+/** The level line of a hanger on the page, in frames after its start: under where somebody speaks, and as its sections say. */
+export function levelUnder(place: Stretch, voices: readonly Stretch[], sections: readonly Section[], dip: Dip): LevelPoint[] {
+  const line = dipLine(place, underOf(voices, sections, place.to), dip)
+  const deep = united(stretchesOf(sections, place.to).filter(({ is }) => is === 'deep'))
+  if (!deep.length) return line
+  return summed(line, dipLine(place, deep, { ...dip, dB: deepOf(dip) - dip.dB }))
+}
+
+/** One line upon another: it has the points of both, and eases anew from each to the next. */
+function summed(a: readonly LevelPoint[], b: readonly LevelPoint[]): LevelPoint[] {
+  const places = [...new Set([...a, ...b].map(({ at }) => at))].sort((x, y) => x - y)
+  return places.map((at) => ({ at, dB: lineAt(a, at) + lineAt(b, at) }))
 }
 
 /** The level line of a hanger that lies on the page from `from` to `to`, in frames after its start. Empty where it is never under. */

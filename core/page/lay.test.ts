@@ -215,6 +215,19 @@ it('sounds where it lies, at its level, and not where its lane is muted', () => 
   expect(sound(hanger({ at: s }, { at: 5 * s }), { gain: -20 })[3 * s]).toBeCloseTo(0.05, 3)
 })
 
+it('ends with its last note where it is put to, and leaves out at its beginning what does not fit', () => {
+  const plays = { tape: 'quay', from: 3 * s, to: 13 * s }
+  const ending = (start: number, end: number) => {
+    const { from, to, skip, short } = laid(page(hanger({ at: start * s }, { at: end * s }, { plays, by: 'end' }))).hung
+    return [from, to, skip, short].map((frames) => frames / s)
+  }
+  expect(ending(2, 8)).toEqual([2, 8, 4, 0])
+  // as long as it is, and no longer
+  expect(ending(2, 20)).toEqual([10, 20, 0, 8])
+  expect(ending(-5, 4)).toEqual([0, 4, 6, 0])
+  expect(ending(9, 4)).toEqual([4, 4, 10, 0])
+})
+
 it('leaves out what is set aside', () => {
   expect(laid(page(hanger({ block: 'line', at: 'end', offset: 0 }, null, { aside: true }))).air.hangers).toEqual([])
 })

@@ -2,7 +2,7 @@ import type { LevelPoint } from '../sound/level'
 import type { Frames, Stretch } from '../time'
 import { byOrder } from './order'
 import { findQuote, plainWord, type Anchor, type Quote } from './anchors'
-import { dipLine, underOf, voicesHeld, type Section } from './dips'
+import { levelUnder, voicesHeld, type Section } from './dips'
 import { SHORTEST_TO_GO_ON } from './goingOn'
 import {
   blocksOf,
@@ -53,11 +53,11 @@ export interface PlacedHanger {
   lane: Lane
   from: Frames
   to: Frames
-  /** How much of its sound is left out at its beginning, because it would begin before the page. */
+  /** How much of its sound is left out at its beginning: it would begin before the page, or is put to end with something. */
   skip: Frames
   start: Hold
   end: Hold | null
-  /** How much sooner its sound is over than it was to end. */
+  /** How much shorter its sound is than where it was to lie. */
   short: Frames
   /** Its level line by itself, where it goes under voices: frames after its start on the page. */
   dips: LevelPoint[]
@@ -125,14 +125,29 @@ function hang(
   const dipsOf = ({ dip, sections = [] }: Hanger, place: Stretch): LevelPoint[] => {
     if (!dip) return []
     const turns = sections.map(({ from, is }): Section => ({ at: hold(from).at, is }))
-    return dipLine(place, underOf(voices(dip.hold), turns, place.to), dip)
+    return levelUnder(place, voices(dip.hold), turns, dip)
   }
   const placed = hangers.map((hanger): PlacedHanger => {
     const start = hold(hanger.start)
     const end = hanger.end && hold(hanger.end)
+    const length = lengthOfSound(hanger, known.lengthOf)
+    if (hanger.by === 'end' && end) {
+      const to = Math.max(0, end.at)
+      const from = Math.min(to, Math.max(0, start.at, to - length))
+      return {
+        hanger,
+        lane: lanes.get(hanger.lane)!,
+        from,
+        to,
+        skip: length - (to - from),
+        start,
+        end,
+        short: from - Math.min(from, Math.max(0, start.at)),
+        dips: dipsOf(hanger, { from, to }),
+      }
+    }
     const from = Math.max(0, start.at)
     const skip = from - start.at
-    const length = lengthOfSound(hanger, known.lengthOf)
     const over = Math.max(from, start.at + length)
     const wanted = end ? Math.max(from, end.at) : over
     const to = hanger.goesOn && length >= SHORTEST_TO_GO_ON ? wanted : Math.min(over, wanted)

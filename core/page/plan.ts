@@ -1,11 +1,13 @@
-import type { Actuality, EndFade } from '../edits/actuality'
+import type { Actuality } from '../edits/actuality'
 import { endFades } from '../edits/fades'
+import { panned } from '../render/pan'
 import { part, planOf, roomPlan, SHORT_END, shifted, withEnds, withSides, type FactsOf, type Plan, type Strip } from '../render/plan'
+import type { EndShape } from '../sound/fade'
 import { factor } from '../sound/level'
 import type { Frames } from '../time'
 import { goingOn } from './goingOn'
 import type { PageLayout, PlacedHanger } from './lay'
-import type { Output } from './story'
+import type { Block, Output } from './story'
 import type { Layout } from './timing'
 
 export type PieceOf = (id: string) => Actuality | undefined
@@ -29,7 +31,7 @@ export function pagePlan(layout: Layout & Partial<PageLayout>, pieceOf: PieceOf,
   for (const [i, row] of layout.placed.entries()) {
     if (row.sound === 'piece') {
       const piece = pieceOf(row.block.piece!)
-      if (piece) lay(turned(piecePlan(piece, factsOf), row.block.gain), row.from)
+      if (piece) lay(blockPlan(row.block, piece, factsOf), row.from)
     } else if (row.sound === 'room') {
       const tape = nearestTape(layout, i, pieceOf)
       if (tape) lay(roomPlan(factsOf(tape), row.to - row.from, row.at - row.from), row.from)
@@ -48,6 +50,10 @@ export function outputPlan(layout: Layout & Partial<PageLayout>, { gain }: Pick<
   return { ...plan, stages: [{ kind: 'ceiling', dB: HIGHEST, between: true }] }
 }
 
+/** What a block of a page sounds like with its piece, from the beginning of the clip. */
+const blockPlan = ({ gain, pan }: Block, piece: Actuality, factsOf: FactsOf): Plan =>
+  panned(turned(piecePlan(piece, factsOf), gain), pan ? [{ at: 0, to: pan }] : undefined)
+
 const turned = (plan: Plan, dB = 0): Plan =>
   dB ? { ...plan, strips: plan.strips.map((strip) => ({ ...strip, gain: strip.gain * factor(dB) })) } : plan
 
@@ -61,7 +67,11 @@ function hangerPlan({ hanger, lane, from, to, skip, dips }: PlacedHanger, pieceO
     if (!piece) return null
     whole = piecePlan(piece, factsOf)
   } else whole = planOf(goesOn ? goingOn(plays.tape, plays, skip + to - from) : [{ ...plays, sound: 'tape' }], factsOf)
-  const heard = withEnds(part(whole, skip, skip + to - from), endOf(hanger.fadeIn), endOf(hanger.fadeOut))
+  const ends = [endOf(hanger.fadeIn, hanger.shapeIn), endOf(hanger.fadeOut, hanger.shapeOut)] as const
+  const heard = panned(
+    withEnds(part(whole, skip, skip + to - from), ...ends),
+    hanger.pan?.map((stop) => ({ ...stop, at: stop.at - skip })),
+  )
   const own = level?.length ? [{ clock: 'plan' as const, points: level.map(({ at, dB }) => ({ at: at - skip, dB })) }] : []
   const lines = dips.length ? [...own, { clock: 'plan' as const, points: dips }] : own
   const loud = factor(gain + lane.gain)
@@ -72,7 +82,7 @@ function hangerPlan({ hanger, lane, from, to, skip, dips }: PlacedHanger, pieceO
 }
 
 /** A fade that is set, or one that leaves no click. */
-const endOf = (length: Frames | undefined): EndFade => (length ? { length, shape: 'power' } : SHORT_END)
+const endOf = (length: Frames | undefined, shape: EndShape = 'power') => (length ? { length, shape } : SHORT_END)
 
 function nearestTape(layout: Layout, index: number, pieceOf: PieceOf): string | null {
   const rows = layout.placed

@@ -5,7 +5,8 @@ import type { LevelPoint } from '../sound/level'
 import type { Frames } from '../time'
 import type { MarkColour } from '../tape/tape'
 import type { Anchor } from './anchors'
-import type { Dip } from './dips'
+import type { Dip, SectionIs } from './dips'
+import type { EndShape } from '../sound/fade'
 import { byOrder } from './order'
 
 /**
@@ -56,6 +57,8 @@ export interface Block {
   gap?: Frames
   /** What its piece is turned by on this page, in dB. */
   gain?: number
+  /** Where its piece is heard on this page: −1 left, 1 right. Absent: in the middle, or as stereo as it is. */
+  pan?: number
 }
 
 /** A bed, ambience or an effect: it lies beside the running order, on a lane, and holds on to it. */
@@ -71,22 +74,36 @@ export interface Hanger {
   end: Anchor | null
   /** In dB. */
   gain: number
-  /** A level line of the page: frames after its start, and upon its gain. */
+  /** A level line of the page: frames of its sound after the first, and upon its gain. */
   level?: LevelPoint[]
   /** How it goes under where somebody speaks; absent where it does not. */
   dip?: Dip
   /** Where it is under or up whoever speaks, from each place on to the next. */
   sections?: readonly HangerSection[]
+  /** Where it is heard between left and right, from each place on to the next; one place where it stays. */
+  pan?: readonly PanStop[]
   /** How long it comes in and goes out; as short as leaves no click where they are not set. */
   fadeIn?: Frames
   fadeOut?: Frames
+  /** In which curve; of equal power where none is chosen. */
+  shapeIn?: EndShape
+  shapeOut?: EndShape
+  /** Its last frame lies at its end, so that music ends with what it is under; what does not fit is left out at its beginning. */
+  by?: 'end'
   /** Where its sound is over before its end, it goes on with other parts of it. Of a stretch of tape only. */
   goesOn?: boolean
 }
 
 export interface HangerSection {
   from: Anchor
-  is: 'under' | 'up'
+  is: SectionIs
+}
+
+/** A place between left (−1) and right (1). */
+export interface PanStop {
+  /** Frames of the sound after its first. */
+  at: Frames
+  to: number
 }
 
 /** What hangers lie on. Solo belongs to who listens, and is never kept. */

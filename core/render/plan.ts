@@ -6,7 +6,7 @@ import { repairsWithin, type Repair } from '../mend/repair'
 import { isMadeTone, soundOf, tapeOf, toneOf } from '../tape/renditions'
 import type { Side } from '../tape/tape'
 import { milliseconds, type Frames, type Stretch } from '../time'
-import type { FadeShape, Ramp } from '../sound/fade'
+import type { EndShape, FadeShape, Ramp } from '../sound/fade'
 import { factor, type LevelPoint } from '../sound/level'
 import type { StageOrder } from './stage'
 import { toneGrains } from './tone'
@@ -217,7 +217,13 @@ function reaches(list: EditList, factsOf: FactsOf): Frames[] {
 
 const NO_FADE: EndFade = { length: 0, shape: 'gain' }
 
-function endRamps(length: Frames, head: EndFade, tail: EndFade): Ramp[] {
+/** A fade at the end of a plan. */
+interface End {
+  length: Frames
+  shape: EndShape
+}
+
+function endRamps(length: Frames, head: End, tail: End): Ramp[] {
   const ends: Ramp[] = []
   if (head.length > 0) ends.push({ at: 0, length: Math.min(head.length, length), rise: true, shape: head.shape })
   if (tail.length > 0)
@@ -290,7 +296,7 @@ export function shifted(strips: readonly Strip[], by: Frames): Strip[] {
 }
 
 /** A plan that is faded in at its start and out at its end. */
-export function withEnds(plan: Plan, head: EndFade, tail: EndFade): Plan {
+export function withEnds(plan: Plan, head: End, tail: End): Plan {
   const ends = endRamps(plan.length, head, tail)
   return { ...plan, strips: plan.strips.map((strip) => ({ ...strip, ramps: [...strip.ramps, ...ends] })) }
 }

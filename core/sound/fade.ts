@@ -6,12 +6,15 @@ import type { Frames } from '../time'
  */
 export type FadeShape = 'power' | 'gain'
 
+/** Music fades in and out so as well: `ear` sinks early and lingers, which is even to the ear. */
+export type EndShape = FadeShape | 'ear'
+
 /** A fade on a strip: silent before a rise, full after it; a fall is the other way round. */
 export interface Ramp {
   at: Frames
   length: Frames
   rise: boolean
-  shape: FadeShape
+  shape: EndShape
 }
 
 /**
@@ -19,10 +22,11 @@ export interface Ramp {
  * `power` is a polynomial (Taylor, to the ninth power: within 4e-6), so that every engine gives
  * the same bits.
  */
-export function rise(shape: FadeShape, t: number): number {
+export function rise(shape: EndShape, t: number): number {
   if (t <= 0) return 0
   if (t >= 1) return 1
   if (shape === 'gain') return t
+  if (shape === 'ear') return t * t * t
   const x = t * 1.5707963267948966
   const y = x * x
   return x * (1 - (y / 6) * (1 - (y / 20) * (1 - (y / 42) * (1 - y / 72))))

@@ -232,8 +232,13 @@ export const COMMANDS = {
   'page.layTape': { title: 'Find the lines on a tape', group: 'Page', keys: ['Alt+Shift+T'], also: 'voice track phone studio lay place' },
   'page.layUnder': { title: 'Lay sound under', group: 'Page', keys: ['Alt+O'], also: 'bed music ambience atmos background' },
   'page.goUnder': { title: 'Under from the playhead', group: 'Page', keys: [';'], also: 'duck dip lower' },
+  'page.goDeep': { title: 'Deeper under from the playhead', group: 'Page', keys: ['"'], also: 'second stage duck lower' },
   'page.comeUp': { title: 'Up from the playhead', group: 'Page', keys: ["'"], also: 'raise full' },
   'page.outHere': { title: 'Out by the playhead', group: 'Page', keys: [':'], also: 'end stop fade' },
+  'page.exchange': { title: 'Exchange the sound', group: 'Page', keys: ['Alt+Shift+X'], also: 'another music replace swap' },
+  'page.duplicate': { title: 'Duplicate', group: 'Page', keys: ['Alt+Shift+D'], also: 'copy twice again' },
+  'page.panLeft': { title: 'Pan to the left', group: 'Page', keys: ['Alt+Shift+ArrowLeft'], also: 'stereo balance' },
+  'page.panRight': { title: 'Pan to the right', group: 'Page', keys: ['Alt+Shift+ArrowRight'], also: 'stereo balance' },
   'page.backtimes': { title: 'Show backtimes', group: 'Page', keys: ['Alt+Shift+B'], also: 'time to begin slot end clock' },
   'page.countdown': { title: 'Countdown', group: 'Page', keys: ['Alt+Shift+C'], also: 'rehearse live clock time left line tape' },
   'page.addOutput': {

@@ -5,6 +5,8 @@ import type { Stretch } from '../../core/time'
 import { PlanFiguresDialog } from '../levels/PlanFiguresDialog'
 import { SendDialog } from '../send/SendDialog'
 import type { Under } from '../story/layUnder'
+import { TapeChoices } from '../story/TapeChoices'
+import { Dialog } from '../ui/parts'
 import { LayUnderDialog } from './lanes/LayUnderDialog'
 import { PiecePicker } from './PiecePicker'
 import type { usePage } from './laid/usePage'
@@ -15,6 +17,7 @@ export type PageDialog =
   /** The voice track of a line. */
   | { ask: 'track'; block: Block }
   | { ask: 'under' }
+  | { ask: 'exchange' }
   | { ask: 'figures' }
   | { ask: 'send' }
 
@@ -33,6 +36,8 @@ interface Props {
   onAdd: (kind: BlockKind, piece: string) => void
   onTrack: (block: Block, piece: string) => void
   onUnder: (tape: TapeInfo, under: Under) => void
+  /** Another tape in place of the chosen sound's. */
+  onExchange: (tape: TapeInfo) => void
 }
 
 export function PageDialogs({
@@ -47,6 +52,7 @@ export function PageDialogs({
   onAdd,
   onTrack,
   onUnder,
+  onExchange,
 }: Props) {
   if (!dialog) return null
   const { plan, facts, rows, head, output } = page
@@ -79,6 +85,19 @@ export function PageDialogs({
             onUnder(tape, under)
           }}
         />
+      )
+    case 'exchange':
+      return (
+        <Dialog open title="Exchange the sound" describe="Edges, level and pan stay as they are." onClose={onClose}>
+          <TapeChoices
+            rank={(tape) => (tape.hasWords ? 2 : 0) + (facts?.tapes.some(({ id }) => id === tape.id) ? 1 : 0)}
+            testId="exchange-tapes"
+            onPick={(tape) => {
+              onClose()
+              onExchange(tape)
+            }}
+          />
+        </Dialog>
       )
     case 'figures':
       return plan && <PlanFiguresDialog plan={plan} selected={chosenStretch} noun="the page" onClose={onClose} />

@@ -1,6 +1,6 @@
 import { Plus } from 'lucide-react'
 import type { ReactNode } from 'react'
-import type { Block, StoryHead } from '../../core/page/story'
+import type { Block, Hanger, StoryHead } from '../../core/page/story'
 import { useSame } from '../api/useSame'
 import { CommandButton } from '../commands/CommandButton'
 import { Heading, Side } from '../shell/Shell'
@@ -18,13 +18,16 @@ interface Props {
   page: ReturnType<typeof usePage>
   onAdd: (pieces: readonly string[]) => void
   onPutBack: (block: Block) => void
+  /** Sounds of the lanes that are set aside, with their names. */
+  soundsAside: readonly { hanger: Hanger; name: string }[]
+  onPutBackSound: (hanger: Hanger) => void
   /** Takes a block that this output leaves out in again. */
   onTakeIn: (block: Block) => void
   onTerms: (terms: StoryHead['terms']) => void
 }
 
 /** What lies beside a page: what can be put on it, what was set aside, and what belongs to the story as a whole. */
-export function PageSide({ hanger, id, page, onAdd, onPutBack, onTakeIn, onTerms }: Props) {
+export function PageSide({ hanger, id, page, onAdd, onPutBack, soundsAside, onPutBackSound, onTakeIn, onTerms }: Props) {
   const { head, spine, offcuts, known } = page
   const used = useSame([...new Set(spine.flatMap(({ piece }) => piece ?? []))].sort())
   const under = useSame(page.air.hangers.flatMap(({ hanger: { plays } }) => ('tape' in plays ? plays.tape : [])))
@@ -80,17 +83,17 @@ export function PageSide({ hanger, id, page, onAdd, onPutBack, onTakeIn, onTerms
         </>
       )}
       <Heading>Offcuts</Heading>
-      {offcuts.length === 0 && <p className="py-3 text-faint">Blocks that you set aside are kept here.</p>}
+      {offcuts.length + soundsAside.length === 0 && <p className="py-3 text-faint">Blocks and sounds that you set aside are kept here.</p>}
       <ul data-testid="offcuts">
         {offcuts.map((block) => (
-          <li key={block.id} className="flex items-center gap-2 border-b border-rule py-2">
-            <span className="min-w-0 flex-1 truncate font-serif text-[14px] text-soft italic">
-              {block.piece ? known.get(block.piece)?.slug : block.text || KINDS[block.kind]}
-            </span>
-            <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onPutBack(block)}>
-              put back
-            </button>
-          </li>
+          <Offcut
+            key={block.id}
+            name={(block.piece ? known.get(block.piece)?.slug : block.text) || KINDS[block.kind]}
+            onPutBack={() => onPutBack(block)}
+          />
+        ))}
+        {soundsAside.map((one) => (
+          <Offcut key={one.hanger.id} name={one.name} onPutBack={() => onPutBackSound(one.hanger)} />
         ))}
       </ul>
       <div className="h-6" />
@@ -99,3 +102,12 @@ export function PageSide({ hanger, id, page, onAdd, onPutBack, onTakeIn, onTerms
     </Side>
   )
 }
+
+const Offcut = ({ name, onPutBack }: { name: string; onPutBack: () => void }) => (
+  <li className="flex items-center gap-2 border-b border-rule py-2">
+    <span className="min-w-0 flex-1 truncate font-serif text-[14px] text-soft italic">{name}</span>
+    <button type="button" className="text-[12px] text-tape hover:underline" onClick={onPutBack}>
+      put back
+    </button>
+  </li>
+)

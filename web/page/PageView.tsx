@@ -1,8 +1,7 @@
 import { useEffect, useRef, useState, type CSSProperties } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import type { TapeInfo } from '../../contract/tapes'
-import type { PlacedHanger } from '../../core/page/lay'
-import { isRecorded, type StoryDocument, type StoryStep } from '../../core/page/story'
+import { hangersOf, isRecorded, type Hanger, type StoryDocument, type StoryStep } from '../../core/page/story'
 import type { Layout } from '../../core/page/timing'
 import { clock, type Stretch } from '../../core/time'
 import { useTapes } from '../api/queries'
@@ -28,6 +27,7 @@ import { FitPanel } from './fit/FitPanel'
 import { useFit } from './fit/useFit'
 import { usePage, type Mode } from './laid/usePage'
 import { HangerPanel } from './lanes/HangerPanel'
+import { hangerCommands } from './lanes/hangerCommands'
 import { LaneBars } from './lanes/LaneBars'
 import { useHangers } from './lanes/useHangers'
 import { useLaneWidth } from './lanes/useLaneWidth'
@@ -82,6 +82,11 @@ const HERE = [
   'join.gapLonger',
   'join.gapUsual',
   'play.loop',
+  'page.panLeft',
+  'page.panRight',
+  'page.duplicate',
+  'edit.copy',
+  'edit.paste',
   'page.aside',
   'page.addCopy',
   'page.addActuality',
@@ -129,10 +134,12 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const { voices, commands: levelling } = useLevelling(page, act)
   const recording = useRecording(id, spine, chosen.active, (piece) => known.has(piece))
   const fit = useFit({ owner, live, body, page })
-  const hangers = useHangers({ owner, live, body, page, place, chosen: chosen.all, voices })
-  const below = useBelow(hangers.chosen, voices.middle, facts?.factsOf)
   const tapes = useTapes().data ?? NO_TAPES
-  const nameOf = ({ hanger: { plays } }: PlacedHanger): string =>
+  const hangers = useHangers({ owner, live, body, page, place, chosen: chosen.all, voices, tapes })
+  const [copied, keepCopied] = useKept<{ sound: string } | { blocks: readonly string[] }>(`${owner}/copied`, { blocks: [] })
+  const sound = 'sound' in copied && hangers.placed.find(({ hanger }) => hanger.id === copied.sound)
+  const below = useBelow(hangers.chosen, voices.middle, facts?.factsOf)
+  const nameOf = ({ plays }: Pick<Hanger, 'plays'>): string =>
     'tape' in plays
       ? (tapes.find(({ id }) => id === plays.tape)?.name ?? 'A tape that is missing')
       : (known.get(plays.piece)?.slug ?? 'A piece')
@@ -144,8 +151,19 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     ask,
     backtimes: { shown: backtimes, show: showBacktimes },
     countdown: { shown: counting, show: showCountdown },
+    clipboard: {
+      blocks: 'blocks' in copied ? copied.blocks : [],
+      copy: (blocks) => keepCopied({ blocks }),
+      pasteSound: sound ? () => hangers.copyTo(sound, place()) : null,
+    },
   })
-  useCommands({ ...commands, ...levelling, ...recording.commands, ...hangers.commands, ...fit.commands })
+  const underCommands = hangerCommands(hangers, {
+    place,
+    jump,
+    askForTape: () => ask({ ask: 'exchange' }),
+    copy: (hanger) => keepCopied({ sound: hanger }),
+  })
+  useCommands({ ...commands, ...levelling, ...recording.commands, ...underCommands, ...fit.commands })
 
   const content = useRef<HTMLDivElement>(null)
   const laneWidth = useLaneWidth(content, hangers.lanes.length)
@@ -166,7 +184,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     <HangerPanel
       one={one}
       hangers={hangers}
-      name={nameOf(one)}
+      name={nameOf(one.hanger)}
       tape={'tape' in one.hanger.plays ? one.hanger.plays.tape : null}
       spine={spine}
       below={below}
@@ -208,6 +226,11 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
             page={page}
             onAdd={acts.addPieces}
             onPutBack={acts.putBack}
+            soundsAside={hangersOf(body).flatMap((hanger) => (hanger.aside ? { hanger, name: nameOf(hanger) } : []))}
+            onPutBackSound={(hanger) => {
+              hangers.set(hanger, 'aside', false, 'put back')
+              hangers.choose(hanger.id)
+            }}
             onTakeIn={acts.takeIn}
             onTerms={setHead('terms', 'names and terms')}
           />
@@ -283,6 +306,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
         onAdd={(kind, piece) => acts.add(kind, { piece })}
         onTrack={(block, piece) => acts.set(block, 'piece', piece, 'choose a voice track')}
         onUnder={hangers.lay}
+        onExchange={(tape) => one && void hangers.exchange(one, tape)}
       />
     </Shell>
   )

@@ -83,6 +83,17 @@ export function useBlockActs({ live, body, output, spine, chosen, onWrite }: OnP
     act(steps, added.length > 1 ? `add ${added.length} actualities` : 'add actuality')
     chosen.choose(blocks[blocks.length - 1].id)
   }
+  /** The same blocks once more below the last of them, with their voice tracks. */
+  const again = (blocks: readonly Block[]) => {
+    if (!blocks.length) return
+    const { blocks: made, steps } = blocksAfter(
+      body,
+      blocks.map(({ id: _, order: __, ...fields }) => fields),
+      index >= 0 ? spine[index] : blocks.at(-1),
+    )
+    act(steps, blocks.length > 1 ? `duplicate ${blocks.length} blocks` : 'duplicate a block')
+    chosen.choose(made.at(-1)!.id)
+  }
   /** Leaves so much more room before the block that is chosen, or less: below nothing it begins before the one above has ended. */
   const nudge = (by: Frames) => chosen.active && begin((chosen.active.gap ?? 0) + by)
   /** How long after the block above the chosen one begins. */
@@ -94,5 +105,13 @@ export function useBlockActs({ live, body, output, spine, chosen, onWrite }: OnP
     if (output) act(inOutput(body, output, block.id, { gap }), label)
     else set(block, 'gap', gap || undefined, label)
   }
-  return { nudge, begin, set, takeIn, move, moveChosen, asideChosen, aside, putBack, add, addPieces }
+  /** Turns the chosen blocks to the left (below 0) or to the right. */
+  const pan = (by: number) => {
+    const to = (block: Block) => Math.max(-1, Math.min(1, Math.round(((block.pan ?? 0) + by) * 100) / 100)) || undefined
+    act(
+      chosen.all.map((block): StoryStep => ({ type: 'set', id: block.id, key: 'pan', value: to(block) })),
+      'pan',
+    )
+  }
+  return { again, pan, nudge, begin, set, takeIn, move, moveChosen, asideChosen, aside, putBack, add, addPieces }
 }

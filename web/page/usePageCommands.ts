@@ -21,10 +21,19 @@ interface OnPage {
   ask: (dialog: PageDialog) => void
   backtimes: { shown: boolean; show: (shown: boolean) => void }
   countdown: { shown: boolean; show: (shown: boolean) => void }
+  clipboard: Clipboard
+}
+
+/** What was copied on the page: blocks by their ids, or a sound of the lanes. */
+export interface Clipboard {
+  blocks: readonly string[]
+  copy: (blocks: readonly string[]) => void
+  /** Puts the sound that was copied at the playhead; null where no sound was. */
+  pasteSound: (() => void) | null
 }
 
 /** What the keys do on a page: playing it, going through its blocks, and what is done to them. */
-export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, countdown }: OnPage): Handlers {
+export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, countdown, clipboard }: OnPage): Handlers {
   const navigate = useNavigate()
   const { spine, plan, layout } = page
   const { playing, place, playFrom, rehearse, jump } = playback
@@ -81,6 +90,15 @@ export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, 
     'page.extendUp': () => extend(-1),
     'page.extendDown': () => extend(1),
     'page.write': { unable: none, run: writeOrOpen },
+    'page.duplicate': { run: () => acts.again(chosen.all), title: `Duplicate ${the}`, unable: none },
+    'edit.copy': { run: () => clipboard.copy(chosen.all.map(({ id }) => id)), title: `Copy ${the}`, free: true, unable: none },
+    'edit.paste': {
+      run: () => (clipboard.pasteSound ? clipboard.pasteSound() : acts.again(spine.filter(({ id }) => clipboard.blocks.includes(id)))),
+      title: clipboard.pasteSound ? 'Paste the sound at the playhead' : 'Paste the blocks below',
+      unable: clipboard.pasteSound || clipboard.blocks.length ? null : 'Nothing was copied on this page.',
+    },
+    'page.panLeft': { run: () => acts.pan(-0.1), title: `Pan ${the} to the left`, unable: none },
+    'page.panRight': { run: () => acts.pan(0.1), title: `Pan ${the} to the right`, unable: none },
     'page.aside': {
       run: () => chosen.all.length && acts.asideChosen(),
       title: page.isFirst ? (chosen.all.length > 1 ? `Set ${the} aside` : 'Set aside') : `Leave ${the} out of this output`,

@@ -4,16 +4,21 @@ import { placeAt } from '../../core/page/order'
 import { lanesOf, type Block, type Hanger, type Lane, type StoryDocument, type StoryStep } from '../../core/page/story'
 import { toFrames, type Frames } from '../../core/time'
 
-/** What lies under the voices of a page: an ambience goes on as long as it is wanted, music is over when it is over. */
-export type Under = 'ambience' | 'music'
+/**
+ * What lies under the voices of a page: an ambience goes on as long as it is wanted, music is over when it is over. An effect is
+ * a sound at a place: it stays up, whoever speaks.
+ */
+export type Under = 'ambience' | 'music' | 'effect'
 
 const LANES: Record<Under, Pick<Lane, 'name' | 'colour'>> = {
   ambience: { name: 'Ambience', colour: 'ink' },
   music: { name: 'Music', colour: 'voice' },
+  effect: { name: 'Effects', colour: 'tape' },
 }
 const FADES: Record<Under, Pick<Hanger, 'fadeIn' | 'fadeOut'>> = {
   ambience: { fadeIn: toFrames(1), fadeOut: toFrames(1.5) },
   music: { fadeOut: toFrames(2.5) },
+  effect: {},
 }
 
 /** What a tape most likely is, by what it is called. */
@@ -32,8 +37,8 @@ function laneFor(story: StoryDocument, under: Under): { lane: string; steps: Sto
 }
 
 /** How far each lies below the voices while it is up, in LU, and how much further it goes down under them, in dB. */
-const UP_BELOW: Record<Under, number> = { ambience: 8, music: 2 }
-const DIPS: Record<Under, number> = { ambience: -8, music: USUAL_DIP.dB }
+const UP_BELOW: Record<Under, number> = { ambience: 8, music: 2, effect: 8 }
+const DIPS: Record<Under, number | null> = { ambience: -8, music: USUAL_DIP.dB, effect: null }
 /** More would bring up the noise that it was recorded with, in dB. */
 const MOST_GAIN = 24
 
@@ -57,14 +62,16 @@ export function edgesUnder(blocks: readonly Block[], spine: readonly Block[]): {
   }
 }
 
-/** A new hanger that dips under voices, and the steps that put it on the page. */
+/** A new hanger that dips under voices, and the steps that put it on the page: on a lane of its kind where none is named. */
 export function layUnder(
   story: StoryDocument,
   plays: Hanger['plays'],
   under: Under,
   { start, end }: { start: Anchor; end: Anchor | null },
+  on?: string,
 ): { hanger: Hanger; steps: StoryStep[] } {
-  const { lane, steps } = laneFor(story, under)
+  const { lane, steps } = on ? { lane: on, steps: [] } : laneFor(story, under)
+  const dB = DIPS[under]
   const hanger: Hanger = {
     id: crypto.randomUUID(),
     kind: 'hanger',
@@ -74,7 +81,7 @@ export function layUnder(
     start,
     end,
     gain: 0,
-    dip: { ...USUAL_DIP, dB: DIPS[under] },
+    ...(dB === null ? {} : { dip: { ...USUAL_DIP, dB } }),
     ...FADES[under],
     ...(under === 'ambience' && 'tape' in plays ? { goesOn: true } : {}),
   }

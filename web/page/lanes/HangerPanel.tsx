@@ -1,9 +1,11 @@
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
-import { USUAL_DIP } from '../../../core/page/dips'
+import { deepOf, USUAL_DIP } from '../../../core/page/dips'
+import { panFrom, setPanStop } from '../../../core/page/hangerActs'
 import type { Anchor } from '../../../core/page/anchors'
 import type { Hold, PlacedHanger } from '../../../core/page/lay'
 import { BLOCK_KINDS, type Block } from '../../../core/page/story'
+import type { EndShape } from '../../../core/sound/fade'
 import { clock, RATE, toFrames, type Frames } from '../../../core/time'
 import { parseFigure } from '../../../core/typed'
 import { CommandButton, CommandKey } from '../../commands/CommandButton'
@@ -11,13 +13,23 @@ import { Heading } from '../../shell/Shell'
 import { FigureInput } from '../../ui/FigureInput'
 import { Button } from '../../ui/parts'
 import { KINDS } from '../laid/kinds'
+import { PanRows } from './PanRows'
 import { whyNot, type Hangers } from './useHangers'
 
-function Figure({ label, value, unit, onKeep }: { label: string; value: number; unit: 'dB' | 's'; onKeep: (value: number) => void }) {
+interface FigureProps {
+  label: string
+  value: number
+  unit: 'dB' | 's'
+  onKeep: (value: number) => void
+  children?: ReactNode
+}
+
+function Figure({ label, value, unit, onKeep, children }: FigureProps) {
   return (
-    <label className="flex items-baseline justify-between gap-2 border-b border-rule py-1.5">
+    <div className="flex items-baseline justify-between gap-2 border-b border-rule py-1.5">
       <span>{label}</span>
       <span className="whitespace-nowrap">
+        {children}
         <FigureInput
           label={`${label} in ${unit}`}
           value={String(Math.round(value * 100) / 100).replace('-', '−')}
@@ -29,7 +41,27 @@ function Figure({ label, value, unit, onKeep }: { label: string; value: number; 
         />{' '}
         <span className="inline-block w-5 text-faint">{unit}</span>
       </span>
-    </label>
+    </div>
+  )
+}
+
+const CURVES: Record<EndShape, string> = { power: 'holds on', gain: 'even', ear: 'sinks early' }
+
+/** The curve of a fade; of one that has no length there is none. */
+function Curve({ label, value = 'power', onKeep }: { label: string; value?: EndShape; onKeep: (value: EndShape) => void }) {
+  return (
+    <select
+      aria-label={label}
+      className="rounded border border-transparent bg-transparent text-[12px] text-soft hover:border-rule focus:border-tape"
+      value={value}
+      onChange={(event) => onKeep(event.target.value as EndShape)}
+    >
+      {(Object.keys(CURVES) as EndShape[]).map((shape) => (
+        <option key={shape} value={shape}>
+          {CURVES[shape]}
+        </option>
+      ))}
+    </select>
   )
 }
 
@@ -69,18 +101,46 @@ export function HangerPanel({ one, hangers, name, tape, spine, below }: Props) {
         {hanger.end ? <Edge name="Ends" anchor={hanger.end} hold={one.end!} spine={spine} /> : <Row name="Ends">when it is over</Row>}
       </dl>
       <Figure label="Level" value={hanger.gain} unit="dB" onKeep={(dB) => set(hanger, 'gain', clamp(dB, -60, 24), 'level of the sound')} />
+      {Boolean(hanger.level?.length) && (
+        <div className="flex items-baseline justify-between gap-2 border-b border-rule py-1.5">
+          <span>Level points</span>
+          <span className="flex items-baseline gap-2">
+            <button
+              type="button"
+              className="text-[12px] text-tape hover:underline"
+              onClick={() => set(hanger, 'level', undefined, 'remove the level points')}
+            >
+              remove all
+            </button>
+            <b className="pr-6">{hanger.level?.length}</b>
+          </span>
+        </div>
+      )}
+      <PanRows
+        stops={hanger.pan ?? []}
+        onPage={(at) => one.from + at - one.skip}
+        onSet={(index, to) => hangers.act(hanger.pan ? setPanStop(one, index, to) : panFrom(one, one.from, to ?? 0), 'where it is heard')}
+      />
       <Figure
         label="Comes in over"
         value={seconds(hanger.fadeIn)}
         unit="s"
         onKeep={(value) => set(hanger, 'fadeIn', length(value), 'how it comes in')}
-      />
+      >
+        {Boolean(hanger.fadeIn) && (
+          <Curve label="Curve in" value={hanger.shapeIn} onKeep={(shape) => set(hanger, 'shapeIn', shape, 'how it comes in')} />
+        )}
+      </Figure>
       <Figure
         label="Goes out over"
         value={seconds(hanger.fadeOut)}
         unit="s"
         onKeep={(value) => set(hanger, 'fadeOut', length(value), 'how it goes out')}
-      />
+      >
+        {Boolean(hanger.fadeOut) && (
+          <Curve label="Curve out" value={hanger.shapeOut} onKeep={(shape) => set(hanger, 'shapeOut', shape, 'how it goes out')} />
+        )}
+      </Figure>
       <label className="flex items-center gap-2 py-2">
         <input
           type="checkbox"
@@ -94,12 +154,26 @@ export function HangerPanel({ one, hangers, name, tape, spine, below }: Props) {
       {dip && (
         <>
           <Figure label="Under by" value={dip.dB} unit="dB" onKeep={(dB) => setDip({ dB: clamp(-Math.abs(dB), -60, 0) })} />
+          {sections.some(({ is }) => is === 'deep') && (
+            <Figure label="Deeper by" value={deepOf(dip)} unit="dB" onKeep={(dB) => setDip({ deep: clamp(-Math.abs(dB), -80, 0) })} />
+          )}
           <Figure label="Down over" value={seconds(dip.down)} unit="s" onKeep={(value) => setDip({ down: length(value) })} />
           <Figure label="Back over" value={seconds(dip.back)} unit="s" onKeep={(value) => setDip({ back: length(value) })} />
           <Figure label="Holds pauses under" value={seconds(dip.hold)} unit="s" onKeep={(value) => setDip({ hold: length(value) })} />
         </>
       )}
-      {tape && (
+      {tape && !hanger.goesOn && (
+        <label className="flex items-center gap-2 py-2">
+          <input
+            type="checkbox"
+            className="accent-[var(--ink)]"
+            checked={hanger.by === 'end'}
+            onChange={() => void hangers.endWithLastNote(one, hanger.by !== 'end')}
+          />
+          Ends with its last note
+        </label>
+      )}
+      {tape && hanger.by !== 'end' && (
         <label className="flex items-center gap-2 py-2">
           <input
             type="checkbox"
@@ -114,7 +188,7 @@ export function HangerPanel({ one, hangers, name, tape, spine, below }: Props) {
         <ul className="my-2" data-testid="sections">
           {sections.map((section, i) => (
             <li key={i} className="flex items-baseline gap-2 border-b border-rule py-1.5">
-              <span className="w-12 font-semibold">{section.is}</span>
+              <span className="w-12 font-semibold">{section.is === 'deep' ? 'deeper' : section.is}</span>
               <span className="min-w-0 flex-1 truncate text-soft">{inWords(section.from, null, spine)}</span>
               <button
                 type="button"
@@ -136,13 +210,16 @@ export function HangerPanel({ one, hangers, name, tape, spine, below }: Props) {
       )}
       <div className="mt-3 flex flex-wrap gap-1.5">
         <CommandButton id="page.goUnder">Under</CommandButton>
+        <CommandButton id="page.goDeep">Deeper</CommandButton>
         <CommandButton id="page.comeUp">Up</CommandButton>
         <CommandButton id="page.outHere">Out</CommandButton>
-        <Button onClick={hangers.remove}>
+        <CommandButton id="edit.split">Split</CommandButton>
+        {tape && <CommandButton id="page.exchange">Exchange …</CommandButton>}
+        <Button onClick={() => hangers.remove(one)}>
           Set aside <CommandKey id="page.aside" />
         </Button>
       </div>
-      <p className="pt-1 text-[12px] text-faint">Under, up and out are set at the playhead.</p>
+      <p className="pt-1 text-[12px] text-faint">Under, up, out and split are set at the playhead.</p>
     </section>
   )
 }

@@ -1,5 +1,6 @@
 import { memo, useMemo, useRef, useState, type PointerEvent, type RefObject } from 'react'
 import type { PlacedHanger } from '../../../core/page/lay'
+import type { Hanger } from '../../../core/page/story'
 import type { Layout } from '../../../core/page/timing'
 import { lineAt } from '../../../core/sound/level'
 import { clock, toFrames, type Frames } from '../../../core/time'
@@ -22,7 +23,7 @@ interface Props {
   hangers: Hangers
   /** How wide a lane is, in pixels. */
   width: number
-  nameOf: (placed: PlacedHanger) => string
+  nameOf: (hanger: Hanger) => string
   /** Plays from a place. */
   onPlay: (frame: Frames) => void
 }
@@ -94,7 +95,7 @@ export function LaneBars({ content, layout, hangers, width, nameOf, onPlay }: Pr
         const from = one.from + (own && own.edge !== 'end' ? own.by : 0)
         const to = Math.max(from + toFrames(0.1), one.to + (own && own.edge !== 'start' ? own.by : 0))
         const isChosen = chosen?.hanger.id === hanger.id
-        const name = nameOf(one)
+        const name = nameOf(hanger)
         const wrong = whyNot(one.start) ?? (one.end && whyNot(one.end))
         return (
           <g

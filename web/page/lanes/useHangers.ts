@@ -1,24 +1,22 @@
 import { useEffect, useRef } from 'react'
 import { toast } from 'sonner'
-import { anchorAt } from '../../../core/page/anchorAt'
-import type { Hold, Known, PlacedHanger } from '../../../core/page/lay'
-import type { Block, Hanger, HangerSection, Lane, StoryDocument, StoryStep } from '../../../core/page/story'
-import { USUAL_DIP } from '../../../core/page/dips'
-import { lanesOf, USUAL_LOUDNESS } from '../../../core/page/story'
 import { toFacts, type TapeInfo } from '../../../contract/tapes'
+import { anchorAt } from '../../../core/page/anchorAt'
+import { USUAL_DIP, type SectionIs } from '../../../core/page/dips'
+import { copyHanger, exchanged, slipHanger, splitHanger } from '../../../core/page/hangerActs'
+import type { Hold, Known, PlacedHanger } from '../../../core/page/lay'
+import { lanesOf, USUAL_LOUDNESS, type Block, type Hanger, type Lane, type StoryDocument, type StoryStep } from '../../../core/page/story'
 import { toFrames, type Frames } from '../../../core/time'
-import type { Handlers } from '../../commands/commands'
 import type { LiveDocument } from '../../documents/liveDocument'
+import { loudnessOfTape } from '../../levels/voiceLoudness'
 import { edgesUnder, layUnder, upLevel, type Under } from '../../story/layUnder'
 import { useKept } from '../../ui/useKept'
-import type { useVoiceLevels } from '../mix/useVoiceLevels'
-import { loudnessOfTape } from '../../levels/voiceLoudness'
-import { firstNoteOf } from './firstNoteOf'
 import type { usePage } from '../laid/usePage'
+import type { useVoiceLevels } from '../mix/useVoiceLevels'
+import { firstNoteOf, lastNoteOf } from './musicEndsOf'
 
-/** What the keys move an edge by. */
-const STEP: Frames = toFrames(0.1)
-const STEP_DB = 1.5
+/** A sound is never made shorter than this by hand. */
+const SHORTEST: Frames = toFrames(0.1)
 
 interface OnPage {
   owner: string
@@ -28,10 +26,17 @@ interface OnPage {
   place: () => Frames
   chosen: readonly Block[]
   voices: ReturnType<typeof useVoiceLevels>
+  tapes: readonly TapeInfo[]
+}
+
+/** Where a sound is laid: the page's blocks, or a lane at a place of the page. */
+export interface LaidAt {
+  lane?: string
+  at?: Frames
 }
 
 /** The sounds that lie beside the running order: which one is chosen, and what is done with it. */
-export function useHangers({ owner, live, body, page, place, chosen: blocks, voices }: OnPage) {
+export function useHangers({ owner, live, body, page, place, chosen: blocks, voices, tapes }: OnPage) {
   const { layout, saidOf } = page
   const [id, choose] = useKept<string | null>(`${owner}/hanger`, null)
   // what was chosen last is what keys act on: who goes to another block lets go of the sound
@@ -48,12 +53,19 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
   const set = <K extends keyof Hanger>(hanger: Hanger, key: K, value: Hanger[K], label: string) =>
     act([{ type: 'set', id: hanger.id, key, value }], label)
   const anchor = (at: Frames, snap = true) => anchorAt(layout, at, known, snap)
+  const exactly = (at: Frames) => anchor(at, false)
+  const tapeOf = ({ plays }: Hanger) => ('tape' in plays ? tapes.find((tape) => tape.id === plays.tape) : undefined)
 
-  /** Under the chosen blocks, or from the playhead. Its level comes of how loud it and the voices are; music begins on its first note. */
-  const lay = (tape: TapeInfo, under: Under, stretch = { from: 0, to: tape.frames }) => {
-    const { start, end } = edgesUnder(blocks, page.spine)
-    const edges = { start: blocks.length ? start : anchor(place()), end }
-    const { hanger, steps } = layUnder(body, { tape: tape.id, ...stretch }, under, edges)
+  /**
+   * Under the chosen blocks, from the playhead, or in a lane at a place. Its level comes of how loud it and the voices are; music
+   * begins on its first note.
+   */
+  const lay = (tape: TapeInfo, under: Under, stretch = { from: 0, to: tape.frames }, { lane, at }: LaidAt = {}) => {
+    const around = edgesUnder(blocks, page.spine)
+    const start = at === undefined ? (blocks.length ? around.start : anchor(place())) : anchor(at)
+    // what is put at a place plays from there, as long as it is
+    const end = at === undefined || under === 'ambience' ? around.end : null
+    const { hanger, steps } = layUnder(body, { tape: tape.id, ...stretch }, under, { start, end }, lane)
     const options = { label: `lay ${tape.name} under`, together: crypto.randomUUID() }
     live.act(steps, options)
     const measured = Promise.all([loudnessOfTape(tape.id, stretch.from, stretch.to, () => toFacts(tape)), voices.middleMeasured()])
@@ -73,78 +85,129 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
     choose(hanger.id)
   }
 
+  /** A piece in a lane at a place, as long as it is. */
+  const layPiece = (piece: string, slug: string, { lane, at = place() }: LaidAt) => {
+    const { hanger, steps } = layUnder(body, { piece }, 'effect', { start: anchor(at), end: null }, lane)
+    act(steps, `lay ${slug || 'a piece'} in a lane`)
+    choose(hanger.id)
+  }
+
+  const lockedOut = ({ lane }: PlacedHanger): boolean => {
+    if (lane.locked) toast(`“${lane.name}” is locked.`)
+    return lane.locked
+  }
   /** Moves an edge, or all of it, to a place; what is locked stays. */
-  const move = ({ hanger, lane, from, to }: PlacedHanger, edge: 'start' | 'end' | 'both', by: Frames, snap = true) => {
-    if (lane.locked) return void toast(`“${lane.name}” is locked.`)
+  const move = (one: PlacedHanger, edge: 'start' | 'end' | 'both', by: Frames, snap = true) => {
+    const { hanger, from, to } = one
+    if (lockedOut(one)) return
     if (edge === 'both') {
       const steps: StoryStep[] = [{ type: 'set', id: hanger.id, key: 'start', value: anchor(Math.max(0, from + by), snap) }]
       if (hanger.end) steps.push({ type: 'set', id: hanger.id, key: 'end', value: anchor(to + by, snap) })
       return act(steps, 'move the sound')
     }
-    if (edge === 'start') return set(hanger, 'start', anchor(Math.max(0, Math.min(to - STEP, from + by)), snap), 'where the sound begins')
-    return set(hanger, 'end', anchor(Math.max(from + STEP, to + by), snap), 'where the sound ends')
+    if (edge === 'start')
+      return set(hanger, 'start', anchor(Math.max(0, Math.min(to - SHORTEST, from + by)), snap), 'where the sound begins')
+    return set(hanger, 'end', anchor(Math.max(from + SHORTEST, to + by), snap), 'where the sound ends')
   }
-  const louder = (by: number) => chosen && set(chosen.hanger, 'gain', clampDB(chosen.hanger.gain + by), 'level of the sound')
-  const turn = (is: HangerSection['is']) => {
-    if (!chosen) return
-    const { hanger } = chosen
-    const here = anchor(place())
+  /** From a place of the page on it is under, deeper under or up. */
+  const turn = ({ hanger }: PlacedHanger, is: SectionIs, at = place()) => {
+    const here = anchor(at)
     const others = (hanger.sections ?? []).filter(({ from }) => JSON.stringify(from) !== JSON.stringify(here))
     const steps: StoryStep[] = [{ type: 'set', id: hanger.id, key: 'sections', value: [...others, { from: here, is }] }]
     if (!hanger.dip) steps.push({ type: 'set', id: hanger.id, key: 'dip', value: USUAL_DIP })
-    act(steps, is === 'under' ? 'go under here' : 'come up here')
+    act(steps, is === 'up' ? 'come up here' : is === 'deep' ? 'go deeper under here' : 'go under here')
   }
-  const remove = () => {
-    if (!chosen) return
-    set(chosen.hanger, 'aside', true, 'set the sound aside')
+  /** Moves the place from which a section counts. */
+  const moveSection = ({ hanger }: PlacedHanger, index: number, at: Frames, snap: boolean) =>
+    set(
+      hanger,
+      'sections',
+      (hanger.sections ?? []).map((section, i) => (i === index ? { ...section, from: anchor(at, snap) } : section)),
+      'where it goes under or up',
+    )
+  const remove = ({ hanger }: PlacedHanger) => {
+    set(hanger, 'aside', true, 'set the sound aside')
     choose(null)
   }
-  const step = (by: 1 | -1) => {
-    const inOrder = [...placed].sort((a, b) => a.from - b.from)
-    const at = inOrder.findIndex(({ hanger }) => hanger.id === id)
-    const next = inOrder[at < 0 ? (by > 0 ? 0 : inOrder.length - 1) : at + by]
-    if (next) choose(next.hanger.id)
+  const split = (one: PlacedHanger, at = place()) => {
+    if (lockedOut(one)) return
+    const second = crypto.randomUUID()
+    const steps = splitHanger(one, at, exactly, second)
+    if (!steps.length)
+      return void toast('piece' in one.hanger.plays ? 'A piece is split on its Bench.' : 'Put the playhead within the sound first.')
+    act(steps, 'split the sound')
+    choose(second)
+  }
+  /** The sound once more, from a place on. */
+  const copyTo = (one: PlacedHanger, at: Frames) => {
+    const again = crypto.randomUUID()
+    act(copyHanger(one, at, anchor, again), 'duplicate the sound')
+    choose(again)
+  }
+  const slip = (one: PlacedHanger, by: Frames) => {
+    if (lockedOut(one)) return
+    const steps = slipHanger(one, by, tapeOf(one.hanger)?.frames ?? 0)
+    if (!steps.length) return void toast(by < 0 ? 'The tape begins there.' : 'The tape is over there.')
+    act(steps, 'slip the sound')
+  }
+  /** Another tape in its place, as loud as it is; music from its first note to its last. */
+  const exchange = async (one: PlacedHanger, tape: TapeInfo) => {
+    const { hanger } = one
+    const old = tapeOf(hanger)
+    const music = !hanger.goesOn
+    const [from, to] = music ? await Promise.all([firstNoteOf(tape), lastNoteOf(tape)]) : [0, tape.frames]
+    const plays = { tape: tape.id, from, to }
+    const loud = async (of: TapeInfo, a: Frames, b: Frames) => loudnessOfTape(of.id, a, b, () => toFacts(of))
+    const was = old && 'tape' in hanger.plays ? await loud(old, hanger.plays.from, hanger.plays.to) : NaN
+    const by = was - (await loud(tape, from, to))
+    const now = live.body.records[hanger.id]
+    if (now?.kind === 'hanger') act(exchanged(now, plays, Number.isFinite(by) ? by : 0), `exchange it for ${tape.name}`)
+  }
+  /** Whether music ends with what it is under: then its last note lies at its end. */
+  const endWithLastNote = async (one: PlacedHanger, whether: boolean) => {
+    const { hanger } = one
+    const tape = tapeOf(hanger)
+    const to = whether && tape ? await lastNoteOf(tape) : null
+    const steps: StoryStep[] = [{ type: 'set', id: hanger.id, key: 'by', value: whether ? 'end' : undefined }]
+    if (!hanger.end) steps.push({ type: 'set', id: hanger.id, key: 'end', value: edgesUnder([], page.spine).end ?? anchor(one.to) })
+    if (to !== null && 'tape' in hanger.plays && to > hanger.plays.from)
+      steps.push({ type: 'set', id: hanger.id, key: 'plays', value: { ...hanger.plays, to } })
+    act(steps, whether ? 'end with its last note' : 'begin with its first note')
   }
   const setLane = (lane: Lane, key: keyof Lane, value: unknown, label: string) => act([{ type: 'set', id: lane.id, key, value }], label)
-
-  const unable = chosen ? null : 'Choose a sound in the lanes first.'
-  const moving = (edge: 'start' | 'end', by: Frames, title: string) => ({
-    title,
-    free: true,
-    unable,
-    run: () => void (chosen && move(chosen, edge, by, false)),
-  })
-  const commands: Handlers = {
-    'join.previous': {
-      run: () => step(-1),
-      title: 'Sound before',
-      free: true,
-      unable: placed.length ? null : 'Nothing lies in the lanes.',
-    },
-    'join.next': { run: () => step(1), title: 'Next sound', free: true, unable: placed.length ? null : 'Nothing lies in the lanes.' },
-    'page.goUnder': { run: () => turn('under'), unable },
-    'page.comeUp': { run: () => turn('up'), unable },
-    'page.outHere': { run: () => chosen && set(chosen.hanger, 'end', anchor(place()), 'out by here'), unable },
-    ...(chosen
-      ? {
-          'join.leftEarlier': moving('start', -STEP, 'Sound begins earlier'),
-          'join.leftLater': moving('start', STEP, 'Sound begins later'),
-          'join.rightEarlier': moving('end', -STEP, 'Sound ends earlier'),
-          'join.rightLater': moving('end', STEP, 'Sound ends later'),
-          'level.softer': { run: () => louder(-STEP_DB), title: 'Sound softer by 1.5 dB', free: true },
-          'level.louder': { run: () => louder(STEP_DB), title: 'Sound louder by 1.5 dB', free: true },
-          'edit.mute': { run: () => setLane(chosen.lane, 'muted', !chosen.lane.muted, 'mute a lane'), title: 'Mute / unmute its lane' },
-          'page.aside': { run: remove, title: 'Set the sound aside' },
-          'select.clear': { run: () => choose(null), title: 'Let go of the sound' },
-        }
-      : {}),
+  const lanes = lanesOf(body)
+  /** All lanes at once, by so many dB. */
+  const turnLanes = (by: number) =>
+    act(
+      lanes.map(({ id: lane, gain }): StoryStep => ({ type: 'set', id: lane, key: 'gain', value: clampDB(gain + by) })),
+      'level of all lanes',
+    )
+  return {
+    placed,
+    lanes,
+    chosen,
+    choose,
+    lay,
+    layPiece,
+    move,
+    turn,
+    moveSection,
+    set,
+    setLane,
+    turnLanes,
+    remove,
+    split,
+    copyTo,
+    slip,
+    exchange,
+    endWithLastNote,
+    act,
   }
-  return { placed, lanes: lanesOf(body), chosen, choose, lay, move, set, setLane, remove, act, commands }
 }
 
 export type Hangers = ReturnType<typeof useHangers>
 
-const clampDB = (dB: number): number => Math.max(-60, Math.min(24, Math.round(dB * 10) / 10))
+export const clampDB = (dB: number): number => Math.max(-60, Math.min(24, Math.round(dB * 10) / 10))
 
 /** Why something does not lie where it was put, in words. */
 export const whyNot = ({ why }: Hold): string | null =>

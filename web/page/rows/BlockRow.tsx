@@ -6,6 +6,7 @@ import { BLOCK_KINDS, isRecorded, type Block } from '../../../core/page/story'
 import type { TextChange } from '../../../core/steps/text'
 import type { Plan } from '../../../core/render/plan'
 import type { Frames } from '../../../core/time'
+import { panText } from '../../../core/typed'
 import { CommandKey } from '../../commands/CommandButton'
 import { CopyText } from '../../story/CopyText'
 import { EditableText } from '../../ui/EditableText'
@@ -146,11 +147,14 @@ export const BlockRow = memo(function BlockRow(props: Props) {
       }
       level={
         piece && (
-          <BlockLevel
-            loudness={props.loudness}
-            jump={props.jump}
-            onTurn={(by) => on.set(block, 'gain', Math.round(((block.gain ?? 0) + by) * 10) / 10, 'level of a block')}
-          />
+          <>
+            <BlockLevel
+              loudness={props.loudness}
+              jump={props.jump}
+              onTurn={(by) => on.set(block, 'gain', Math.round(((block.gain ?? 0) + by) * 10) / 10, 'level of a block')}
+            />
+            {Boolean(block.pan) && <span className="text-[12px] text-soft">{panText(block.pan!)}</span>}
+          </>
         )
       }
       bar={

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { PEAK_LEVELS, PeakBuilder, PER_BIN } from '../sound/peaks'
 import { random as seeded } from '../sound/random'
 import { RATE, toFrames } from '../time'
-import { firstNote } from './firstNote'
+import { afterLastNote, firstNote } from './musicEnds'
 
 /** Peaks at the second level of so much silence with hiss, then a tone that swells over `attack` seconds; a click at `click`. */
 function peaks(silence: number, attack: number, height: number, click?: number): Int16Array {
@@ -43,5 +43,25 @@ describe('the first note of music', () => {
     expect(firstNote(peaks(30, 0.1, 0.3), PEAK_LEVELS[1])).toBe(0)
     expect(firstNote(new Int16Array(0), PEAK_LEVELS[1])).toBe(0)
     expect(firstNote(new Int16Array(PER_BIN * 40), PEAK_LEVELS[1])).toBe(0)
+  })
+})
+
+describe('the last note of music', () => {
+  /** The same peaks from their end to their beginning. */
+  const backwards = (of: Int16Array) => {
+    const bins = Array.from({ length: of.length / PER_BIN }, (_, bin) => of.subarray(bin * PER_BIN, (bin + 1) * PER_BIN))
+    return Int16Array.from(bins.reverse().flatMap((bin) => [...bin]))
+  }
+  it.each([
+    [0.8, 1.5, 0.4],
+    [5, 0.2, 0.1],
+  ])('is over %s s before the end, after it has rung for %s s', (silence, ring, height) => {
+    const after = afterLastNote(backwards(peaks(silence, ring, height)), PEAK_LEVELS[1]) / RATE
+    expect(after).toBeGreaterThan(silence - 0.025)
+    expect(after).toBeLessThan(silence + 0.25 * ring)
+  })
+  it('is the end where it sounds to its end, and where nothing is heard', () => {
+    expect(afterLastNote(backwards(peaks(0, 0.005, 0.3)), PEAK_LEVELS[1])).toBe(0)
+    expect(afterLastNote(new Int16Array(PER_BIN * 40), PEAK_LEVELS[1])).toBe(0)
   })
 })
