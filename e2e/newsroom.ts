@@ -84,8 +84,8 @@ export async function ownPiece(
   return { ...visited, id }
 }
 
-/** Sends all of a piece or of a page as a WAV, and gives its receipt. */
-export async function send(id: string, kind: 'actuality' | 'story' = 'actuality'): Promise<Receipt> {
+/** Sends all of a piece or of a page as a WAV, in mono unless asked otherwise, and gives its receipt. */
+export async function send(id: string, kind: 'actuality' | 'story' = 'actuality', channels: 1 | 2 = 1): Promise<Receipt> {
   const earlier = (await api<Receipt[]>(`/sends?of=${id}`)).length
   await api('/sends', {
     method: 'POST',
@@ -95,7 +95,7 @@ export async function send(id: string, kind: 'actuality' | 'story' = 'actuality'
       format: 'wav',
       rate: 48_000,
       bits: 24,
-      channels: 1,
+      channels,
       kbps: 192,
       unrecorded: 'out',
       pattern: '{slug}',
@@ -109,7 +109,8 @@ export async function send(id: string, kind: 'actuality' | 'story' = 'actuality'
 }
 
 /** The WAV of all of a piece or of a page, as it would be sent. */
-export const soundOf = async (id: string, kind?: 'actuality' | 'story'): Promise<Wav> => readWav(await fileOf(await send(id, kind)))
+export const soundOf = async (id: string, kind?: 'actuality' | 'story', channels?: 1 | 2): Promise<Wav> =>
+  readWav(await fileOf(await send(id, kind, channels)))
 
 /** Asks for the tapes that came in since the test began: one of the same name may be there from another. */
 export function watchTapes(): () => Promise<TapeInfo[]> {

@@ -61,6 +61,8 @@ export interface PlacedHanger {
   short: Frames
   /** Its level line by itself, where it goes under voices: frames after its start on the page. */
   dips: LevelPoint[]
+  /** Where it is under or up whoever speaks, as its sections say, in their order. */
+  sections: Section[]
 }
 
 export interface PageLayout extends Layout {
@@ -122,10 +124,10 @@ function hang(
     held.set(hold, known)
     return known
   }
-  const dipsOf = ({ dip, sections = [] }: Hanger, place: Stretch): LevelPoint[] => {
-    if (!dip) return []
+  /** How it goes under where it lies. */
+  const under = ({ dip, sections = [] }: Hanger, place: Stretch): Pick<PlacedHanger, 'sections' | 'dips'> => {
     const turns = sections.map(({ from, is }): Section => ({ at: hold(from).at, is }))
-    return levelUnder(place, voices(dip.hold), turns, dip)
+    return { sections: turns, dips: dip ? levelUnder(place, voices(dip.hold), turns, dip) : [] }
   }
   const placed = hangers.map((hanger): PlacedHanger => {
     const start = hold(hanger.start)
@@ -143,7 +145,7 @@ function hang(
         start,
         end,
         short: from - Math.min(from, Math.max(0, start.at)),
-        dips: dipsOf(hanger, { from, to }),
+        ...under(hanger, { from, to }),
       }
     }
     const from = Math.max(0, start.at)
@@ -151,7 +153,7 @@ function hang(
     const over = Math.max(from, start.at + length)
     const wanted = end ? Math.max(from, end.at) : over
     const to = hanger.goesOn && length >= SHORTEST_TO_GO_ON ? wanted : Math.min(over, wanted)
-    return { hanger, lane: lanes.get(hanger.lane)!, from, to, skip, start, end, short: wanted - to, dips: dipsOf(hanger, { from, to }) }
+    return { hanger, lane: lanes.get(hanger.lane)!, from, to, skip, start, end, short: wanted - to, ...under(hanger, { from, to }) }
   })
   const ends = placed.flatMap(({ from, to }) => (to > from ? [to] : []))
   return { ...layout, hangers: placed, length: Math.max(layout.length, ...ends) }

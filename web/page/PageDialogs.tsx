@@ -1,3 +1,4 @@
+import type { PieceRow } from '../../contract/desk'
 import type { TapeInfo } from '../../contract/tapes'
 import { tapesOf } from '../../core/edits/editList'
 import type { Block, BlockKind, Unrecorded } from '../../core/page/story'
@@ -36,6 +37,8 @@ interface Props {
   onAdd: (kind: BlockKind, piece: string) => void
   onTrack: (block: Block, piece: string) => void
   onUnder: (tape: TapeInfo, under: Under) => void
+  /** Lays a piece in a lane at the playhead. */
+  onUnderPiece: (piece: PieceRow) => void
   /** Another tape in place of the chosen sound's. */
   onExchange: (tape: TapeInfo) => void
 }
@@ -52,6 +55,7 @@ export function PageDialogs({
   onAdd,
   onTrack,
   onUnder,
+  onUnderPiece,
   onExchange,
 }: Props) {
   if (!dialog) return null
@@ -80,6 +84,11 @@ export function PageDialogs({
           voiced={new Set(rows.flatMap(({ body }) => (body.line ? tapesOf(body.spans) : [])))}
           where={where}
           onClose={onClose}
+          pieces={rows.filter(({ aside, body }) => !aside && !body.line)}
+          onPiece={(piece) => {
+            onClose()
+            onUnderPiece(piece)
+          }}
           onPick={(tape, under) => {
             onClose()
             onUnder(tape, under)

@@ -15,6 +15,7 @@ import { useFollowedUndo } from '../documents/useUndo'
 import { Others } from '../present/Others'
 import { useOthers, usePresence } from '../present/present'
 import { Crumb, Shell } from '../shell/Shell'
+import { likely } from '../story/layUnder'
 import { EditableText } from '../ui/EditableText'
 import { Empty } from '../ui/parts'
 import { useChosen } from '../ui/useChosen'
@@ -41,6 +42,7 @@ import { PageFoot } from './PageFoot'
 import { PagePlayhead } from './PagePlayhead'
 import { PageSide } from './PageSide'
 import { PageRows } from './rows/PageRows'
+import { useRowDrop } from './rows/useRowDrop'
 import { useBlockActs } from './useBlockActs'
 import { useKeptTop } from './useKeptTop'
 import { usePageCommands } from './usePageCommands'
@@ -175,6 +177,15 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     const last = rows.at(-1)
     return last ? { from: Math.max(0, rows[0].at), to: last.at + last.words } : null
   }
+  const rowDrop = useRowDrop({
+    spine,
+    addBelow: (piece, block) => acts.addPieces([piece], block),
+    layFrom: (tape, block) => {
+      const known = tapes.find(({ id }) => id === tape)
+      const row = layout.placed.find((one) => one.block === block)
+      if (known) hangers.lay(known, likely(known.name), undefined, { at: row?.at ?? place() })
+    },
+  })
   const count = chosen.all.length
   const under = count > 1 ? `Under ${count} blocks.` : count ? 'Under the block.' : `From ${clock(place())} on.`
   const unrecorded = spine.filter((block) => isRecorded(block) && !(block.piece && known.has(block.piece))).length
@@ -255,7 +266,14 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
       <VoicingOnPage story={id} recording={recording} own={facts?.tapes.map(({ id: tape }) => tape) ?? []} />
       <PageColumns page={page} hangers={hangers} backtimes={backtimes} laneWidth={laneWidth} style={bars} />
       <ContextMenu ids={HERE}>
-        <div ref={content} style={bars} className="relative min-h-0 flex-1 overflow-y-auto" data-testid="page" onScroll={keepTop}>
+        <div
+          ref={content}
+          {...rowDrop}
+          style={bars}
+          className="relative min-h-0 flex-1 overflow-y-auto"
+          data-testid="page"
+          onScroll={keepTop}
+        >
           {spine.length === 0 && page.ready && (
             <Empty title="An empty page.">
               Begin with what the presenter reads <CommandKey id="page.addIntro" />, a line of copy <CommandKey id="page.addCopy" />, or an
@@ -289,7 +307,16 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
             }}
           />
           {hangers.lanes.length > 0 && (
-            <LaneBars content={content} layout={layout} hangers={hangers} width={laneWidth} nameOf={nameOf} onPlay={jump} />
+            <LaneBars
+              content={content}
+              layout={layout}
+              hangers={hangers}
+              width={laneWidth}
+              nameOf={nameOf}
+              story={id}
+              slugOf={(piece) => known.get(piece)?.slug ?? ''}
+              onPlay={jump}
+            />
           )}
           <PagePlayhead layout={layout} place={place} playing={playing} />
         </div>
@@ -306,6 +333,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
         onAdd={(kind, piece) => acts.add(kind, { piece })}
         onTrack={(block, piece) => acts.set(block, 'piece', piece, 'choose a voice track')}
         onUnder={hangers.lay}
+        onUnderPiece={({ id: piece, body: { slug } }) => hangers.layPiece(piece, slug, {})}
         onExchange={(tape) => one && void hangers.exchange(one, tape)}
       />
     </Shell>

@@ -9,6 +9,7 @@ import { patch } from '../api/client'
 import { orSay } from '../api/orSay'
 import { Button } from '../ui/parts'
 import { useChosen } from '../ui/useChosen'
+import { carry } from './lanes/carried'
 
 interface PieceListProps {
   story: string
@@ -62,6 +63,8 @@ export const PieceList = memo(function PieceList({ story, rows: all, used: onPag
           <li
             key={row.id}
             className={`flex items-center gap-2 border-b border-rule py-2 ${chosen.is(row.id) ? 'bg-wash' : ''}`}
+            draggable
+            onDragStart={carry('piece', row.id)}
             onClick={onClick(row.id)}
           >
             <input

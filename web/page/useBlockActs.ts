@@ -73,12 +73,12 @@ export function useBlockActs({ live, body, output, spine, chosen, onWrite }: OnP
     chosen.choose(block.id)
     if (BLOCK_KINDS[kind].written) onWrite(block.id)
   }
-  /** Puts pieces on the page below what is chosen, in their order, as one act. */
-  const addPieces = (added: readonly string[]) => {
+  /** Puts pieces on the page below a block, or what is chosen, in their order, as one act. */
+  const addPieces = (added: readonly string[], after: Block | undefined = index >= 0 ? spine[index] : undefined) => {
     const { blocks, steps } = blocksAfter(
       body,
       added.map((piece) => ({ kind: 'actuality', piece })),
-      index >= 0 ? spine[index] : undefined,
+      after,
     )
     act(steps, added.length > 1 ? `add ${added.length} actualities` : 'add actuality')
     chosen.choose(blocks[blocks.length - 1].id)

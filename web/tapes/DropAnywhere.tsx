@@ -18,16 +18,17 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
   useEffect(() => {
     const holdsFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files')
     const onOver = (event: DragEvent) => {
-      if (!holdsFiles(event)) return
+      // a part of the page may take it for itself
+      if (!holdsFiles(event) || event.defaultPrevented) return setOver(false)
       event.preventDefault()
       setOver(true)
     }
     const onLeave = (event: DragEvent) => !event.relatedTarget && setOver(false)
     const onDrop = (event: DragEvent) => {
-      if (!holdsFiles(event)) return
-      event.preventDefault()
       setOver(false)
-      void dropped(event.dataTransfer!).then((files) => bringIn(files, story))
+      if (!holdsFiles(event) || event.defaultPrevented) return
+      event.preventDefault()
+      void dropped(event.dataTransfer!).then((files) => bringIn(files, { story }))
     }
     window.addEventListener('dragover', onOver)
     window.addEventListener('dragleave', onLeave)
@@ -50,7 +51,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
         aria-label="Choose sound files"
         data-testid="file-input"
         onChange={(event) => {
-          bringIn(event.target.files ?? [], story)
+          bringIn(event.target.files ?? [], { story })
           event.target.value = ''
         }}
       />

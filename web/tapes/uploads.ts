@@ -38,7 +38,11 @@ class Sending {
   /** Until it is in, refused or called off. */
   readonly over = new Promise<void>((done) => (this.end = done))
 
-  constructor(private readonly kept: KeptFile) {}
+  constructor(
+    private readonly kept: KeptFile,
+    /** Told once it is a tape, or where it was one already. */
+    private readonly onReady?: (tape: string) => void,
+  ) {}
 
   private get shown(): Upload | undefined {
     return useUploads.getState().list.find(({ key }) => key === this.kept.key)
@@ -135,6 +139,8 @@ class Sending {
       stop()
       if (tape?.state === 'ready') toast.success(`“${name}” is ready.`, { action: { label: 'Open', onClick: () => open(id) } })
       else if (tape?.twin) toast.info(tape.error, { duration: 10_000, action: { label: 'Open', onClick: () => open(tape.twin!) } })
+      if (tape?.state === 'ready') this.onReady?.(id)
+      else if (tape?.twin) this.onReady?.(tape.twin)
       if (tape?.state === 'failed') void remove(`/tapes/${id}/arrival`).catch(() => undefined)
       this.leave(tape?.state === 'failed' && !tape.twin ? tape.error : undefined)
     }
@@ -155,9 +161,9 @@ function next(): void {
     void sendings.get(key)?.start()
 }
 
-function enqueue(kept: KeptFile): void {
+function enqueue(kept: KeptFile, onReady?: (tape: string) => void): void {
   void alone(kept.key, async () => {
-    const sending = new Sending(kept)
+    const sending = new Sending(kept, onReady)
     sendings.set(kept.key, sending)
     useUploads.setState(({ list }) => ({
       list: [...list, { key: kept.key, name: kept.file.name, size: kept.file.size, sent: 0, state: 'waiting', tape: kept.tape }],
@@ -167,8 +173,15 @@ function enqueue(kept: KeptFile): void {
   })
 }
 
-/** Imports files; with a story, into it. Of text it is asked what it is. */
-export function bringIn(files: Iterable<File>, story?: string): void {
+interface Into {
+  /** The story that they join. */
+  story?: string
+  /** Told of each tape that they become, while this page lasts. */
+  onReady?: (tape: string) => void
+}
+
+/** Imports files. Of text it is asked what it is. */
+export function bringIn(files: Iterable<File>, { story, onReady }: Into = {}): void {
   for (const file of files) {
     if (isText(file)) {
       askWhatItIs(file)
@@ -180,7 +193,7 @@ export function bringIn(files: Iterable<File>, story?: string): void {
         safe ||
         toast.info(`This browser has no room to store “${file.name}”: keep this page open until it is imported.`, { duration: 10_000 }),
     )
-    enqueue(kept)
+    enqueue(kept, onReady)
   }
 }
 

@@ -11,7 +11,6 @@ import { parseFigure } from '../../../core/typed'
 import { CommandButton, CommandKey } from '../../commands/CommandButton'
 import { Heading } from '../../shell/Shell'
 import { FigureInput } from '../../ui/FigureInput'
-import { Button } from '../../ui/parts'
 import { KINDS } from '../laid/kinds'
 import { PanRows } from './PanRows'
 import { whyNot, type Hangers } from './useHangers'
@@ -100,6 +99,16 @@ export function HangerPanel({ one, hangers, name, tape, spine, below }: Props) {
         <Edge name="Begins" anchor={hanger.start} hold={one.start} spine={spine} />
         {hanger.end ? <Edge name="Ends" anchor={hanger.end} hold={one.end!} spine={spine} /> : <Row name="Ends">when it is over</Row>}
       </dl>
+      <div className="mt-3 flex flex-wrap gap-1.5">
+        <CommandButton id="page.goUnder">Under</CommandButton>
+        <CommandButton id="page.goDeep">Deeper</CommandButton>
+        <CommandButton id="page.comeUp">Up</CommandButton>
+        <CommandButton id="page.outHere">Out</CommandButton>
+        <CommandButton id="edit.split">Split</CommandButton>
+        {tape && <CommandButton id="page.exchange">Exchange …</CommandButton>}
+        <CommandButton id="page.aside">Set aside</CommandButton>
+      </div>
+      <p className="pt-1 pb-2 text-[12px] text-faint">Under, up, out and split are set at the playhead.</p>
       <Figure label="Level" value={hanger.gain} unit="dB" onKeep={(dB) => set(hanger, 'gain', clamp(dB, -60, 24), 'level of the sound')} />
       {Boolean(hanger.level?.length) && (
         <div className="flex items-baseline justify-between gap-2 border-b border-rule py-1.5">
@@ -122,7 +131,7 @@ export function HangerPanel({ one, hangers, name, tape, spine, below }: Props) {
         onSet={(index, to) => hangers.act(hanger.pan ? setPanStop(one, index, to) : panFrom(one, one.from, to ?? 0), 'where it is heard')}
       />
       <Figure
-        label="Comes in over"
+        label="Fade in"
         value={seconds(hanger.fadeIn)}
         unit="s"
         onKeep={(value) => set(hanger, 'fadeIn', length(value), 'how it comes in')}
@@ -132,7 +141,7 @@ export function HangerPanel({ one, hangers, name, tape, spine, below }: Props) {
         )}
       </Figure>
       <Figure
-        label="Goes out over"
+        label="Fade out"
         value={seconds(hanger.fadeOut)}
         unit="s"
         onKeep={(value) => set(hanger, 'fadeOut', length(value), 'how it goes out')}
@@ -168,7 +177,7 @@ export function HangerPanel({ one, hangers, name, tape, spine, below }: Props) {
             type="checkbox"
             className="accent-[var(--ink)]"
             checked={hanger.by === 'end'}
-            onChange={() => void hangers.endWithLastNote(one, hanger.by !== 'end')}
+            onChange={() => hangers.endWithLastNote(one, hanger.by !== 'end')}
           />
           Ends with its last note
         </label>
@@ -208,18 +217,6 @@ export function HangerPanel({ one, hangers, name, tape, spine, below }: Props) {
           ))}
         </ul>
       )}
-      <div className="mt-3 flex flex-wrap gap-1.5">
-        <CommandButton id="page.goUnder">Under</CommandButton>
-        <CommandButton id="page.goDeep">Deeper</CommandButton>
-        <CommandButton id="page.comeUp">Up</CommandButton>
-        <CommandButton id="page.outHere">Out</CommandButton>
-        <CommandButton id="edit.split">Split</CommandButton>
-        {tape && <CommandButton id="page.exchange">Exchange …</CommandButton>}
-        <Button onClick={() => hangers.remove(one)}>
-          Set aside <CommandKey id="page.aside" />
-        </Button>
-      </div>
-      <p className="pt-1 text-[12px] text-faint">Under, up, out and split are set at the playhead.</p>
     </section>
   )
 }

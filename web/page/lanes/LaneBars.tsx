@@ -4,7 +4,9 @@ import type { Hanger } from '../../../core/page/story'
 import type { Layout } from '../../../core/page/timing'
 import { lineAt } from '../../../core/sound/level'
 import { clock, toFrames, type Frames } from '../../../core/time'
+import { HangerMarks } from './HangerMarks'
 import { whyNot, type Hangers } from './useHangers'
+import { useLaneDrop } from './useLaneDrop'
 import { useHeights, type Heights } from './useHeights'
 import { useInView } from './useInView'
 
@@ -24,6 +26,8 @@ interface Props {
   /** How wide a lane is, in pixels. */
   width: number
   nameOf: (hanger: Hanger) => string
+  story: string
+  slugOf: (piece: string) => string
   /** Plays from a place. */
   onPlay: (frame: Frames) => void
 }
@@ -36,12 +40,13 @@ interface Drawn {
 }
 
 /** What lies in the lanes beside the script: each sound as long as it lasts, narrow where it goes under. */
-export function LaneBars({ content, layout, hangers, width, nameOf, onPlay }: Props) {
+export function LaneBars({ content, layout, hangers, width, nameOf, story, slugOf, onPlay }: Props) {
   const heights = useHeights(content, layout)
   const view = useInView(content)
   const [drawn, setDrawn] = useState<Drawn | null>(null)
   const moved = useRef(false)
-  const { placed, chosen, lanes } = hangers
+  const { chosen, lanes } = hangers
+  const placed = useMemo(() => [...hangers.placed].sort((a, b) => a.from - b.from), [hangers.placed])
   const ends = placed.map(({ to }) => heights.yOf(to))
   const drawnNow = placed.filter(
     (one, i) => one === chosen || one.hanger.id === drawn?.id || (ends[i] > view.top && heights.yOf(one.from) < view.bottom),
@@ -76,8 +81,19 @@ export function LaneBars({ content, layout, hangers, width, nameOf, onPlay }: Pr
     setDrawn(null)
   }
 
+  const { over, on } = useLaneDrop({
+    story,
+    hangers,
+    slugOf,
+    placeOf: ({ clientX, clientY, currentTarget }) => {
+      const box = currentTarget.getBoundingClientRect()
+      const lane = lanes[Math.floor((clientX - box.left) / width)]
+      return lane ? { lane, at: heights.frameAt(clientY - box.top + top) } : null
+    },
+  })
   return (
     <svg
+      {...on}
       className="absolute right-0 z-[5] max-[860px]:hidden"
       style={{ top }}
       width={lanes.length * width}
@@ -88,6 +104,17 @@ export function LaneBars({ content, layout, hangers, width, nameOf, onPlay }: Pr
       {lanes.map((lane, i) => (
         <line key={lane.id} x1={i * width + 0.5} x2={i * width + 0.5} y1={0} y2={height} stroke="var(--rule)" />
       ))}
+      {over && (
+        <line
+          data-testid="drop-line"
+          x1={lanes.findIndex(({ id }) => id === over.lane) * width + 4}
+          x2={(lanes.findIndex(({ id }) => id === over.lane) + 1) * width - 4}
+          y1={yOf(over.at)}
+          y2={yOf(over.at)}
+          stroke="var(--cut)"
+          strokeWidth={3}
+        />
+      )}
       {drawnNow.map((one) => {
         const { hanger, lane } = one
         const column = lanes.findIndex(({ id }) => id === lane.id)
@@ -116,6 +143,9 @@ export function LaneBars({ content, layout, hangers, width, nameOf, onPlay }: Pr
             <g transform={`translate(0, ${-top})`}>
               <Shape one={one} from={from} to={to} heights={heights} x={(column + 0.5) * width} wide={WIDE * width} chosen={isChosen} />
             </g>
+            {isChosen && !own && (
+              <HangerMarks one={one} hangers={hangers} heights={heights} top={top} x={(column + 0.5) * width} wide={WIDE * width} />
+            )}
             {wrong && <circle cx={(column + 0.5) * width} cy={yOf(from) + 6} r={4} fill="var(--cut)" />}
           </g>
         )

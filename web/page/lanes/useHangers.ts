@@ -64,7 +64,7 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
     const around = edgesUnder(blocks, page.spine)
     const start = at === undefined ? (blocks.length ? around.start : anchor(place())) : anchor(at)
     // what is put at a place plays from there, as long as it is
-    const end = at === undefined || under === 'ambience' ? around.end : null
+    const end = under === 'ambience' || (under === 'music' && at === undefined) ? around.end : null
     const { hanger, steps } = layUnder(body, { tape: tape.id, ...stretch }, under, { start, end }, lane)
     const options = { label: `lay ${tape.name} under`, together: crypto.randomUUID() }
     live.act(steps, options)
@@ -164,15 +164,19 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
     if (now?.kind === 'hanger') act(exchanged(now, plays, Number.isFinite(by) ? by : 0), `exchange it for ${tape.name}`)
   }
   /** Whether music ends with what it is under: then its last note lies at its end. */
-  const endWithLastNote = async (one: PlacedHanger, whether: boolean) => {
+  const endWithLastNote = (one: PlacedHanger, whether: boolean) => {
     const { hanger } = one
-    const tape = tapeOf(hanger)
-    const to = whether && tape ? await lastNoteOf(tape) : null
+    const options = { label: whether ? 'end with its last note' : 'begin with its first note', together: crypto.randomUUID() }
     const steps: StoryStep[] = [{ type: 'set', id: hanger.id, key: 'by', value: whether ? 'end' : undefined }]
-    if (!hanger.end) steps.push({ type: 'set', id: hanger.id, key: 'end', value: edgesUnder([], page.spine).end ?? anchor(one.to) })
-    if (to !== null && 'tape' in hanger.plays && to > hanger.plays.from)
-      steps.push({ type: 'set', id: hanger.id, key: 'plays', value: { ...hanger.plays, to } })
-    act(steps, whether ? 'end with its last note' : 'begin with its first note')
+    if (whether && !hanger.end) steps.push({ type: 'set', id: hanger.id, key: 'end', value: edgesUnder([], page.spine).end })
+    live.act(steps, options)
+    const tape = whether && tapeOf(hanger)
+    if (!tape) return
+    void lastNoteOf(tape).then((to) => {
+      const now = live.body.records[hanger.id]
+      if (now?.kind !== 'hanger' || now.by !== 'end' || !('tape' in now.plays) || to <= now.plays.from || to === now.plays.to) return
+      live.act([{ type: 'set', id: hanger.id, key: 'plays', value: { ...now.plays, to } }], options)
+    })
   }
   const setLane = (lane: Lane, key: keyof Lane, value: unknown, label: string) => act([{ type: 'set', id: lane.id, key, value }], label)
   const lanes = lanesOf(body)
