@@ -1,4 +1,5 @@
 import * as yup from 'yup'
+import type { LaneOf } from '../core/page/onlyLane'
 import type { Unrecorded } from '../core/page/story'
 import { frames, id } from './ids'
 import type { FieldsOf } from './shapes'
@@ -14,6 +15,7 @@ const what = yup
     from: frames().optional(),
     to: frames().optional(),
     output: id().optional(),
+    lane: yup.lazy((lane: unknown): yup.Schema => (lane === 'voice' || lane === 'tape' ? yup.string().optional() : id().optional())),
   } satisfies FieldsOf<SendTarget>)
   .noUnknown()
 
@@ -57,6 +59,8 @@ export interface SendTarget {
   to?: number
   /** Of a story: which of its outputs; the first where none is named. */
   output?: string
+  /** Of a story: one lane alone, as long as the whole. */
+  lane?: LaneOf
 }
 
 export interface SendOrder {

@@ -1,10 +1,12 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import type { Locator, Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
+import type { Receipt } from '../contract/sends'
+import type { TapeInfo } from '../contract/tapes'
 import { hangersOf, lanesOf, spineOf, type StoryDocument } from '../core/page/story'
 import { RATE } from '../core/time'
-import { api, boxOf, FERRY, press, saved, soundOf, until, useBrowser, visit } from './newsroom'
-import { makeWav } from './wav'
+import { api, boxOf, FERRY, fileOf, press, saved, soundOf, until, useBrowser, visit } from './newsroom'
+import { makeWav, readWav } from './wav'
 
 useBrowser()
 
@@ -209,5 +211,42 @@ describe('what is let go over a lane', () => {
     expect(now[first + 1]).toMatchObject({ text: now[first].text, piece: now[first].piece })
     await press(page, 'Control+z')
     await until(body, (some) => spineOf(some).length === spine.length)
+  })
+})
+
+describe('what leaves a page', () => {
+  it('is each lane as a file, all equally long, together the mix', async () => {
+    const whole = await file()
+    const earlier = (await api<Receipt[]>(`/sends?of=${id}`)).length
+    await press(page, 'Control+Enter')
+    await page.getByText(/each lane as a file: 4 files/).click()
+    await page.getByRole('button', { name: 'Send', exact: true }).last().click()
+    const receipts = await until(
+      () => api<Receipt[]>(`/sends?of=${id}`),
+      (all) => all.length === earlier + 4 && all.every(({ state }) => state === 'done'),
+      30_000,
+    )
+    const lanes = receipts.slice(0, 4)
+    expect(lanes.map(({ fileName }) => fileName.split('_')[0].split('-').at(-1)).sort()).toEqual(['Ambience', 'Music', 'Tape', 'Voice'])
+    expect(lanes.map(({ frames }) => frames)).toEqual(lanes.map(() => whole.frames))
+    const sounds = (await Promise.all(lanes.map(fileOf))).map((bytes) => readWav(bytes).channel(0))
+    const mix = whole.channel(0)
+    let most = 0
+    for (let i = 0; i < mix.length; i++) most = Math.max(most, Math.abs(mix[i] - sounds.reduce((sum, lane) => sum + lane[i], 0)))
+    // each was brought to 24 bits by itself
+    expect(most).toBeLessThanOrEqual(4)
+  })
+
+  it('becomes a tape of the story', async () => {
+    const before = new Set((await api<TapeInfo[]>('/tapes')).map((tape) => tape.id))
+    await page.getByTestId('receipts').getByRole('button', { name: 'Make a tape' }).first().click()
+    const [made] = await until(
+      async () => (await api<TapeInfo[]>('/tapes')).filter((tape) => !before.has(tape.id)),
+      ([tape]) => tape?.state === 'ready',
+      30_000,
+    )
+    expect(made.frames).toBe((await file()).frames)
+    await page.keyboard.press('Escape')
+    await page.getByTestId('story-tapes').getByText(made.name).waitFor()
   })
 })

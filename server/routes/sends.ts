@@ -5,6 +5,7 @@ import { id } from '../../contract/ids'
 import { sendSchema, type FileFigures, type SendOrder, type SendPreview } from '../../contract/sends'
 import { SendEntity } from '../entities'
 import { notFound } from '../problem'
+import { takeIn } from '../intake/intake'
 import { cancel, placeOrder, receiptsFor, toReceipt } from '../send/send'
 import { notesOn } from '../send/notes'
 import type { FiguresOrder, FiguresReport } from '../send/figures'
@@ -64,6 +65,16 @@ export function sendRoutes(services: Services): Router {
       .read(store.sent(row.id))
       .on('error', () => response.destroy())
       .pipe(response)
+  })
+
+  /** Imports a file that was made as a tape of its own. */
+  routes.post('/:id/tape', async (request, response) => {
+    const row = await database.manager.findOneBy(SendEntity, { id: request.params.id, state: 'done' })
+    if (!row) throw notFound('That file')
+    const { what } = row.request
+    const stories = what.kind === 'story' ? [what.id] : []
+    const tape = await takeIn(services, store.read(store.sent(row.id)), row.fileName, { stories })
+    response.status(201).json({ id: tape })
   })
 
   routes.delete('/:id', async (request, response) => {

@@ -1,5 +1,6 @@
 import type { SendOrder } from '../../contract/sends'
 import { fileNameFrom } from '../../core/page/fileName'
+import { onlyLane, soundingLanes } from '../../core/page/onlyLane'
 import { outputPlan, piecePlan } from '../../core/page/plan'
 import { lay, type Known } from '../../core/page/lay'
 import { saidIn } from '../../core/page/said'
@@ -45,8 +46,10 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
     const saidIn = await saidInPieces(database, story, pieces)
     const outputs = lay(story, { lengthOf: lengthIn(pieces), saidIn }, order.unrecorded)
     const { output, file } = outputs.find((one) => one.output.id === what.output) ?? outputs[0]
-    plan = outputPlan(file, output, (id) => pieces.get(id), factsOf)
-    title = [storyHead(story).slug, output.name].filter(Boolean).join(' ')
+    const alone = what.lane && soundingLanes(file).find(({ lane }) => lane === what.lane)
+    if (what.lane && !alone) throw new Refusal(422, 'Nothing to send', 'Nothing sounds in that lane.')
+    plan = outputPlan(alone ? onlyLane(file, alone.lane) : file, output, (id) => pieces.get(id), factsOf)
+    title = [storyHead(story).slug, output.name, alone ? alone.name : ''].filter(Boolean).join(' ')
     client = output.client
     date = output.airs.slice(0, 10) || date
   } else if (row.body.kind === 'actuality') {

@@ -2,6 +2,7 @@ import type { PieceRow } from '../../contract/desk'
 import type { TapeInfo } from '../../contract/tapes'
 import { tapesOf } from '../../core/edits/editList'
 import type { Block, BlockKind, Unrecorded } from '../../core/page/story'
+import { soundingLanes } from '../../core/page/onlyLane'
 import type { Stretch } from '../../core/time'
 import { PlanFiguresDialog } from '../levels/PlanFiguresDialog'
 import { SendDialog } from '../send/SendDialog'
@@ -116,6 +117,7 @@ export function PageDialogs({
           target={{ kind: 'story', id: story, output: output.id, ...chosenInFile }}
           title={head.slug}
           unrecorded={unrecorded}
+          lanes={soundingLanes(page.file)}
           onClose={onClose}
         />
       )

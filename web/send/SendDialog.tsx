@@ -1,17 +1,16 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState, type KeyboardEvent } from 'react'
-import { Download, FileText } from 'lucide-react'
+import { FileText } from 'lucide-react'
 import type { FileFigures, Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
+import type { LaneOf } from '../../core/page/onlyLane'
 import type { Unrecorded } from '../../core/page/story'
-import { clock, RATE } from '../../core/time'
-import { post, remove } from '../api/client'
-import { orSay } from '../api/orSay'
-import { useReceipts } from '../api/queries'
+import { clock } from '../../core/time'
+import { post } from '../api/client'
 import { CommandKey } from '../commands/CommandButton'
 import { commandsFor, keyOf } from '../commands/keys'
-import { TimeLeft } from '../ui/TimeLeft'
-import { Button, Choice, Dialog, Field, Progress, Tip } from '../ui/parts'
+import { Button, Choice, Dialog, Field, Tip } from '../ui/parts'
 import { figuresInWords } from './figuresInWords'
+import { Receipts } from './Receipts'
 
 /**
  * Sends a page, a piece, a selection or a tape: what it will be and how loud, its progress, what was sent before.
@@ -40,18 +39,22 @@ export function SendDialog({
   target: asked,
   title,
   unrecorded,
+  lanes = [],
   onClose,
 }: {
   target: SendTarget
   title: string
   /** Of a story: how many blocks of copy have no voice track, and what becomes of them. */
   unrecorded?: { copy: number; value: Unrecorded; onChange: (value: Unrecorded) => void }
+  /** Of a story: the lanes in which something sounds, each of which can be a file of its own. */
+  lanes?: readonly { lane: LaneOf; name: string }[]
   onClose: () => void
 }) {
   const [settings, setSettings] = useState(stored)
   const selected = asked.from !== undefined && asked.to !== undefined
   // blocks of a page are chosen in passing: of a story all goes out unless somebody says otherwise
-  const [part, setPart] = useState(selected && asked.kind !== 'story')
+  const [what, setWhat] = useState<'part' | 'all' | 'lanes'>(selected && asked.kind !== 'story' ? 'part' : 'all')
+  const part = what === 'part'
   const target: SendTarget = part ? asked : { ...asked, from: undefined, to: undefined }
   const set =
     <K extends keyof Settings>(key: K) =>
@@ -71,8 +74,13 @@ export function SendDialog({
     enabled: preview.isSuccess,
     retry: false,
   })
-  const receipts = useReceipts(target.id).data ?? []
-  const send = useMutation({ mutationFn: () => post<Receipt>('/sends', order) })
+  const send = useMutation({
+    mutationFn: async () => {
+      if (what !== 'lanes') return void (await post<Receipt>('/sends', order))
+      for (const { lane } of lanes) await post<Receipt>('/sends', { ...order, what: { ...target, lane } })
+    },
+  })
+  const partName = asked.kind === 'story' ? 'the chosen blocks' : 'the selection'
   const stereoSound = preview.data?.channels === 2
   /** The key that opened it sends it too, as soon as it can be sent. */
   const [soon, setSoon] = useState(false)
@@ -92,17 +100,16 @@ export function SendDialog({
     <Dialog wide open title={part ? `Send a selection of ${title}` : `Send ${title}`} onClose={onClose}>
       <div className="grid grid-cols-[1fr_19rem] gap-8 max-[800px]:grid-cols-1" onKeyDown={onKeyDown}>
         <div className="flex flex-col gap-4">
-          {selected && (
+          {(selected || lanes.length > 1) && (
             <Choice
               label="What is sent"
-              value={part ? 'part' : 'all'}
-              onChange={(what) => setPart(what === 'part')}
-              options={
-                [
-                  ['part', `${asked.kind === 'story' ? 'the chosen blocks' : 'the selection'}, ${clock(asked.to! - asked.from!)}`],
-                  ['all', WHOLE[asked.kind]],
-                ] as const
-              }
+              value={what}
+              onChange={setWhat}
+              options={[
+                ...(selected ? [['part', `${partName}, ${clock(asked.to! - asked.from!)}`] as const] : []),
+                ['all', WHOLE[asked.kind]] as const,
+                ...(lanes.length > 1 ? [['lanes', `each lane as a file: ${lanes.length} files, equally long`] as const] : []),
+              ]}
             />
           )}
           <Choice
@@ -240,64 +247,7 @@ export function SendDialog({
           )}
         </div>
       </div>
-      <h3 className="mt-6 border-b border-rule pb-1.5 text-[12px] font-semibold text-faint">Previous sends</h3>
-      {receipts.length === 0 && <p className="py-3 text-faint">Not sent yet.</p>}
-      <ul data-testid="receipts">
-        {receipts.map((receipt) => (
-          <ReceiptRow key={receipt.id} receipt={receipt} />
-        ))}
-      </ul>
+      <Receipts of={target} />
     </Dialog>
-  )
-}
-
-function ReceiptRow({ receipt }: { receipt: Receipt }) {
-  const { order, state } = receipt
-  const under = state === 'waiting' || state === 'working'
-  return (
-    <li className="flex items-center gap-4 border-b border-rule py-2.5 text-[13px]">
-      <div className="min-w-0 flex-1">
-        <p className="truncate font-semibold">{receipt.fileName}</p>
-        {state === 'done' && (
-          <p className="text-faint">
-            {receipt.loudness !== null && receipt.truePeak !== null && (
-              <>{figuresInWords({ loudness: receipt.loudness, truePeak: receipt.truePeak })}, </>
-            )}
-            {clock(receipt.frames * (RATE / order.rate))}, {receipt.frames.toLocaleString('en')} samples,
-            {` ${(receipt.bytes / 1e6).toFixed(1)} `}
-            MB, SHA-256 <span title={receipt.sha256}>{receipt.sha256.slice(0, 12)}…</span>
-          </p>
-        )}
-        {state === 'failed' && <p className="text-cut-ink">{receipt.error}</p>}
-        {state === 'cancelled' && <p className="text-faint">Cancelled. Nothing was kept.</p>}
-        {under && <Working receipt={receipt} />}
-      </div>
-      <time className="shrink-0 text-faint" dateTime={receipt.at}>
-        {new Date(receipt.at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
-      </time>
-      {state === 'done' && (
-        <a
-          className="inline-flex items-center gap-1 font-medium text-tape hover:underline"
-          href={`/api/sends/${receipt.id}/file`}
-          download={receipt.fileName}
-        >
-          <Download size={14} /> Save
-        </a>
-      )}
-      {under && (
-        <Button look="bare" onClick={() => orSay(remove(`/sends/${receipt.id}`))}>
-          Cancel
-        </Button>
-      )}
-    </li>
-  )
-}
-
-function Working({ receipt }: { receipt: Receipt }) {
-  return (
-    <div className="flex items-center gap-3">
-      <Progress value={receipt.progress} label="Sending" />
-      <span className="shrink-0 text-faint">{receipt.state === 'waiting' ? 'queued' : <TimeLeft progress={receipt.progress} />}</span>
-    </div>
   )
 }

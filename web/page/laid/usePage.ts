@@ -1,7 +1,8 @@
 import { useMemo, useRef } from 'react'
 import { clipLength, type Actuality } from '../../../core/edits/actuality'
 import { tapesOf } from '../../../core/edits/editList'
-import { lay, type PageLayout } from '../../../core/page/lay'
+import { lay } from '../../../core/page/lay'
+import { onlyLane } from '../../../core/page/onlyLane'
 import { outputPlan, piecePlan } from '../../../core/page/plan'
 import type { FactsOf, Plan } from '../../../core/render/plan'
 import { saidIn } from '../../../core/page/said'
@@ -25,13 +26,6 @@ const tapesOn = (body: StoryDocument, known: ReadonlyMap<string, Actuality>): st
       ...hangersOf(body).flatMap(({ plays }) => ('tape' in plays ? plays.tape : [])),
     ]),
   ].sort()
-
-/** A page of which one lane alone sounds, as long as it is. */
-const alone = (layout: PageLayout, lane: string): PageLayout => ({
-  ...layout,
-  placed: layout.placed.map((row) => ({ ...row, sound: 'silent' as const })),
-  hangers: layout.hangers.filter((one) => one.lane.id === lane),
-})
 
 /** All that a page comes to in one of its outputs (the first where none is named), worked out anew whenever anything in it changes. */
 export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: string | null = null) {
@@ -64,7 +58,7 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: str
   /** A lane that is listened to by itself; never sent so. */
   const [solo, setSolo] = useKept<string | null>(`page/${id}/solo`, null)
   const soloed = layout.hangers.some(({ lane }) => lane.id === solo) ? solo : null
-  const heard = useMemo(() => (soloed ? alone(layout, soloed) : layout), [layout, soloed])
+  const heard = useMemo(() => (soloed ? onlyLane(layout, soloed) : layout), [layout, soloed])
   const plan = useMemo(
     () => (facts ? outputPlan(heard, output, (piece) => known.get(piece), facts.factsOf) : null),
     [facts, heard, output, known],

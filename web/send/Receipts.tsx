@@ -1,0 +1,88 @@
+import { AudioLines, Download } from 'lucide-react'
+import { toast } from 'sonner'
+import type { Receipt, SendTarget } from '../../contract/sends'
+import { clock, RATE } from '../../core/time'
+import { post, remove } from '../api/client'
+import { orSay } from '../api/orSay'
+import { useReceipts } from '../api/queries'
+import { TimeLeft } from '../ui/TimeLeft'
+import { Button, Progress } from '../ui/parts'
+import { figuresInWords } from './figuresInWords'
+
+/** What was sent of something, the newest first: its figures, the file itself, and a tape made of it. */
+export function Receipts({ of }: { of: SendTarget }) {
+  const receipts = useReceipts(of.id).data ?? []
+  return (
+    <>
+      <h3 className="mt-6 border-b border-rule pb-1.5 text-[12px] font-semibold text-faint">Previous sends</h3>
+      {receipts.length === 0 && <p className="py-3 text-faint">Not sent yet.</p>}
+      <ul data-testid="receipts">
+        {receipts.map((receipt) => (
+          <ReceiptRow key={receipt.id} receipt={receipt} />
+        ))}
+      </ul>
+    </>
+  )
+}
+
+/** The file becomes a tape, of the story where it was one. */
+async function makeTape({ id, fileName }: Receipt): Promise<void> {
+  await post(`/sends/${id}/tape`, {})
+  toast.success(`“${fileName}” is being imported as a tape.`)
+}
+
+function ReceiptRow({ receipt }: { receipt: Receipt }) {
+  const { order, state } = receipt
+  const under = state === 'waiting' || state === 'working'
+  return (
+    <li className="flex items-center gap-4 border-b border-rule py-2.5 text-[13px]">
+      <div className="min-w-0 flex-1">
+        <p className="truncate font-semibold">{receipt.fileName}</p>
+        {state === 'done' && (
+          <p className="text-faint">
+            {receipt.loudness !== null && receipt.truePeak !== null && (
+              <>{figuresInWords({ loudness: receipt.loudness, truePeak: receipt.truePeak })}, </>
+            )}
+            {clock(receipt.frames * (RATE / order.rate))}, {receipt.frames.toLocaleString('en')} samples,
+            {` ${(receipt.bytes / 1e6).toFixed(1)} `}
+            MB, SHA-256 <span title={receipt.sha256}>{receipt.sha256.slice(0, 12)}…</span>
+          </p>
+        )}
+        {state === 'failed' && <p className="text-cut-ink">{receipt.error}</p>}
+        {state === 'cancelled' && <p className="text-faint">Cancelled. Nothing was kept.</p>}
+        {under && <Working receipt={receipt} />}
+      </div>
+      <time className="shrink-0 text-faint" dateTime={receipt.at}>
+        {new Date(receipt.at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
+      </time>
+      {state === 'done' && (
+        <a
+          className="inline-flex items-center gap-1 font-medium text-tape hover:underline"
+          href={`/api/sends/${receipt.id}/file`}
+          download={receipt.fileName}
+        >
+          <Download size={14} /> Save
+        </a>
+      )}
+      {state === 'done' && (
+        <Button look="bare" onClick={() => orSay(makeTape(receipt))}>
+          <AudioLines size={14} /> Make a tape
+        </Button>
+      )}
+      {under && (
+        <Button look="bare" onClick={() => orSay(remove(`/sends/${receipt.id}`))}>
+          Cancel
+        </Button>
+      )}
+    </li>
+  )
+}
+
+function Working({ receipt }: { receipt: Receipt }) {
+  return (
+    <div className="flex items-center gap-3">
+      <Progress value={receipt.progress} label="Sending" />
+      <span className="shrink-0 text-faint">{receipt.state === 'waiting' ? 'queued' : <TimeLeft progress={receipt.progress} />}</span>
+    </div>
+  )
+}
