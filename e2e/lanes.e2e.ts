@@ -5,6 +5,7 @@ import type { Receipt } from '../contract/sends'
 import type { TapeInfo } from '../contract/tapes'
 import { hangersOf, lanesOf, spineOf, type StoryDocument } from '../core/page/story'
 import { RATE } from '../core/time'
+import { heardDuring } from './listen'
 import { api, boxOf, FERRY, fileOf, press, saved, soundOf, until, useBrowser, visit } from './newsroom'
 import { makeWav, readWav } from './wav'
 
@@ -211,6 +212,43 @@ describe('what is let go over a lane', () => {
     expect(now[first + 1]).toMatchObject({ text: now[first].text, piece: now[first].piece })
     await press(page, 'Control+z')
     await until(body, (some) => spineOf(some).length === spine.length)
+  })
+})
+
+describe('ordering by ear', () => {
+  it('plays the actualities that are not placed, one after the other, and puts each next', async () => {
+    const spine = spineOf(await body())
+    const pieces = spine.flatMap(({ kind, piece }) => (kind === 'actuality' && piece ? piece : []))
+    for (let i = 0; i < pieces.length; i++) {
+      await page
+        .locator('[data-block=actuality]')
+        .first()
+        .click({ position: { x: 100, y: 12 } })
+      await press(page, 'Backspace')
+      await until(body, (now) => spineOf(now).length === spine.length - i - 1)
+    }
+    await page.locator('[data-block=intro]').click({ position: { x: 100, y: 12 } })
+    await press(page, 'Alt+Shift+o')
+    const list = page.getByTestId('by-ear')
+    await list
+      .getByRole('listitem')
+      .nth(pieces.length - 1)
+      .waitFor()
+    const [heard] = await heardDuring(page, async () => {
+      await press(page, 'ArrowDown')
+      await list.locator('[aria-current]').waitFor()
+      await page.waitForTimeout(1500)
+    })
+    expect(heard.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0)).toBeGreaterThan(0.05)
+    for (let i = 1; i <= pieces.length; i++) {
+      await press(page, 'Enter')
+      await until(body, (now) => spineOf(now).length === spine.length - pieces.length + i)
+    }
+    const placed = spineOf(await body())
+    expect(new Set(placed.slice(1, 1 + pieces.length).map(({ piece }) => piece))).toEqual(new Set(pieces))
+    await press(page, 'Escape')
+    await press(page, 'Control+z', 2 * pieces.length)
+    await until(body, (now) => spineOf(now).length === spine.length)
   })
 })
 

@@ -60,6 +60,9 @@ export function PageSide({ hanger, id, page, onAdd, onPutBack, soundsAside, onPu
         </CommandButton>
       </div>
       <Heading>Pieces of this story</Heading>
+      <div className="pt-2">
+        <CommandButton id="page.byEar">Order by ear</CommandButton>
+      </div>
       <PieceList story={id} rows={page.rows} used={used} onAdd={on.add} />
       <div className="h-6" />
       <Heading>Tapes of this story</Heading>

@@ -24,6 +24,8 @@ import { useRecording } from '../voicing/useRecording'
 import { VoicingOnPage } from '../voicing/VoicingOnPage'
 import { AirTime } from './AirTime'
 import { CountdownPanel } from './CountdownPanel'
+import { EarPanel } from './ear/EarPanel'
+import { useByEar } from './ear/useByEar'
 import { FitPanel } from './fit/FitPanel'
 import { useFit } from './fit/useFit'
 import { usePage, type Mode } from './laid/usePage'
@@ -145,6 +147,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     'tape' in plays
       ? (tapes.find(({ id }) => id === plays.tape)?.name ?? 'A tape that is missing')
       : (known.get(plays.piece)?.slug ?? 'A piece')
+  const ear = useByEar({ owner, story: id, page, putNext: (piece) => acts.addPieces([piece]) })
   const commands = usePageCommands({
     page,
     chosen,
@@ -165,7 +168,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     askForTape: () => ask({ ask: 'exchange' }),
     copy: (hanger) => keepCopied({ sound: hanger }),
   })
-  useCommands({ ...commands, ...levelling, ...recording.commands, ...underCommands, ...fit.commands })
+  useCommands({ ...commands, ...levelling, ...recording.commands, ...underCommands, ...fit.commands, ...ear.commands })
 
   const content = useRef<HTMLDivElement>(null)
   const laneWidth = useLaneWidth(content, hangers.lanes.length)
@@ -228,6 +231,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
       aside={
         fit.open ? (
           <FitPanel fit={fit} page={page} />
+        ) : ear.open ? (
+          <EarPanel ear={ear} />
         ) : counting ? (
           <CountdownPanel page={page} playing={playing} place={place} onClose={() => showCountdown(false)} />
         ) : (
@@ -264,7 +269,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
       }
     >
       <VoicingOnPage story={id} recording={recording} own={facts?.tapes.map(({ id: tape }) => tape) ?? []} />
-      <PageColumns page={page} hangers={hangers} backtimes={backtimes} laneWidth={laneWidth} style={bars} />
+      <PageColumns page={page} hangers={hangers} backtimes={backtimes} laneWidth={laneWidth} style={bars} playing={playing} place={place} />
       <ContextMenu ids={HERE}>
         <div
           ref={content}
@@ -315,7 +320,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
               nameOf={nameOf}
               story={id}
               slugOf={(piece) => known.get(piece)?.slug ?? ''}
-              onPlay={jump}
+              onPlay={(frame) => playback.playFrom(frame)}
             />
           )}
           <PagePlayhead layout={layout} place={place} playing={playing} />

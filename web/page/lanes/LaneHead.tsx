@@ -65,6 +65,8 @@ export function LaneHead({ lane, width, hangers, solo, onSolo }: Props) {
         </MenuItem>
         <MenuItem onSelect={() => louder(1.5)}>Louder by 1.5 dB, now {lane.gain} dB</MenuItem>
         <MenuItem onSelect={() => louder(-1.5)}>Softer by 1.5 dB</MenuItem>
+        <MenuItem onSelect={() => hangers.turnLanes(1.5)}>All lanes louder by 1.5 dB</MenuItem>
+        <MenuItem onSelect={() => hangers.turnLanes(-1.5)}>All lanes softer by 1.5 dB</MenuItem>
         <MenuItem onSelect={() => setNaming(true)}>Rename …</MenuItem>
         {MARK_COLOURS.filter((one) => one !== lane.colour).map((one) => (
           <MenuItem key={one} onSelect={() => setLane(lane, 'colour', one, 'colour of the lane')}>
