@@ -7,7 +7,7 @@ import { factor } from '../sound/level'
 import type { Frames } from '../time'
 import { goingOn } from './goingOn'
 import type { PageLayout, PlacedHanger } from './lay'
-import type { Block, Output } from './story'
+import { USUAL_LOUDNESS, type Block, type Output } from './story'
 import type { Layout } from './timing'
 
 export type PieceOf = (id: string) => Actuality | undefined
@@ -44,10 +44,28 @@ export function pagePlan(layout: Layout & Partial<PageLayout>, pieceOf: PieceOf,
 /** Nothing that is sent goes higher, in dBTP (EBU R 128). */
 export const HIGHEST = -1
 
-/** The plan of an output as it is sent: turned as a whole, and kept below the highest true peak. */
-export function outputPlan(layout: Layout & Partial<PageLayout>, { gain }: Pick<Output, 'gain'>, pieceOf: PieceOf, factsOf: FactsOf): Plan {
+/**
+ * The safety compressor stands so far above the target, in dB: speech at its target reaches some 10 dB above it over 50 ms, so that in
+ * a good mix it hardly moves.
+ */
+const SAFETY = { above: 12, ratio: 3 }
+
+/** The plan of an output as it is sent: turned as a whole, what is far too loud turned down, and kept below the highest true peak. */
+export function outputPlan(
+  layout: Layout & Partial<PageLayout>,
+  { gain, loudness }: Pick<Output, 'gain' | 'loudness'>,
+  pieceOf: PieceOf,
+  factsOf: FactsOf,
+): Plan {
   const plan = turned(pagePlan(layout, pieceOf, factsOf), gain)
-  return { ...plan, stages: [{ kind: 'ceiling', dB: HIGHEST, between: true }] }
+  const dB = (loudness ?? USUAL_LOUDNESS) + SAFETY.above
+  return {
+    ...plan,
+    stages: [
+      { kind: 'compressor', dB, ratio: SAFETY.ratio },
+      { kind: 'ceiling', dB: HIGHEST, between: true },
+    ],
+  }
 }
 
 /** What a block of a page sounds like with its piece, from the beginning of the clip. */

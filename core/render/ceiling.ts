@@ -19,10 +19,15 @@ export function ceiling(dB: number, between = false): Stage {
   const most = factor(dB)
   const reach = 2 * LOOK
   const margin = between ? BESIDE : 0
+  let least = 1
   return {
     back: reach + margin,
     ahead: reach + margin,
+    get least() {
+      return least
+    },
     process(mix, out) {
+      least = 1
       const count = out[0].length
       for (const [c, channel] of out.entries()) channel.set(mix[c].subarray(reach + margin, reach + margin + count))
       const asked = new Float64Array(count + 2 * reach)
@@ -37,7 +42,9 @@ export function ceiling(dB: number, between = false): Stage {
       const held = leastAround(asked, LOOK)
       for (let i = 0; i < count; i++) {
         const gain = meanAround(held, i + reach)
-        if (gain < 1) for (const channel of out) channel[i] *= gain
+        if (gain >= 1) continue
+        if (gain < least) least = gain
+        for (const channel of out) channel[i] *= gain
       }
     },
   }

@@ -74,7 +74,16 @@ const plans: [string, Plan][] = [
 ]
 
 describe('a plan that is heard in parts', () => {
-  it.each(plans)('comes to what it comes to in one go: %s', (_, plan) => expect(loudnessOfParts(inParts(plan))).toEqual(inOne(plan)))
+  it.each(plans)('comes to what it comes to in one go: %s', (_, plan) => expect(loudnessOfParts(inParts(plan))).toMatchObject(inOne(plan)))
+
+  it('says where its stages turned it down, and by how much', () => {
+    const loud = planOf(8, [strip('voice', 0, 8, 1, { gain: 0.2 }), strip('voice', 4.3, 0.5, 2, { gain: 2 })])
+    expect(loudnessOfParts(inParts({ ...loud, stages: [] })).turned).toEqual([])
+    const [turned, ...others] = loudnessOfParts(inParts(loud)).turned
+    expect(turned).toMatchObject({ from: 2 * PART, to: 3 * PART })
+    expect(turned.dB).toBeGreaterThan(1)
+    expect(others).toEqual([])
+  })
 
   it('has names for its parts that change where it changes, and nowhere else', () => {
     const [, plan] = plans[1]

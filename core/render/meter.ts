@@ -28,12 +28,19 @@ export interface HeardPart {
   powers: number[]
   /** The highest true peak of any channel, as a factor of full scale. */
   peak: number
+  /** How far the stages turned it down at most, as a factor: 1 where they left all as it was. */
+  turned: number
 }
 
 /** How loud all of it is, in LUFS, and its true peak, in dBTP. */
 export interface PlanLoudness extends Pick<Loudness, 'integrated' | 'shortTerm'> {
   truePeak: number
+  /** Where the stages turned it down, from frame to frame of the plan, and by how many dB at most. */
+  turned: { from: Frames; to: Frames; dB: number }[]
 }
+
+/** Less is not worth a word, in dB. */
+const SAID = 0.3
 
 export const partsIn = ({ length }: Pick<Plan, 'length'>): number => Math.ceil(length / PART)
 
@@ -88,13 +95,14 @@ export function hearPart(renderer: Renderer, part: number): HeardPart {
   const { from, to, first, last } = partAt(plan, part)
   const out = Array.from({ length: plan.channels }, () => new Float32Array(last - first))
   renderer.pull(first, out)
+  const turned = renderer.turned()
   const heard = out.map((samples) => hearChannel(samples, from - first, to - first))
   const sides = [{ channels: heard.map((_, c) => c) }]
   const powers = together(
     heard.map((one) => one.powers),
     asHeard(sides),
   )
-  return { powers: [...powers], peak: Math.max(...heard.map(({ peak }) => peak)) }
+  return { powers: [...powers], peak: Math.max(...heard.map(({ peak }) => peak)), turned }
 }
 
 /** The powers of `[from, to)` and its true peak, with what lies around it for company. */
@@ -116,5 +124,9 @@ function hearChannel(samples: Float32Array, from: number, to: number): { powers:
 export function loudnessOfParts(parts: readonly HeardPart[]): PlanLoudness {
   const { integrated, shortTerm } = loudnessFigures(loudnessOf(parts.flatMap(({ powers }) => powers)))
   const peak = parts.reduce((most, part) => Math.max(most, part.peak), 0)
-  return { integrated, shortTerm, truePeak: Math.max(SILENCE, Math.round(decibels(peak) * 100) / 100) }
+  const turned = parts.flatMap(({ turned: gain }, part) => {
+    const dB = -decibels(gain)
+    return dB > SAID ? [{ from: part * PART, to: (part + 1) * PART, dB: Math.round(dB * 10) / 10 }] : []
+  })
+  return { integrated, shortTerm, truePeak: Math.max(SILENCE, Math.round(decibels(peak) * 100) / 100), turned }
 }

@@ -21,6 +21,8 @@ export interface Renderer {
   readonly plan: Plan
   /** Fills `out[channel]` with `[from, from + out[0].length)`. Needs as many channels as the plan has. */
   pull(from: Frames, out: Float32Array[]): void
+  /** How far the stages turned the last pull down, as a factor: 1 where they left all as it was. */
+  turned(): number
   /** The frames of sounds that `[from, to)` is made of. */
   needs(from: Frames, to: Frames): Need[]
 }
@@ -72,6 +74,7 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
         const [first, last] = withReach(strip, strip.from + a - strip.at, strip.from + b - strip.at)
         return { sound: strip.sound, channel: strip.channel, from: first, to: last }
       }),
+    turned: () => stages.reduce((product, { least }) => product * least, 1),
     pull(from, out) {
       if (!stages.length) return sum(from, out)
       // each stage takes what it looks back and ahead for off the ends of what it is given

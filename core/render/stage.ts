@@ -13,6 +13,8 @@ export interface Stage {
    * run for each channel. Every frame is worked out in the same way, wherever a run begins.
    */
   process(mix: readonly Float32Array[], out: readonly Float32Array[]): void
+  /** The least gain of the last run, as a factor: 1 where it left all as it was. */
+  readonly least: number
 }
 
 /** How far stages look that follow each other. */
@@ -22,10 +24,20 @@ export const reachOf = (stages: readonly Stage[]): Pick<Stage, 'back' | 'ahead'>
 })
 
 /** A stage as a plan names it. */
-export interface StageOrder {
+export type StageOrder = CeilingOrder | CompressorOrder
+
+interface CeilingOrder {
   kind: 'ceiling'
   /** No sample goes beyond this, in dBFS. */
   dB: number
   /** Nor does the wave between them: then it is in dBTP. */
   between?: true
+}
+
+interface CompressorOrder {
+  kind: 'compressor'
+  /** What is louder than this is turned down, in dBFS (root mean square over 50 ms). */
+  dB: number
+  /** So many dB above it come out as 1. */
+  ratio: number
 }

@@ -1,4 +1,5 @@
 import type { Frames } from '../time'
+import { quarterSine } from './elementary'
 
 /**
  * Shapes of fades and crossfades. `power` keeps the power of unlike sounds even through a
@@ -17,17 +18,11 @@ export interface Ramp {
   shape: EndShape
 }
 
-/**
- * The factor at `t` (0 to 1) of a rise; a fall at `t` is the rise at `1 - t`. The quarter sine of
- * `power` is a polynomial (Taylor, to the ninth power: within 4e-6), so that every engine gives
- * the same bits.
- */
+/** The factor at `t` (0 to 1) of a rise; a fall at `t` is the rise at `1 - t`. */
 export function rise(shape: EndShape, t: number): number {
   if (t <= 0) return 0
   if (t >= 1) return 1
   if (shape === 'gain') return t
   if (shape === 'ear') return t * t * t
-  const x = t * 1.5707963267948966
-  const y = x * x
-  return x * (1 - (y / 6) * (1 - (y / 20) * (1 - (y / 42) * (1 - y / 72))))
+  return quarterSine(t)
 }

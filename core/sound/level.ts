@@ -1,31 +1,12 @@
 import type { Frames } from '../time'
+import { exp2 } from './elementary'
 
-/**
- * Level in dB and as a factor. Per-sample work must give the same bits in every engine, so the
- * factor of a dB figure is computed with additions and multiplications alone: engines need not
- * agree on the last bit of `Math.pow`.
- */
+/** Level in dB and as a factor. */
 
 const LOG2_OF_10_OVER_20 = 0.16609640474436813
-const LN2 = 0.6931471805599453
 
-/** The factor for a level in dB: 0 dB is 1, -6 dB about 0.5. Relative error below 1e-12. */
-export function factor(dB: number): number {
-  if (dB <= -200) return 0
-  const power = dB * LOG2_OF_10_OVER_20
-  const whole = Math.floor(power)
-  const x = (power - whole) * LN2
-  // e^x as its Taylor series, 0 <= x < ln 2
-  let term = 1
-  let sum = 1
-  for (let n = 1; n < 16; n++) {
-    term = (term * x) / n
-    sum += term
-  }
-  for (let n = 0; n < whole; n++) sum *= 2
-  for (let n = 0; n > whole; n--) sum *= 0.5
-  return sum
-}
+/** The factor for a level in dB: 0 dB is 1, -6 dB about 0.5. The same bits in every engine. */
+export const factor = (dB: number): number => (dB <= -200 ? 0 : exp2(dB * LOG2_OF_10_OVER_20))
 
 /** The level in dB of a factor. For display and analysis only. */
 export const decibels = (value: number): number => (value > 0 ? 20 * Math.log10(value) : -Infinity)

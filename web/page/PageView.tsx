@@ -36,6 +36,7 @@ import { useHangers } from './lanes/useHangers'
 import { useLaneWidth } from './lanes/useLaneWidth'
 import { useBelow } from './mix/useBelow'
 import { MixFigures } from './mix/MixFigures'
+import { TurnedMarks } from './mix/TurnedMarks'
 import { useLevelling } from './mix/useLevelling'
 import { OutputMenu } from './OutputMenu'
 import { PageColumns } from './PageColumns'
@@ -263,7 +264,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           slot={output.slot}
           onSlot={setOutput('slot', 'slot')}
           chosen={chosen.all.length}
-          mix={<MixFigures plan={page.filePlan} output={output} act={act} narrow={count > 1} />}
+          mix={<MixFigures plan={page.filePlan} output={output} act={(steps, options) => live.act(steps, options)} narrow={count > 1} />}
           solo={hangers.lanes.find(({ id: lane }) => lane === page.solo)?.name ?? null}
         />
       }
@@ -323,6 +324,13 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
               onPlay={(frame) => playback.playFrom(frame)}
             />
           )}
+          <TurnedMarks
+            file={file}
+            onPlay={(block, share) => {
+              const found = spine.find((one) => one.id === block)
+              if (found) playback.playWithin(found, share)
+            }}
+          />
           <PagePlayhead layout={layout} place={place} playing={playing} />
         </div>
       </ContextMenu>

@@ -30,8 +30,9 @@ export function useMix(filePlan: Plan | null, target: number) {
       state: !filePlan?.length ? ('nothing' as const) : loudness === null ? ('measuring' as const) : ('failed' as const),
       target,
       away: null,
+      turned: null,
     }
-  const { integrated, shortTerm, truePeak } = loudness
+  const { integrated, shortTerm, truePeak, turned } = loudness
   const away = integrated - target
   return {
     state: 'known' as const,
@@ -39,6 +40,8 @@ export function useMix(filePlan: Plan | null, target: number) {
     integrated,
     shortTerm,
     truePeak,
+    /** Where it was so loud that it is turned down, in frames of the file. */
+    turned,
     /** How much louder it is than the target, in LU. */
     away,
     onTarget: Math.abs(away) <= ON_TARGET,
