@@ -30,13 +30,15 @@ export function ceiling(dB: number, between = false): Stage {
       least = 1
       const count = out[0].length
       for (const [c, channel] of out.entries()) channel.set(mix[c].subarray(reach + margin, reach + margin + count))
-      const asked = new Float64Array(count + 2 * reach)
+      const asked = new Float64Array(count + 2 * reach).fill(1)
       let quiet = true
-      for (let i = 0; i < asked.length; i++) {
-        let peak = 0
-        for (const channel of mix) peak = Math.max(peak, between ? peakBeside(channel, i + margin, most) : Math.abs(channel[i]))
-        asked[i] = peak > most ? most / peak : 1
-        if (peak > most) quiet = false
+      for (const channel of mix) {
+        for (let i = 0; i < asked.length; i++) {
+          const peak = between ? peakBeside(channel, i + margin, most) : Math.abs(channel[i])
+          if (peak <= most) continue
+          quiet = false
+          if (most / peak < asked[i]) asked[i] = most / peak
+        }
       }
       if (quiet) return
       const held = leastAround(asked, LOOK)

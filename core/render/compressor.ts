@@ -7,7 +7,9 @@ import type { Stage } from './stage'
 const HALF: Frames = milliseconds(25)
 const GLIDE: Frames = milliseconds(20)
 /** Powers and gains are summed as whole numbers of this, so that a sum is the same bits wherever it begins. */
-const UNIT = 2 ** 30
+const UNIT = 2 ** 26
+/** No power counts for more than this: 15 dB over full scale, the most that fits. */
+const MOST = 2 ** 31 - 1
 
 /**
  * Turns down what is louder than a level for longer than a syllable's peak: `ratio` dB more come out as 1. The level (`dB`, of the root
@@ -31,16 +33,18 @@ export function compressor(dB: number, ratio: number): Stage {
       for (const [c, channel] of out.entries()) channel.set(mix[c].subarray(reach, reach + count))
       if (!reaches(mix, most)) return
       const asked = boxSums(powersOf(mix), HALF)
-      const perSum = (2 * HALF + 1) * UNIT
+      const loud = (2 * HALF + 1) * UNIT * most
       let idle = true
       for (let i = 0; i < asked.length; i++) {
-        const over = asked[i] / perSum / most
-        asked[i] = over > 1 ? Math.round((1 - exp2(slope * log2(over))) * UNIT) : 0
-        if (asked[i]) idle = false
+        if (asked[i] <= loud) asked[i] = 0
+        else {
+          asked[i] = ((1 - exp2(slope * log2(asked[i] / loud))) * UNIT) | 0
+          idle = false
+        }
       }
       if (idle) return
       const once = boxSums(asked, GLIDE)
-      for (let i = 0; i < once.length; i++) once[i] = Math.round(once[i] / (2 * GLIDE + 1))
+      for (let i = 0; i < once.length; i++) once[i] = (once[i] / (2 * GLIDE + 1)) | 0
       const gains = boxSums(once, GLIDE)
       for (let i = 0; i < count; i++) {
         const gain = 1 - gains[i] / (2 * GLIDE + 1) / UNIT
@@ -55,14 +59,15 @@ export function compressor(dB: number, ratio: number): Stage {
 /** Whether any sample is so loud that a mean around it could be. */
 function reaches(mix: readonly Float32Array[], power: number): boolean {
   const least = Math.sqrt(power)
-  return mix.some((channel) => channel.some((sample) => sample > least || sample < -least))
+  for (const channel of mix) for (let i = 0; i < channel.length; i++) if (channel[i] > least || channel[i] < -least) return true
+  return false
 }
 
 /** The power of each frame, the mean of its channels, in units. */
 function powersOf(mix: readonly Float32Array[]): Float64Array {
   const scale = UNIT / mix.length
   const powers = new Float64Array(mix[0].length)
-  for (const channel of mix) for (let i = 0; i < powers.length; i++) powers[i] += Math.round(channel[i] * channel[i] * scale)
+  for (const channel of mix) for (let i = 0; i < powers.length; i++) powers[i] += Math.min(MOST, channel[i] * channel[i] * scale) | 0
   return powers
 }
 

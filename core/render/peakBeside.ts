@@ -39,9 +39,9 @@ const FILTERS = [filter(1 / 8, SINE.eighth), filter(3 / 8, SINE.threeEighths), f
 
 /** As a factor of full scale; the sample alone where the wave beside it cannot reach `most`. The line holds BESIDE more on either side. */
 export function peakBeside(line: Float32Array, at: number, most: number): number {
-  const sample = Math.abs(line[at])
-  const around = Math.max(sample, Math.abs(line[at - 1]), Math.abs(line[at + 1]))
-  if (around * MOST_GAIN <= most) return sample
+  const low = most / MOST_GAIN
+  const sample = line[at] < 0 ? -line[at] : line[at]
+  if (sample <= low && line[at - 1] <= low && line[at - 1] >= -low && line[at + 1] <= low && line[at + 1] >= -low) return sample
   let peak = sample
   for (const start of [at - BESIDE, at - BESIDE + 1]) {
     for (const taps of FILTERS) {

@@ -19,7 +19,10 @@ const LINE_GRID = 64
 /** A plan ready to be pulled from, in blocks of any size and in any order, always to the same frames. */
 export interface Renderer {
   readonly plan: Plan
-  /** Fills `out[channel]` with `[from, from + out[0].length)`. Needs as many channels as the plan has. */
+  /**
+   * Fills `out[channel]` with `[from, from + out[0].length)`. Needs as many channels as the plan has. What it once read it does not read
+   * anew for the next pull that overlaps: where a sound was not at hand, another renderer has to be made.
+   */
   pull(from: Frames, out: Float32Array[]): void
   /** How far the stages turned the last pull down, as a factor: 1 where they left all as it was. */
   turned(): number
@@ -66,6 +69,24 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
     }
   }
 
+  /** Of the last pull: what the next one looks back at has mostly been summed already. */
+  let kept: { from: Frames; channels: Float32Array[] } = { from: 0, channels: [] }
+
+  function summed(from: Frames, count: number, length: Frames): Float32Array[] {
+    const channels = Array.from({ length: count }, () => new Float32Array(length))
+    const last = kept.channels[0]?.length ?? 0
+    const known = kept.channels.length === count && from >= kept.from ? Math.max(0, Math.min(length, kept.from + last - from)) : 0
+    const skip = from - kept.from
+    if (known) channels.forEach((channel, i) => channel.set(kept.channels[i].subarray(skip, skip + known)))
+    if (known < length)
+      sum(
+        from + known,
+        channels.map((channel) => channel.subarray(known)),
+      )
+    kept = { from, channels }
+    return channels
+  }
+
   return {
     plan,
     needs: (from, to) =>
@@ -78,8 +99,7 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
     pull(from, out) {
       if (!stages.length) return sum(from, out)
       // each stage takes what it looks back and ahead for off the ends of what it is given
-      let wide: Float32Array[] = out.map((channel) => new Float32Array(channel.length + back + ahead))
-      sum(from - back, wide)
+      let wide: readonly Float32Array[] = summed(from - back, out.length, out[0].length + back + ahead)
       for (const [i, stage] of stages.entries()) {
         const length = wide[0].length - stage.back - stage.ahead
         const made = i === stages.length - 1 ? out : wide.map(() => new Float32Array(length))

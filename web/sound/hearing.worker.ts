@@ -70,7 +70,7 @@ async function hear(id: number, { plan, from, to }: HearingOrder): Promise<TapeF
 }
 
 async function hearParts(id: number, { plan, every, first }: PartsOrder): Promise<HeardPart[]> {
-  const pulled = renderer(plan, cache.read)
+  let pulled = renderer(plan, cache.read)
   const nameOf = namesOf(plan)
   const heard: HeardPart[] = []
   for (let part = first; part < partsIn(plan); part += every) {
@@ -83,6 +83,7 @@ async function hearParts(id: number, { plan, every, first }: PartsOrder): Promis
       const whole = await atHand(pulled, from, last)
       found = hearPart(pulled, part)
       if (whole) known.set(name, found)
+      else pulled = renderer(plan, cache.read)
     }
     heard.push(found)
   }
