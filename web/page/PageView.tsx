@@ -51,6 +51,7 @@ import { useKeptTop } from './useKeptTop'
 import { usePageCommands } from './usePageCommands'
 import { usePagePlaying } from './usePagePlaying'
 import { useScript } from './useScript'
+import { useZoom } from './useZoom'
 
 export function PageView() {
   const { id = '' } = useParams()
@@ -93,6 +94,10 @@ const HERE = [
   'edit.copy',
   'edit.paste',
   'page.aside',
+  'view.zoomIn',
+  'view.zoomOut',
+  'view.zoomWhole',
+  'view.zoomHome',
   'page.addCopy',
   'page.addActuality',
   'page.addIntro',
@@ -174,6 +179,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const content = useRef<HTMLDivElement>(null)
   const laneWidth = useLaneWidth(content, hangers.lanes.length)
   const bars = { '--bars': `${BARS + hangers.lanes.length * laneWidth}px` } as CSSProperties
+  const zoom = useZoom({ owner, content, length: layout.length })
+  useCommands(zoom.commands)
   const keepTop = useKeptTop(content, owner, page.ready)
   /** From the first to the last of the blocks that are chosen; null where none of them sounds. */
   const stretchOf = ({ placed }: Layout): Stretch | null => {
@@ -275,7 +282,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
         <div
           ref={content}
           {...rowDrop}
-          style={bars}
+          style={{ ...bars, ...zoom.style }}
+          data-far={zoom.far || undefined}
           className="relative min-h-0 flex-1 overflow-y-auto"
           data-testid="page"
           onScroll={keepTop}
@@ -317,6 +325,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
               content={content}
               layout={layout}
               hangers={hangers}
+              second={zoom.second}
               width={laneWidth}
               nameOf={nameOf}
               story={id}

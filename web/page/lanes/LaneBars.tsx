@@ -23,6 +23,8 @@ interface Props {
   content: RefObject<HTMLElement | null>
   layout: Layout
   hangers: Hangers
+  /** How tall a second is, in pixels. */
+  second: number
   /** How wide a lane is, in pixels. */
   width: number
   nameOf: (hanger: Hanger) => string
@@ -40,8 +42,8 @@ interface Drawn {
 }
 
 /** What lies in the lanes beside the script: each sound as long as it lasts, narrow where it goes under. */
-export function LaneBars({ content, layout, hangers, width, nameOf, story, slugOf, onPlay }: Props) {
-  const heights = useHeights(content, layout)
+export function LaneBars({ content, layout, hangers, second, width, nameOf, story, slugOf, onPlay }: Props) {
+  const heights = useHeights(content, layout, second)
   const view = useInView(content)
   const [drawn, setDrawn] = useState<Drawn | null>(null)
   const moved = useRef(false)

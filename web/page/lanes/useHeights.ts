@@ -2,7 +2,6 @@ import { useCallback, useEffect, useMemo, useState, type RefObject } from 'react
 import type { Layout } from '../../../core/page/timing'
 import { firstWhere } from '../../../core/search'
 import { RATE, type Frames } from '../../../core/time'
-import { PIXELS } from '../laid/pixels'
 
 interface Rung {
   at: Frames
@@ -19,8 +18,8 @@ export interface Heights {
   bottom: number
 }
 
-/** Measured from the rows, whose heights follow their script, whenever these or the page change. */
-export function useHeights(content: RefObject<HTMLElement | null>, layout: Layout): Heights {
+/** Measured from the rows, whose heights follow their script, whenever these or the page change. `second`: in pixels, below the last. */
+export function useHeights(content: RefObject<HTMLElement | null>, layout: Layout, second: number): Heights {
   const [rungs, setRungs] = useState<readonly Rung[]>([])
   const measure = useCallback(() => {
     const found = layout.placed.flatMap(({ block, at, words }): Rung[] => {
@@ -43,10 +42,10 @@ export function useHeights(content: RefObject<HTMLElement | null>, layout: Layou
       watch.disconnect()
     }
   }, [measure, content])
-  return useMemo(() => heightsOf(rungs), [rungs])
+  return useMemo(() => heightsOf(rungs, second), [rungs, second])
 }
 
-function heightsOf(rungs: readonly Rung[]): Heights {
+function heightsOf(rungs: readonly Rung[], second: number): Heights {
   const last = rungs.at(-1)
   /** Between two that belong together, as far as a value lies between two others. */
   const between = (value: number, [a, b]: readonly [number, number], [from, to]: readonly [number, number]) =>
@@ -56,16 +55,16 @@ function heightsOf(rungs: readonly Rung[]): Heights {
     yOf: (frame) => {
       const index = Math.max(0, firstWhere(rungs.length, (i) => rungs[i].at > frame) - 1)
       const [rung, next] = [rungs[index], rungs[index + 1]]
-      if (!rung) return (frame / RATE) * PIXELS
+      if (!rung) return (frame / RATE) * second
       if (frame <= rung.end) return between(frame, [rung.at, rung.end], [rung.top, rung.bottom])
-      return next ? between(frame, [rung.end, next.at], [rung.bottom, next.top]) : rung.bottom + ((frame - rung.end) / RATE) * PIXELS
+      return next ? between(frame, [rung.end, next.at], [rung.bottom, next.top]) : rung.bottom + ((frame - rung.end) / RATE) * second
     },
     frameAt: (y) => {
       const index = Math.max(0, firstWhere(rungs.length, (i) => rungs[i].top > y) - 1)
       const [rung, next] = [rungs[index], rungs[index + 1]]
-      if (!rung) return Math.max(0, Math.round((y / PIXELS) * RATE))
+      if (!rung) return Math.max(0, Math.round((y / second) * RATE))
       if (y <= rung.bottom) return Math.round(between(y, [rung.top, rung.bottom], [rung.at, rung.end]))
-      return Math.round(next ? between(y, [rung.bottom, next.top], [rung.end, next.at]) : rung.end + ((y - rung.bottom) / PIXELS) * RATE)
+      return Math.round(next ? between(y, [rung.bottom, next.top], [rung.end, next.at]) : rung.end + ((y - rung.bottom) / second) * RATE)
     },
   }
 }

@@ -36,26 +36,44 @@ export function Bar(props: Props) {
   )
 }
 
+/** A bar that is taller than this is drawn as far as it is in view, and so far beyond, in pixels. */
+const TALL = 3000
+const BEYOND = 800
+
 function Drawn({ plan, from, to, scale, tone }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const { theme } = useTheme()
   useEffect(() => {
     const element = canvas.current!
+    const parent = element.parentElement!
+    const view = element.closest<HTMLElement>('[data-testid=page]')
     const wave = new Wave(plan)
     let due = 0
+    /** What of the bar is drawn, in pixels from its top. */
+    let drawn = { top: 0, bottom: 0 }
+    const inView = (height: number) => {
+      if (!view || height <= TALL) return { top: 0, bottom: height }
+      const above = view.getBoundingClientRect().top - parent.getBoundingClientRect().top
+      return { top: Math.max(0, above - BEYOND), bottom: Math.min(height, above + view.clientHeight + BEYOND) }
+    }
     const draw = () => {
       due = 0
-      const box = element.parentElement!.getBoundingClientRect()
+      const box = parent.getBoundingClientRect()
       const dpr = devicePixelRatio
+      const { top, bottom } = (drawn = inView(box.height))
+      if (bottom <= top) return
+      element.style.top = `${top}px`
+      element.style.height = `${bottom - top}px`
       element.width = Math.round(box.width * dpr)
-      element.height = Math.round(box.height * dpr)
+      element.height = Math.round((bottom - top) * dpr)
       const context = element.getContext('2d')!
       context.fillStyle = colour(tone)
-      const per = (to - from) / Math.max(1, element.height)
+      const per = (to - from) / Math.max(1, Math.round(box.height * dpr))
+      const first = from + Math.round(top * dpr) * per
       const middle = element.width / 2
       const column = new Float64Array(3)
       for (let row = 0; row < element.height; row++) {
-        wave.column(from + row * per, from + (row + 1) * per, per, column)
+        wave.column(first + row * per, first + (row + 1) * per, per, column)
         const size = Math.max(0.5, Math.min(1, Math.max(-column[0], column[1]) * scale) * (middle - 2))
         context.globalAlpha = 0.85
         context.fillRect(middle - size, row, 2 * size, 1)
@@ -64,15 +82,22 @@ function Drawn({ plan, from, to, scale, tone }: Props) {
     const later = () => {
       due ||= requestAnimationFrame(draw)
     }
+    const onScroll = () => {
+      const { height } = parent.getBoundingClientRect()
+      const { top, bottom } = inView(height)
+      if (height > TALL && (Math.abs(top - drawn.top) > BEYOND / 2 || Math.abs(bottom - drawn.bottom) > BEYOND / 2)) later()
+    }
     draw()
     const stop = peakCache.onChange(later)
     const watch = new ResizeObserver(later)
-    watch.observe(element.parentElement!)
+    watch.observe(parent)
+    view?.addEventListener('scroll', onScroll, { passive: true })
     return () => {
       cancelAnimationFrame(due)
       stop()
       watch.disconnect()
+      view?.removeEventListener('scroll', onScroll)
     }
   }, [plan, from, to, scale, tone, theme])
-  return <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
+  return <canvas ref={canvas} className="absolute inset-x-0 w-full" aria-hidden />
 }

@@ -1,5 +1,7 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { Block } from '../../../core/page/story'
+import type { Frames } from '../../../core/time'
+import { tall } from './tall'
 
 /** A page of so many blocks is there with all its rows; of a longer one those far from the view only keep their place. */
 const ALL = 60
@@ -10,6 +12,8 @@ const ABOUT = 120
 
 interface Props {
   block: Block
+  /** How long its words are. */
+  words: Frames
   /** How many blocks the page has. */
   count: number
   /** It is there wherever it lies: somebody works on it. */
@@ -18,7 +22,8 @@ interface Props {
 }
 
 /** A row of a long page, made when it comes near the view, and as tall without it as it was. */
-export function NearRow({ block: { id, kind }, count, always, children }: Props) {
+export function NearRow({ block, words, count, always, children }: Props) {
+  const { id, kind, gap } = block
   const [near, setNear] = useState(false)
   const height = useRef(ABOUT)
   const lazy = count > ALL && !always
@@ -38,5 +43,12 @@ export function NearRow({ block: { id, kind }, count, always, children }: Props)
     return () => watch.disconnect()
   }, [id, lazy, there])
   if (there) return children()
-  return <section id={`block-${id}`} data-block={kind} className="border-b border-rule" style={{ height: height.current }} />
+  return (
+    <section
+      id={`block-${id}`}
+      data-block={kind}
+      className="tall border-b border-rule"
+      style={{ ...tall(words, gap), height: height.current }}
+    />
+  )
 }

@@ -86,7 +86,7 @@ export function PageRows({ story, live, page, chosen, voices, others, writing, r
             const here = others.filter((one) => one.line === block.id).map((one) => one.name)
             const isWriting = writing === block.id
             return (
-              <NearRow key={block.id} block={block} count={spine.length} always={chosen.is(block.id) || isWriting}>
+              <NearRow key={block.id} block={block} words={row?.words ?? 0} count={spine.length} always={chosen.is(block.id) || isWriting}>
                 {() => (
                   <BlockRow
                     story={story}

@@ -1,12 +1,12 @@
 import { MoreHorizontal } from 'lucide-react'
 import type { PointerEvent, ReactNode } from 'react'
 import { BLOCK_KINDS, type Block } from '../../../core/page/story'
-import { RATE, tradeLength, type Frames } from '../../../core/time'
+import { tradeLength, type Frames } from '../../../core/time'
 import { Menu } from '../../ui/parts'
-import { PIXELS } from '../laid/pixels'
 import { KINDS } from '../laid/kinds'
 import { BlockTime, SlotEnd } from './BlockTime'
 import { Grip, Sortable } from './Sortable'
+import { tall } from './tall'
 
 interface Props {
   block: Block
@@ -32,8 +32,6 @@ interface Props {
 export function Row(props: Props) {
   const { block, words, chosen, inTheFile, onPress, onChoose, onPlay, menu, here, who, bar, level, children } = props
   const { written } = BLOCK_KINDS[block.kind]
-  /** Time between this block and the one before is room on the page too. */
-  const room = Math.round((Math.max(0, block.gap ?? 0) / RATE) * PIXELS)
   return (
     <Sortable
       block={block.id}
@@ -43,19 +41,19 @@ export function Row(props: Props) {
       aria-current={chosen || undefined}
       onPointerDown={onPress}
       onFocus={onChoose}
-      style={{ minHeight: Math.round((words / RATE) * PIXELS) + 12, marginTop: room }}
-      className={`group relative grid grid-cols-[78px_140px_1fr_64px_var(--bars)] max-[860px]:grid-cols-[56px_1fr_56px_76px]
+      style={tall(words, block.gap)}
+      className={`tall group relative grid grid-cols-[78px_140px_1fr_64px_var(--bars)] max-[860px]:grid-cols-[56px_1fr_56px_76px]
         border-b border-rule ${chosen ? 'bg-paper-lit' : 'bg-paper'}`}
     >
       {chosen && <span className="absolute top-0 bottom-0 left-0 w-[3px] bg-tape" />}
       <div
-        className={`flex justify-end py-2.5 text-right text-soft max-[860px]:flex-col-reverse max-[860px]:items-end
+        className={`sticky top-0 flex justify-end self-start py-2.5 text-right text-soft max-[860px]:flex-col-reverse max-[860px]:items-end
         max-[860px]:justify-end max-[860px]:gap-1`}
       >
         <Grip label={`Move ${KINDS[block.kind]}`} />
         <BlockTime block={block.id} gap={block.gap ?? 0} />
       </div>
-      <div className="min-w-0 py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
+      <div className="sticky top-0 min-w-0 self-start py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
         <div className="mb-0.5 font-semibold text-ink">{KINDS[block.kind]}</div>
         {who}
         {here && (
@@ -64,8 +62,10 @@ export function Row(props: Props) {
           </span>
         )}
       </div>
-      <div className="min-w-0 py-2 pr-3 max-[860px]:col-start-2 max-[860px]:row-start-2 max-[860px]:pl-4">{children}</div>
-      <div className="flex flex-col items-end gap-1 py-2.5 pr-3 max-[860px]:col-start-3 max-[860px]:row-start-1">
+      <div className="sticky top-0 min-w-0 self-start py-2 pr-3 max-[860px]:col-start-2 max-[860px]:row-start-2 max-[860px]:pl-4">
+        {children}
+      </div>
+      <div className="sticky top-0 flex flex-col items-end gap-1 self-start py-2.5 pr-3 max-[860px]:col-start-3 max-[860px]:row-start-1">
         <span className="font-semibold" data-testid="block-length">
           {tradeLength(words)}
         </span>
