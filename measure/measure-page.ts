@@ -135,6 +135,24 @@ const gaps = await page.evaluate(
 )
 figure('scroll.p95', percentile(gaps, 0.95), 'ms, between frames while the page is scrolled')
 
+const zoomGaps = await page.evaluate(
+  () =>
+    new Promise<number[]>((done) => {
+      const times: number[] = []
+      requestAnimationFrame(function frame(time) {
+        times.push(time)
+        if (times.length > 120) return done(times.slice(1).map((one, i) => one - times[i]))
+        // four steps nearer, four steps back
+        const key = times.length % 8 < 4 ? '+' : '-'
+        document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
+        requestAnimationFrame(frame)
+      })
+    }),
+)
+figure('zoom.p95', percentile(zoomGaps, 0.95), 'ms, between frames while the page is zoomed, a step a frame')
+await page.keyboard.press('Shift+Z')
+await page.waitForTimeout(3000)
+
 // an act on a block in the middle: from the key to what it changed
 const middle = page.locator('[data-block]').nth(100)
 await middle.scrollIntoViewIfNeeded()

@@ -284,6 +284,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           {...rowDrop}
           style={{ ...bars, ...zoom.style }}
           data-far={zoom.far || undefined}
+          data-near={zoom.near || undefined}
           className="relative min-h-0 flex-1 overflow-y-auto"
           data-testid="page"
           onScroll={keepTop}

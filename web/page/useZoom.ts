@@ -86,7 +86,13 @@ export function useZoom({ owner, content, length }: OnPage) {
     'view.zoomHome': () => zoom(USUAL),
     'view.zoomBack': { unable: before === null ? 'It was not zoomed.' : null, run: () => before && zoom(before) },
   }
-  return { second, far: whole || second < FAR, style: { '--second': `${second}px` } as CSSProperties, commands }
+  return {
+    second,
+    far: whole || second < FAR,
+    near: !whole && second > PIXELS,
+    style: { '--second': `${second}px` } as CSSProperties,
+    commands,
+  }
 }
 
 function heldAt(view: HTMLElement, down: number): Held | null {

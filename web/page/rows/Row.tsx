@@ -47,13 +47,13 @@ export function Row(props: Props) {
     >
       {chosen && <span className="absolute top-0 bottom-0 left-0 w-[3px] bg-tape" />}
       <div
-        className={`sticky top-0 flex justify-end self-start py-2.5 text-right text-soft max-[860px]:flex-col-reverse max-[860px]:items-end
+        className={`stay flex justify-end py-2.5 text-right text-soft max-[860px]:flex-col-reverse max-[860px]:items-end
         max-[860px]:justify-end max-[860px]:gap-1`}
       >
         <Grip label={`Move ${KINDS[block.kind]}`} />
         <BlockTime block={block.id} gap={block.gap ?? 0} />
       </div>
-      <div className="sticky top-0 min-w-0 self-start py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
+      <div className="stay min-w-0 py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
         <div className="mb-0.5 font-semibold text-ink">{KINDS[block.kind]}</div>
         {who}
         {here && (
@@ -62,10 +62,8 @@ export function Row(props: Props) {
           </span>
         )}
       </div>
-      <div className="sticky top-0 min-w-0 self-start py-2 pr-3 max-[860px]:col-start-2 max-[860px]:row-start-2 max-[860px]:pl-4">
-        {children}
-      </div>
-      <div className="sticky top-0 flex flex-col items-end gap-1 self-start py-2.5 pr-3 max-[860px]:col-start-3 max-[860px]:row-start-1">
+      <div className="stay min-w-0 py-2 pr-3 max-[860px]:col-start-2 max-[860px]:row-start-2 max-[860px]:pl-4">{children}</div>
+      <div className="stay flex flex-col items-end gap-1 py-2.5 pr-3 max-[860px]:col-start-3 max-[860px]:row-start-1">
         <span className="font-semibold" data-testid="block-length">
           {tradeLength(words)}
         </span>
