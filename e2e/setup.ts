@@ -5,6 +5,7 @@ import { freePort, startCluster } from '../scripts/cluster'
 import { ownFolder } from '../scripts/leftOvers'
 import { serve } from '../scripts/serving'
 import type { Application } from './here'
+import { leaveUnvoiced } from './unvoiced'
 
 /** A cluster, a port and a server of the tests' own, with the demo. */
 async function start(): Promise<Application & { stop: () => Promise<void> }> {
@@ -12,12 +13,14 @@ async function start(): Promise<Application & { stop: () => Promise<void> }> {
   const cluster = await startCluster(data)
   const port = await freePort()
   const server = await serve({ PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_RECOGNISE: 'asked' })
+  const address = `http://localhost:${port}`
+  await leaveUnvoiced(address)
   const stop = async () => {
     await server.stop()
     await cluster.stop()
     rmSync(data, { recursive: true, force: true })
   }
-  return { address: `http://localhost:${port}`, database: cluster.url, data, stop }
+  return { address, database: cluster.url, data, stop }
 }
 
 /** One application for each lane of test files. */

@@ -254,11 +254,24 @@ export async function loadDemoOnce(services: Services): Promise<void> {
     'Line 2, counting',
   )
 
-  const ids = { nobody: randomUUID(), till: randomUUID(), line1: randomUUID(), line2: randomUUID() }
-  await insertPiece(manager, ids.line1, line1)
-  await insertPiece(manager, ids.line2, line2)
-  await insertPiece(manager, ids.nobody, nobody)
-  await insertPiece(manager, ids.till, till)
+  const line3 = piece(
+    TRACKS,
+    await length(TRACKS),
+    from(find(tracks, "The council's answer", 2), find(tracks, 'carries two.', 2)),
+    [],
+    'Line 3, the answer',
+  )
+  const signOff = piece(
+    TRACKS,
+    await length(TRACKS),
+    from(find(tracks, 'For Brackle Sound,'), find(tracks, 'on the quay.')),
+    [],
+    'Sign-off',
+  )
+
+  const made = { nobody, till, line1, line2, line3, signOff }
+  const ids = Object.fromEntries(Object.keys(made).map((name) => [name, randomUUID()])) as Record<keyof typeof made, string>
+  for (const name of Object.keys(made) as (keyof typeof made)[]) await insertPiece(manager, ids[name], made[name])
   const put = (id: string, body: StoryDocument) =>
     manager.insert(DocumentEntity, { id, kind: 'story', revision: 0, aside: false, body: body as object })
 
@@ -294,9 +307,10 @@ export async function loadDemoOnce(services: Services): Promise<void> {
     block('a4', 'actuality', { piece: ids.till }),
     block('a5', 'copy', {
       reader: 'Tamsin Roe',
+      piece: ids.line3,
       text: 'The council’s answer is eleven minutes long, and it flies. But the helicopter carries two.',
     }),
-    block('a6', 'soc', { reader: 'Tamsin Roe', text: 'For Brackle Sound, this is Tamsin Roe, on the quay.' }),
+    block('a6', 'soc', { reader: 'Tamsin Roe', piece: ids.signOff, text: 'For Brackle Sound, this is Tamsin Roe, on the quay.' }),
     block('a7', 'copy', {
       reader: 'Tamsin Roe',
       aside: true,
