@@ -56,3 +56,37 @@ it('a short version is a new output, its slot, and the blocks that it leaves out
     (count) => count === all,
   )
 })
+
+it('a short version has its own order and its own line, seen at a glance, and the long one keeps its own', async () => {
+  const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: '{}',
+  })
+  const story = async () => (await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument
+  const { page } = await visit(`/stories/${id}`)
+  await page.getByText('tie her up.').waitFor()
+  const rows = page.locator('[data-block]')
+  const kinds = () => rows.evaluateAll((all) => all.map((row) => row.getAttribute('data-block')))
+  const long = await kinds()
+  await press(page, 'Alt+Shift+n')
+  await page.getByTestId('output').getByText('2 of 2').waitFor()
+  await page.keyboard.type('0:42')
+  await page.keyboard.press('Enter')
+  await rows.nth(2).click({ position: { x: 100, y: 12 } })
+  await press(page, 'Alt+ArrowUp')
+  await until(kinds, (now) => now.join() === ['intro', 'actuality', 'copy', ...long.slice(3)].join())
+  await page.getByTestId('differs').getByText('own place').waitFor()
+  // a line of its own, which the long one does not have
+  await rows.nth(2).getByRole('button', { name: 'More for Copy' }).click()
+  await page.getByRole('menuitem', { name: 'Own line in this output' }).click()
+  await page.keyboard.press('ControlOrMeta+a')
+  await page.keyboard.type('A line for the short one.')
+  await page.getByTestId('left-out').getByText('Twenty to twelve').or(page.getByTestId('left-out').getByText('Line 1, the ropes')).waitFor()
+  await saved(page)
+  const [first] = outputsOf(await story())
+  await page.goto(page.url().replace(/\?output=.*/, `?output=${first.id}`))
+  await until(kinds, (now) => now.join() === long.join())
+  expect(await page.getByTestId('differs').count()).toBe(0)
+  await page.getByTestId('left-out').getByText('A line for the short one.').waitFor()
+})

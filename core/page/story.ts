@@ -156,7 +156,7 @@ export interface Variant {
 }
 
 /** What of a block an output can have otherwise. */
-export type Otherwise = Pick<Variant, 'out' | 'piece' | 'text' | 'gap' | 'pace'>
+export type Otherwise = Pick<Variant, 'out' | 'order' | 'piece' | 'text' | 'gap' | 'pace'>
 
 /** Steps by which a block is otherwise in one output; what is undefined is as on the page. Empty where that is so already. */
 export function inOutput({ records }: StoryDocument, output: string, block: string, otherwise: Otherwise): StoryStep[] {
@@ -167,6 +167,10 @@ export function inOutput({ records }: StoryDocument, output: string, block: stri
   const told = Object.fromEntries(keys.flatMap((key) => (otherwise[key] === undefined ? [] : [[key, otherwise[key]]])))
   return Object.keys(told).length ? [{ type: 'put', record: { id, kind: 'variant', output, block, ...told } }] : []
 }
+
+/** What a block has otherwise in one output than on the page, by its id. */
+export const othersIn = (document: StoryDocument, output: string): ReadonlyMap<string, Variant> =>
+  new Map(variantsOf(document).flatMap((variant) => (variant.output === output ? [[variant.block, variant] as const] : [])))
 
 /** Whether a voice track is recorded for a block. */
 export const isRecorded = ({ kind }: Pick<Block, 'kind'>): boolean => BLOCK_KINDS[kind].written && !BLOCK_KINDS[kind].live

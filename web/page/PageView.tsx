@@ -319,6 +319,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
               breakAt: script.breakAt,
               joinUp: script.joinUp,
               pasteOver: script.pasteOver,
+              asOnPage: acts.asOnPage,
+              ownLine: acts.ownLine,
             }}
           />
           {hangers.lanes.length > 0 && (

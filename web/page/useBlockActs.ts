@@ -1,4 +1,16 @@
-import { BLOCK_KINDS, inOutput, isRecorded, type Block, type BlockKind, type StoryDocument, type StoryStep } from '../../core/page/story'
+import {
+  BLOCK_KINDS,
+  inOutput,
+  isRecorded,
+  othersIn,
+  outputsOf,
+  variantId,
+  type Block,
+  type BlockKind,
+  type Otherwise,
+  type StoryDocument,
+  type StoryStep,
+} from '../../core/page/story'
 import { moveBlocks } from '../../core/page/moveBlocks'
 import type { Frames } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
@@ -20,19 +32,50 @@ interface OnPage {
 
 /** What is done to the blocks of a page: to those that are chosen, or to one that is named. */
 export function useBlockActs({ live, body, output, spine, chosen, onWrite }: OnPage) {
-  const act = (steps: StoryStep[], label: string) => live.act(steps, { label })
-  const set = (block: Block, key: keyof Block, value: unknown, label: string) => act([{ type: 'set', id: block.id, key, value }], label)
+  const act = (steps: readonly StoryStep[], label: string) => live.act(steps, { label })
+  const own = output ? othersIn(body, output) : null
+  /** What a block has otherwise in this output is set there; all else on the page. */
+  const set = (block: Block, key: keyof Block, value: unknown, label: string) => {
+    const variant = own?.get(block.id)
+    const here = variant && Object.hasOwn(variant, key) && variant[key as keyof Otherwise] !== undefined
+    if (here) return act(inOutput(body, output!, block.id, { [key]: value ?? undefined }), label)
+    act([{ type: 'set', id: block.id, key, value }], label)
+  }
+  /** Steps that give blocks other places: in this output alone where it is not the first. */
+  const ordered = (steps: readonly StoryStep[]): readonly StoryStep[] =>
+    output
+      ? steps.flatMap((step) => (step.type === 'set' ? inOutput(body, output, step.id, { order: step.value as string }) : [step]))
+      : steps
+  /** A block is again as it is on the page. */
+  const asOnPage = (block: Block) => act([{ type: 'drop', id: variantId(output!, block.id) }], 'as on the page')
+  /** A line of its own for this output, which begins as the page's: it is in no other output, and the page's is not in this one. */
+  const ownLine = (block: Block) => {
+    const { id: _, order: __, piece: ___, ...fields } = block
+    const { block: line, steps } = newBlock(body, block.kind, fields, block)
+    const elsewhere = outputsOf(body).filter(({ id }) => id !== output)
+    act(
+      [
+        ...inOutput(body, output!, block.id, { out: true }),
+        ...steps,
+        ...elsewhere.flatMap(({ id }) => inOutput(body, id, line.id, { out: true })),
+      ],
+      'own line in this output',
+    )
+    chosen.choose(line.id)
+    onWrite(line.id)
+  }
   const index = chosen.active ? spine.indexOf(chosen.active) : -1
   const many = chosen.all.length > 1 ? `${chosen.all.length} blocks` : 'a block'
   const beside = (from: number, to: number) => chosen.choose(spine[to + 1]?.id ?? spine[from - 1]?.id ?? null)
   const chosenEnds = () => [spine.indexOf(chosen.all[0]), spine.indexOf(chosen.all[chosen.all.length - 1])] as const
 
-  const move = (from: number, to: number) => act(moveBlocks(spine, new Set([spine[from].id]), to), 'move a block')
+  const move = (from: number, to: number) => act(ordered(moveBlocks(spine, new Set([spine[from].id]), to)), 'move a block')
   /** All that are chosen, together, up or down by one of the others. */
   const moveChosen = (by: 1 | -1) => {
     const [first, last] = chosenEnds()
     const before = spine.slice(0, by < 0 ? first : last + 2).filter((block) => !chosen.is(block.id)).length
-    act(moveBlocks(spine, new Set(chosen.all.map((block) => block.id)), Math.max(0, by < 0 ? before - 1 : before)), `move ${many}`)
+    const moving = new Set(chosen.all.map((block) => block.id))
+    act(ordered(moveBlocks(spine, moving, Math.max(0, by < 0 ? before - 1 : before))), `move ${many}`)
   }
   const leave = (blocks: readonly Block[]) =>
     act(
@@ -113,5 +156,5 @@ export function useBlockActs({ live, body, output, spine, chosen, onWrite }: OnP
       'pan',
     )
   }
-  return { again, pan, nudge, begin, set, takeIn, move, moveChosen, asideChosen, aside, putBack, add, addPieces }
+  return { asOnPage, ownLine, again, pan, nudge, begin, set, takeIn, move, moveChosen, asideChosen, aside, putBack, add, addPieces }
 }

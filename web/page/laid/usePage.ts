@@ -6,7 +6,7 @@ import { onlyLane } from '../../../core/page/onlyLane'
 import { outputPlan, piecePlan } from '../../../core/page/plan'
 import type { FactsOf, Plan } from '../../../core/render/plan'
 import { saidIn } from '../../../core/page/said'
-import { hangersOf, offcutsOf, piecesIn, spineOf, storyHead, type StoryDocument } from '../../../core/page/story'
+import { hangersOf, offcutsOf, othersIn, piecesIn, spineOf, storyHead, type StoryDocument } from '../../../core/page/story'
 import { pacesOn, type LengthOf } from '../../../core/page/timing'
 import type { PieceRow } from '../../../contract/desk'
 import { useFacts, useStoryPieces } from '../../api/queries'
@@ -54,6 +54,7 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: str
   const paces = useMemo(() => pacesOn(spine, lengthOf), [spine, lengthOf])
   /** Blocks of the page that are not in this output. */
   const leftOut = useMemo(() => spineOf(body).filter((block) => !spine.some(({ id: there }) => there === block.id)), [body, spine])
+  const others = useMemo(() => othersIn(body, output.id), [body, output.id])
   const layout = mode === 'rehearse' ? air : file
   /** A lane that is listened to by itself; never sent so. */
   const [solo, setSolo] = useKept<string | null>(`page/${id}/solo`, null)
@@ -88,6 +89,8 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: str
     /** Whether it is the one that the page is made for; others have it otherwise. */
     isFirst: output === outputs[0].output,
     leftOut,
+    /** What blocks have otherwise in this output than on the page. */
+    others,
     spine,
     offcuts,
     known,

@@ -33,7 +33,8 @@ export function TurnedMarks({ file, onPlay }: { file: Layout; onPlay: (block: st
       data-testid="turned"
       title={`So loud that it is turned down by ${dB.toFixed(1)} dB here`}
       aria-label={`Turned down by ${dB.toFixed(1)} dB here; play from there`}
-      className="absolute right-[calc(var(--bars)-9px)] z-10 h-[14px] w-[9px] -translate-y-1/2 bg-cut [clip-path:polygon(0_0,100%_50%,0_100%)]"
+      className={`absolute right-[calc(var(--bars)-9px)] z-10 h-[14px] w-[9px] -translate-y-1/2 bg-cut
+        [clip-path:polygon(0_0,100%_50%,0_100%)]`}
       style={{ top: y }}
       onClick={() => onPlay(block, share)}
     />

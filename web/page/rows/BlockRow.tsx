@@ -2,7 +2,7 @@ import { memo, type PointerEvent } from 'react'
 import { useNavigate } from 'react-router'
 import { wordsLength, type Actuality } from '../../../core/edits/actuality'
 import { paceOf } from '../../../core/page/reading'
-import { BLOCK_KINDS, isRecorded, type Block } from '../../../core/page/story'
+import { BLOCK_KINDS, isRecorded, type Block, type Variant } from '../../../core/page/story'
 import type { TextChange } from '../../../core/steps/text'
 import type { Plan } from '../../../core/render/plan'
 import type { Frames } from '../../../core/time'
@@ -40,6 +40,9 @@ export interface OnBlock {
   breakAt: (block: Block, caret: number) => void
   joinUp: (block: Block) => boolean
   pasteOver: (block: Block, from: number, to: number, text: string) => boolean
+  /** In this output: as on the page again, and a line of its own. */
+  asOnPage: (block: Block) => void
+  ownLine: (block: Block) => void
 }
 
 interface Props {
@@ -56,6 +59,8 @@ interface Props {
   last: boolean
   /** It stands in the output that the page is made for. */
   isFirstOutput: boolean
+  /** What it has otherwise in this output than on the page. */
+  otherwise: Variant | undefined
   /** What is in its place is read live: there is no sound of its own. */
   silent: boolean
   /** At which its reader reads where nobody has set a speed, in words a minute. */
@@ -79,6 +84,7 @@ export const BlockRow = memo(function BlockRow(props: Props) {
   const navigate = useNavigate()
   const { live: readLive, written } = BLOCK_KINDS[block.kind]
   const recorded = isRecorded(block)
+  const differs = props.otherwise ? differences(props.otherwise) : ''
   const read = recorded && piece && words ? paceOf(block.text, words) : NaN
   const reading = written && (
     <Pace
@@ -98,6 +104,7 @@ export const BlockRow = memo(function BlockRow(props: Props) {
       onChoose={() => on.choose(block)}
       onPlay={(share) => on.playWithin(block, share)}
       here={props.here}
+      differs={differs}
       menu={
         <>
           <MenuItem onSelect={() => on.play(block)}>Play from here</MenuItem>
@@ -116,6 +123,8 @@ export const BlockRow = memo(function BlockRow(props: Props) {
           <MenuItem disabled={last} onSelect={() => on.move(block, 1)}>
             Move down <CommandKey id="page.down" />
           </MenuItem>
+          {!isFirstOutput && written && <MenuItem onSelect={() => on.ownLine(block)}>Own line in this output</MenuItem>}
+          {differs && <MenuItem onSelect={() => on.asOnPage(block)}>As on the page again</MenuItem>}
           <MenuItem onSelect={() => on.aside(block)}>
             {isFirstOutput ? 'Set aside' : 'Leave out of this output'} <CommandKey id="page.aside" />
           </MenuItem>
@@ -185,3 +194,9 @@ export const BlockRow = memo(function BlockRow(props: Props) {
     </Row>
   )
 })
+
+/** What a block has of its own in an output, in words: `own place, own words`. */
+const differences = ({ order, text, piece, gap, pace }: Variant): string =>
+  [order && 'place', text !== undefined && 'words', piece && 'voice track', gap !== undefined && 'gap', pace && 'speed']
+    .flatMap((one) => (one ? `own ${one}` : []))
+    .join(', ')

@@ -34,7 +34,7 @@ interface Props {
   backtimes: boolean
   /** Takes a block from one place of the order to another. */
   move: (from: number, to: number) => void
-  on: Pick<OnBlock, 'set' | 'aside' | 'play' | 'playWithin' | 'pickTrack' | 'breakAt' | 'joinUp' | 'pasteOver'>
+  on: Pick<OnBlock, 'set' | 'aside' | 'play' | 'playWithin' | 'pickTrack' | 'breakAt' | 'joinUp' | 'pasteOver' | 'asOnPage' | 'ownLine'>
 }
 
 /** As a time of day where the air time is known, else from where the slot begins. */
@@ -53,6 +53,12 @@ export function PageRows({ story, live, page, chosen, voices, others, writing, r
   const taken = useMemo(() => new Set(page.rows.flatMap(({ body }) => body.line ?? [])), [page.rows])
   const ids = useSame(spine.map(({ id }) => id))
 
+  /** The record that a block's words are in: its own in this output, or the page's. */
+  const textOf = ({ id }: Block): string => {
+    const other = page.others.get(id)
+    return other?.text === undefined ? id : other.id
+  }
+
   const onBlock = useLasting<OnBlock>({
     set: on.set,
     aside: on.aside,
@@ -62,11 +68,13 @@ export function PageRows({ story, live, page, chosen, voices, others, writing, r
     breakAt: on.breakAt,
     joinUp: on.joinUp,
     pasteOver: on.pasteOver,
+    asOnPage: on.asOnPage,
+    ownLine: on.ownLine,
     move: (block, by) => move(spine.indexOf(block), spine.indexOf(block) + by),
     press: ({ id }, event) => chosen.pressed(id, event),
     choose: ({ id }) => chosen.is(id) || chosen.choose(id),
-    textNow: ({ id }) => textIn(live, id, 'text'),
-    write: ({ id }, change) => writeIn(live, id, 'text', change),
+    textNow: (block) => textIn(live, textOf(block), 'text'),
+    write: (block, change) => writeIn(live, textOf(block), 'text', change),
     share: ({ id }) => shareOf(layout, id, place()),
   })
 
@@ -98,6 +106,7 @@ export function PageRows({ story, live, page, chosen, voices, others, writing, r
                     first={i === 0}
                     last={i === spine.length - 1}
                     isFirstOutput={page.isFirst}
+                    otherwise={page.others.get(block.id)}
                     words={row?.words ?? 0}
                     silent={row?.sound !== 'piece'}
                     inTheFile={inFile.has(block.id)}

@@ -21,6 +21,8 @@ interface Props {
   menu: ReactNode
   /** Who else is in it. */
   here: string
+  /** What it has otherwise in this output, in words. */
+  differs: string
   who: ReactNode
   bar: ReactNode
   /** How loud it is. */
@@ -30,7 +32,7 @@ interface Props {
 
 /** A block as a row of the page: when it begins, what it is, its script, its length, and its sound as a bar. */
 export function Row(props: Props) {
-  const { block, words, chosen, inTheFile, onPress, onChoose, onPlay, menu, here, who, bar, level, children } = props
+  const { block, words, chosen, inTheFile, onPress, onChoose, onPlay, menu, here, differs, who, bar, level, children } = props
   const { written } = BLOCK_KINDS[block.kind]
   return (
     <Sortable
@@ -56,6 +58,11 @@ export function Row(props: Props) {
       <div className="stay min-w-0 py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
         <div className="mb-0.5 font-semibold text-ink">{KINDS[block.kind]}</div>
         {who}
+        {differs && (
+          <span className="mt-1 block text-tape" data-testid="differs">
+            {differs}
+          </span>
+        )}
         {here && (
           <span className="mt-1 block font-semibold text-tape" data-testid="here">
             {here}
