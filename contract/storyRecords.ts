@@ -10,6 +10,7 @@ import {
   type HangerSection,
   type Lane,
   type Output,
+  type PageMark,
   type PanStop,
   type StoryHead,
   type Variant,
@@ -184,6 +185,18 @@ const output = yup
   } satisfies FieldsOf<Output>)
   .noUnknown()
 
+const mark = yup
+  .object({
+    id: id().required(),
+    kind: kind(),
+    start: anchor,
+    text: name().defined(),
+    colour: yup.string().oneOf(MARK_COLOURS).optional(),
+    star: yup.boolean().optional(),
+  } satisfies FieldsOf<PageMark>)
+  .noUnknown()
+  .test('start', 'a mark stands somewhere', (one) => one.start !== null)
+
 const variant = yup
   .object({
     id: yup.string().required(),
@@ -222,6 +235,7 @@ export const storyRecords = {
   lane,
   output,
   variant,
+  mark,
 }
 
 /** The properties that can be written in, letter by letter. */

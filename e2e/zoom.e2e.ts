@@ -19,6 +19,8 @@ beforeAll(async () => {
 })
 
 it('shows all of the page, or one second of it, and goes back', async () => {
+  // how loud each block is is told a moment later, and makes some rows taller
+  await page.getByTestId('block-level').nth(3).waitFor()
   const usual = await heights()
   expect(usual.all).toBeGreaterThan(usual.view)
   await press(page, 'w')

@@ -228,6 +228,16 @@ it('ends with its last note where it is put to, and leaves out at its beginning 
   expect(ending(9, 4)).toEqual([4, 4, 10, 0])
 })
 
+it('has marks where the words are that they stand at', () => {
+  const mark = { id: 'mark', kind: 'mark' as const, start: { block: 'line', at: quoteAt(words, 4), offset: s / 10 }, text: '#check' }
+  const document = page(hanger({ at: 0 }, null), [mark])
+  const before = laid(document).air.marks[0].at
+  expect(before / s).toBeCloseTo(7 + 0.3 + begins(LINE, 4) + 0.1, 3)
+  // the host says less: it is sooner by as much
+  const shorter = { ...document, records: { ...document.records, intro: { ...blocks[0], text: '' } } }
+  expect(laid(shorter).air.marks[0].at).toBeLessThan(before - 6 * s)
+})
+
 it('leaves out what is set aside', () => {
   expect(laid(page(hanger({ block: 'line', at: 'end', offset: 0 }, null, { aside: true }))).air.hangers).toEqual([])
 })

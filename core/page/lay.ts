@@ -8,6 +8,7 @@ import {
   blocksOf,
   hangersOf,
   lanesOf,
+  marksOf,
   outputsOf,
   runningOrder,
   variantsOf,
@@ -15,6 +16,7 @@ import {
   type Hanger,
   type Lane,
   type Output,
+  type PageMark,
   type StoryDocument,
   type Unrecorded,
   type Variant,
@@ -65,8 +67,14 @@ export interface PlacedHanger {
   sections: Section[]
 }
 
+export interface PlacedMark {
+  mark: PageMark
+  at: Frames
+}
+
 export interface PageLayout extends Layout {
   hangers: PlacedHanger[]
+  marks: PlacedMark[]
 }
 
 export interface OutputLayout {
@@ -88,10 +96,11 @@ export function lay(document: StoryDocument, known: Known, unrecorded?: Unrecord
   const variants = variantsOf(document)
   const lanes = new Map(lanesOf(document).map((lane) => [lane.id, lane]))
   const hangers = hangersOf(document).filter(({ aside }) => !aside)
+  const marks = marksOf(document)
   return outputsOf(document).map((output) => {
     const order = runningOrder(blocks, variants, output.id)
     const all = inPlace(blocks, variants, output.id)
-    const withHangers = (layout: Layout) => hang(layout, all, hangers, lanes, known)
+    const withHangers = (layout: Layout) => hang(layout, all, { hangers, marks }, lanes, known)
     return {
       output,
       order,
@@ -110,7 +119,7 @@ function inPlace(blocks: readonly Block[], variants: readonly Variant[], output:
 function hang(
   layout: Layout,
   all: readonly Block[],
-  hangers: readonly Hanger[],
+  { hangers, marks }: { hangers: readonly Hanger[]; marks: readonly PageMark[] },
   lanes: ReadonlyMap<string, Lane>,
   known: Known,
 ): PageLayout {
@@ -156,7 +165,12 @@ function hang(
     return { hanger, lane: lanes.get(hanger.lane)!, from, to, skip, start, end, short: wanted - to, ...under(hanger, { from, to }) }
   })
   const ends = placed.flatMap(({ from, to }) => (to > from ? [to] : []))
-  return { ...layout, hangers: placed, length: Math.max(layout.length, ...ends) }
+  return {
+    ...layout,
+    hangers: placed,
+    marks: marks.map((mark) => ({ mark, at: Math.max(0, hold(mark.start).at) })),
+    length: Math.max(layout.length, ...ends),
+  }
 }
 
 const lengthOfSound = ({ plays }: Hanger, lengthOf: LengthOf): Frames =>

@@ -106,6 +106,16 @@ export interface PanStop {
   to: number
 }
 
+/** A place of the page that somebody has marked, with a word or two and #keywords. */
+export interface PageMark {
+  id: string
+  kind: 'mark'
+  start: Anchor
+  text: string
+  colour?: MarkColour
+  star?: boolean
+}
+
 /** What hangers lie on. Solo belongs to who listens, and is never kept. */
 export interface Lane {
   id: string
@@ -175,13 +185,13 @@ export const othersIn = (document: StoryDocument, output: string): ReadonlyMap<s
 /** Whether a voice track is recorded for a block. */
 export const isRecorded = ({ kind }: Pick<Block, 'kind'>): boolean => BLOCK_KINDS[kind].written && !BLOCK_KINDS[kind].live
 
-export type StoryRecord = StoryHead | Block | Hanger | Lane | Output | Variant
+export type StoryRecord = StoryHead | Block | Hanger | Lane | Output | Variant | PageMark
 export type StoryStep = RecordStep<StoryRecord>
 
 /** What an output is brought to where it has no loudness of its own, in LUFS (EBU R 128). */
 export const USUAL_LOUDNESS = -23
 
-/** What a record of a page belongs to: a hanger to its lane and to the blocks that hold it, a variant to its output and its block. */
+/** What a record of a page belongs to: a hanger to its lane and its blocks, a mark to its block, a variant to its output and its block. */
 function pointsTo(properties: object): string[] {
   const {
     lane,
@@ -232,6 +242,8 @@ export const offcutsOf = (document: StoryDocument): Block[] => blocksOf(document
 export const hangersOf = (document: StoryDocument): Hanger[] => ofKind(document, 'hanger')
 
 export const lanesOf = (document: StoryDocument): Lane[] => ofKind(document, 'lane').sort(byOrder)
+
+export const marksOf = (document: StoryDocument): PageMark[] => ofKind(document, 'mark')
 
 /** The outputs of a story in their order; there is always one. */
 export const outputsOf = (document: StoryDocument): Output[] => ofKind(document, 'output').sort(byOrder)

@@ -14,6 +14,9 @@ import type { usePage } from './laid/usePage'
 interface Props {
   /** The sound of the lanes that is chosen. */
   hanger: ReactNode
+  /** Marks on the page's time, and whether there are any. */
+  marks: ReactNode
+  marked: boolean
   id: string
   page: ReturnType<typeof usePage>
   onAdd: (pieces: readonly string[]) => void
@@ -27,7 +30,7 @@ interface Props {
 }
 
 /** What lies beside a page: what can be put on it, what was set aside, and what belongs to the story as a whole. */
-export function PageSide({ hanger, id, page, onAdd, onPutBack, soundsAside, onPutBackSound, onTakeIn, onTerms }: Props) {
+export function PageSide({ hanger, marks, marked, id, page, onAdd, onPutBack, soundsAside, onPutBackSound, onTakeIn, onTerms }: Props) {
   const { head, spine, offcuts, known } = page
   const used = useSame([...new Set(spine.flatMap(({ piece }) => piece ?? []))].sort())
   const under = useSame(page.air.hangers.flatMap(({ hanger: { plays } }) => ('tape' in plays ? plays.tape : [])))
@@ -59,6 +62,12 @@ export function PageSide({ hanger, id, page, onAdd, onPutBack, soundsAside, onPu
           <Plus size={14} /> Sound under
         </CommandButton>
       </div>
+      {marked && (
+        <div className="mb-6 text-[13px]" data-testid="page-marks">
+          <Heading>Marks</Heading>
+          {marks}
+        </div>
+      )}
       <Heading>Pieces of this story</Heading>
       <div className="pt-2">
         <CommandButton id="page.byEar">Order by ear</CommandButton>

@@ -12,6 +12,7 @@ import { keep } from '../documents/lastStory'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
 import { useFollowedUndo } from '../documents/useUndo'
+import { MarkList } from '../marks/MarkList'
 import { Others } from '../present/Others'
 import { useOthers, usePresence } from '../present/present'
 import { Crumb, Shell } from '../shell/Shell'
@@ -36,7 +37,6 @@ import { useHangers } from './lanes/useHangers'
 import { useLaneWidth } from './lanes/useLaneWidth'
 import { useBelow } from './mix/useBelow'
 import { MixFigures } from './mix/MixFigures'
-import { TurnedMarks } from './mix/TurnedMarks'
 import { useLevelling } from './mix/useLevelling'
 import { OutputMenu } from './OutputMenu'
 import { PageColumns } from './PageColumns'
@@ -49,6 +49,7 @@ import { useRowDrop } from './rows/useRowDrop'
 import { useBlockActs } from './useBlockActs'
 import { useKeptTop } from './useKeptTop'
 import { usePageCommands } from './usePageCommands'
+import { usePageMarks } from './usePageMarks'
 import { usePagePlaying } from './usePagePlaying'
 import { useScript } from './useScript'
 import { useZoom } from './useZoom'
@@ -94,6 +95,7 @@ const HERE = [
   'edit.copy',
   'edit.paste',
   'page.aside',
+  'edit.mark',
   'view.zoomIn',
   'view.zoomOut',
   'view.zoomWhole',
@@ -154,6 +156,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
       ? (tapes.find(({ id }) => id === plays.tape)?.name ?? 'A tape that is missing')
       : (known.get(plays.piece)?.slug ?? 'A piece')
   const ear = useByEar({ owner, story: id, page, putNext: (piece) => acts.addPieces([piece]) })
+  const marks = usePageMarks({ page, playing, place, jump, act })
   const commands = usePageCommands({
     page,
     chosen,
@@ -174,7 +177,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     askForTape: () => ask({ ask: 'exchange' }),
     copy: (hanger) => keepCopied({ sound: hanger }),
   })
-  useCommands({ ...commands, ...levelling, ...recording.commands, ...underCommands, ...fit.commands, ...ear.commands })
+  useCommands({ ...commands, ...levelling, ...recording.commands, ...underCommands, ...fit.commands, ...ear.commands, ...marks.commands })
 
   const content = useRef<HTMLDivElement>(null)
   const laneWidth = useLaneWidth(content, hangers.lanes.length)
@@ -246,6 +249,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
         ) : (
           <PageSide
             hanger={hangerPanel}
+            marks={<MarkList {...marks.list} />}
+            marked={marks.list.marks.length > 0}
             id={id}
             page={page}
             onAdd={acts.addPieces}
@@ -336,13 +341,6 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
               onPlay={(frame) => playback.playFrom(frame)}
             />
           )}
-          <TurnedMarks
-            file={file}
-            onPlay={(block, share) => {
-              const found = spine.find((one) => one.id === block)
-              if (found) playback.playWithin(found, share)
-            }}
-          />
           <PagePlayhead layout={layout} place={place} playing={playing} />
         </div>
       </ContextMenu>

@@ -7,7 +7,7 @@ import { pieceMarks } from '../../../core/edits/pieceMarks'
 import { marksOf, type TapeStep } from '../../../core/tape/tape'
 import { toFrames, type Frames } from '../../../core/time'
 import { useTapes } from '../../documents/useTapes'
-import { reaction } from '../../tape/reaction'
+import { reaction } from '../../marks/reaction'
 
 interface OnBench {
   piece: Actuality

@@ -13,10 +13,12 @@ import { timeOfDayAfter } from '../../story/airTime'
 import type { useChosen } from '../../ui/useChosen'
 import { useLasting } from '../../ui/useLasting'
 import type { usePage } from '../laid/usePage'
+import { useTurned } from '../mix/turned'
 import type { useVoiceLevels } from '../mix/useVoiceLevels'
 import { BlockRow, type OnBlock } from './BlockRow'
 import { TimesContext, type Times } from './BlockTime'
 import { NearRow } from './NearRow'
+import { MarksContext, rowMarks } from './RowMarks'
 
 interface Props {
   story: string
@@ -49,6 +51,8 @@ export function PageRows({ story, live, page, chosen, voices, others, writing, r
     (): Times => ({ rows, slot, backtime: backtimes && slot ? (row) => beginsBy(backtimeOf(row, air, slot), airs) : null }),
     [rows, air, slot, airs, backtimes],
   )
+  const turned = useTurned((state) => state.turned)
+  const marks = useMemo(() => rowMarks(layout, layout.marks, file, turned), [layout, file, turned])
   const inFile = useMemo(() => new Set(file.placed.map(({ block }) => block.id)), [file])
   const taken = useMemo(() => new Set(page.rows.flatMap(({ body }) => body.line ?? [])), [page.rows])
   const ids = useSame(spine.map(({ id }) => id))
@@ -87,44 +91,52 @@ export function PageRows({ story, live, page, chosen, voices, others, writing, r
   }
   return (
     <TimesContext value={times}>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
-        <SortableContext items={ids as string[]} strategy={verticalListSortingStrategy}>
-          {spine.map((block, i) => {
-            const row = rows.get(block.id)
-            const here = others.filter((one) => one.line === block.id).map((one) => one.name)
-            const isWriting = writing === block.id
-            return (
-              <NearRow key={block.id} block={block} words={row?.words ?? 0} count={spine.length} always={chosen.is(block.id) || isWriting}>
-                {() => (
-                  <BlockRow
-                    story={story}
-                    block={block}
-                    piece={block.piece ? known.get(block.piece) : undefined}
-                    plan={block.piece ? plans.get(block.piece) : undefined}
-                    facts={facts}
-                    chosen={chosen.is(block.id)}
-                    first={i === 0}
-                    last={i === spine.length - 1}
-                    isFirstOutput={page.isFirst}
-                    otherwise={page.others.get(block.id)}
-                    words={row?.words ?? 0}
-                    silent={row?.sound !== 'piece'}
-                    inTheFile={inFile.has(block.id)}
-                    own={page.paces({ ...block, pace: undefined })}
-                    hasTakes={taken.has(block.id)}
-                    loudness={voices.of(block)}
-                    jump={voices.jump(block)}
-                    writing={isWriting}
-                    rehearsing={rehearsing}
-                    here={here.length ? `${here.join(', ')} ${here.length === 1 ? 'is' : 'are'} here` : ''}
-                    on={onBlock}
-                  />
-                )}
-              </NearRow>
-            )
-          })}
-        </SortableContext>
-      </DndContext>
+      <MarksContext value={marks}>
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+          <SortableContext items={ids as string[]} strategy={verticalListSortingStrategy}>
+            {spine.map((block, i) => {
+              const row = rows.get(block.id)
+              const here = others.filter((one) => one.line === block.id).map((one) => one.name)
+              const isWriting = writing === block.id
+              return (
+                <NearRow
+                  key={block.id}
+                  block={block}
+                  words={row?.words ?? 0}
+                  count={spine.length}
+                  always={chosen.is(block.id) || isWriting}
+                >
+                  {() => (
+                    <BlockRow
+                      story={story}
+                      block={block}
+                      piece={block.piece ? known.get(block.piece) : undefined}
+                      plan={block.piece ? plans.get(block.piece) : undefined}
+                      facts={facts}
+                      chosen={chosen.is(block.id)}
+                      first={i === 0}
+                      last={i === spine.length - 1}
+                      isFirstOutput={page.isFirst}
+                      otherwise={page.others.get(block.id)}
+                      words={row?.words ?? 0}
+                      silent={row?.sound !== 'piece'}
+                      inTheFile={inFile.has(block.id)}
+                      own={page.paces({ ...block, pace: undefined })}
+                      hasTakes={taken.has(block.id)}
+                      loudness={voices.of(block)}
+                      jump={voices.jump(block)}
+                      writing={isWriting}
+                      rehearsing={rehearsing}
+                      here={here.length ? `${here.join(', ')} ${here.length === 1 ? 'is' : 'are'} here` : ''}
+                      on={onBlock}
+                    />
+                  )}
+                </NearRow>
+              )
+            })}
+          </SortableContext>
+        </DndContext>
+      </MarksContext>
     </TimesContext>
   )
 }

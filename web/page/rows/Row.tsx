@@ -5,6 +5,7 @@ import { tradeLength, type Frames } from '../../../core/time'
 import { Menu } from '../../ui/parts'
 import { KINDS } from '../laid/kinds'
 import { BlockTime, SlotEnd } from './BlockTime'
+import { RowMarks } from './RowMarks'
 import { Grip, Sortable } from './Sortable'
 import { tall } from './tall'
 
@@ -95,9 +96,10 @@ export function Row(props: Props) {
           const { top, height } = event.currentTarget.getBoundingClientRect()
           if (!event.shiftKey && !event.ctrlKey && !event.metaKey) onPlay((event.clientY - top) / height)
         }}
-        className={`grid cursor-pointer grid-cols-[68px_68px] border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2
+        className={`relative grid cursor-pointer grid-cols-[68px_68px] border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2
           max-[860px]:row-start-1 max-[860px]:grid-cols-2`}
       >
+        <RowMarks block={block.id} onPlay={onPlay} />
         <div className="relative border-r border-rule">
           {written && bar}
           {written && !bar && (
