@@ -72,3 +72,35 @@ it('gives each lane alone, as long as the page, and all of them together are the
   expect(apart).toBe(-1)
   for (const one of parts) expect(one.some((sample) => sample !== 0)).toBe(true)
 })
+
+it('lets what ends sink under a block that begins before its words are over', () => {
+  const overlapping = {
+    ...story,
+    records: { ...story.records, act: { ...(story.records.act as Block), gap: -s } },
+  }
+  const [{ file }] = lay(overlapping, { lengthOf: () => ({ length: 2 * s, head: 0, tail: 0 }) })
+  const flat = new Float32Array(20 * s).fill(0.5)
+  const voice = renderAll(
+    pagePlan(
+      onlyLane(file, 'voice'),
+      () => piece(1),
+      () => facts,
+    ),
+    (_, __, from, to) => flat.subarray(from, to),
+  )[0]
+  const both = renderAll(
+    pagePlan(
+      { ...file, hangers: [] },
+      () => piece(1),
+      () => facts,
+    ),
+    (_, __, from, to) => flat.subarray(from, to),
+  )[0]
+  const under = (second: number) => both[Math.round(second * s)] - 0.5
+  // alone in its lane it sinks as well
+  expect(voice[s / 2]).toBeCloseTo(0.5, 3)
+  expect(voice[1.5 * s]).toBeCloseTo(under(1.5), 5)
+  expect(under(1.1)).toBeGreaterThan(0.45)
+  expect(under(1.5)).toBeCloseTo(0.5 * Math.SQRT1_2, 2)
+  expect(under(1.95)).toBeLessThan(0.06)
+})

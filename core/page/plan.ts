@@ -8,7 +8,7 @@ import type { Frames } from '../time'
 import { goingOn } from './goingOn'
 import type { PageLayout, PlacedHanger } from './lay'
 import { USUAL_LOUDNESS, type Block, type Output } from './story'
-import type { Layout } from './timing'
+import type { Layout, Placed } from './timing'
 
 export type PieceOf = (id: string) => Actuality | undefined
 
@@ -31,7 +31,7 @@ export function pagePlan(layout: Layout & Partial<PageLayout>, pieceOf: PieceOf,
   for (const [i, row] of layout.placed.entries()) {
     if (row.sound === 'piece') {
       const piece = pieceOf(row.block.piece!)
-      if (piece) lay(blockPlan(row.block, piece, factsOf), row.from)
+      if (piece) lay(sunk(blockPlan(row.block, piece, factsOf), overlapAfter(layout.placed, i)), row.from)
     } else if (row.sound === 'room') {
       const tape = nearestTape(layout, i, pieceOf)
       if (tape) lay(roomPlan(factsOf(tape), row.to - row.from, row.at - row.from), row.from)
@@ -67,6 +67,17 @@ export function outputPlan(
     ],
   }
 }
+
+/** How long before the end of its sound the next block's words begin, where they begin before its own have ended; else 0. */
+function overlapAfter(placed: readonly Placed[], i: number): Frames {
+  const [row, next] = [placed[i], placed[i + 1]]
+  return next && next.at < row.at + row.words ? row.to - next.at : 0
+}
+
+/** A plan that sinks over so long at its end, under what begins meanwhile. */
+const sunk = (plan: Plan, over: Frames): Plan =>
+  over ? withEnds(plan, NO_END, { length: Math.min(over, plan.length), shape: 'power' }) : plan
+const NO_END = { length: 0, shape: 'gain' } as const
 
 /** What a block of a page sounds like with its piece, from the beginning of the clip. */
 const blockPlan = ({ gain, pan }: Block, piece: Actuality, factsOf: FactsOf): Plan =>

@@ -235,6 +235,7 @@ export const COMMANDS = {
   'page.goDeep': { title: 'Deeper under from the playhead', group: 'Page', keys: ['"'], also: 'second stage duck lower' },
   'page.comeUp': { title: 'Up from the playhead', group: 'Page', keys: ["'"], also: 'raise full' },
   'page.outHere': { title: 'Out by the playhead', group: 'Page', keys: [':'], also: 'end stop fade' },
+  'page.seam': { title: 'Close-up of where the block begins', group: 'Page', keys: ['Alt+Shift+S'], also: 'seam overlap magnify zoom' },
   'page.byEar': { title: 'Order actualities by ear', group: 'Page', keys: ['Alt+Shift+O'], also: 'audition listen arrange unplaced' },
   'page.exchange': { title: 'Exchange the sound', group: 'Page', keys: ['Alt+Shift+X'], also: 'another music replace swap' },
   'page.duplicate': { title: 'Duplicate', group: 'Page', keys: ['Alt+Shift+D'], also: 'copy twice again' },

@@ -46,6 +46,7 @@ import { PagePlayhead } from './PagePlayhead'
 import { PageSide } from './PageSide'
 import { PageRows } from './rows/PageRows'
 import { useRowDrop } from './rows/useRowDrop'
+import { SeamPanel } from './seam/SeamPanel'
 import { useBlockActs } from './useBlockActs'
 import { useKeptTop } from './useKeptTop'
 import { usePageCommands } from './usePageCommands'
@@ -115,6 +116,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const [mode, setMode] = useKept<Mode>(`${owner}/mode`, 'rehearse')
   const [backtimes, showBacktimes] = useKept(`${owner}/backtimes`, false)
   const [counting, showCountdown] = useKept(`${owner}/countdown`, false)
+  const [closeUp, showCloseUp] = useKept(`${owner}/seam`, false)
   const [writing, setWriting] = useState<string | null>(null)
   const [dialog, ask] = useState<PageDialog | null>(null)
   const [params, setParams] = useSearchParams()
@@ -165,6 +167,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     ask,
     backtimes: { shown: backtimes, show: showBacktimes },
     countdown: { shown: counting, show: showCountdown },
+    seam: { shown: closeUp, show: showCloseUp },
     clipboard: {
       blocks: 'blocks' in copied ? copied.blocks : [],
       copy: (blocks) => keepCopied({ blocks }),
@@ -190,6 +193,11 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     const rows = placed.filter((row) => chosen.is(row.block.id) && row.to > row.from)
     const last = rows.at(-1)
     return last ? { from: Math.max(0, rows[0].at), to: last.at + last.words } : null
+  }
+  /** The chosen block and the one above it, where both are in what plays. */
+  const seamOf = () => {
+    const at = layout.placed.findIndex(({ block }) => block.id === chosen.active?.id)
+    return { row: layout.placed[at] ?? null, before: layout.placed[at - 1] ?? null }
   }
   const rowDrop = useRowDrop({
     spine,
@@ -244,6 +252,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
           <FitPanel fit={fit} page={page} />
         ) : ear.open ? (
           <EarPanel ear={ear} />
+        ) : closeUp ? (
+          <SeamPanel {...seamOf()} plans={page.plans} playing={playing} place={place} onClose={() => showCloseUp(false)} />
         ) : counting ? (
           <CountdownPanel page={page} playing={playing} place={place} onClose={() => showCountdown(false)} />
         ) : (
@@ -325,6 +335,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
               joinUp: script.joinUp,
               pasteOver: script.pasteOver,
               asOnPage: acts.asOnPage,
+              nudge: (block, by) => void acts.nudge(by, block),
               ownLine: acts.ownLine,
             }}
           />

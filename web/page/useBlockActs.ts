@@ -138,10 +138,9 @@ export function useBlockActs({ live, body, output, spine, chosen, onWrite }: OnP
     chosen.choose(made.at(-1)!.id)
   }
   /** Leaves so much more room before the block that is chosen, or less: below nothing it begins before the one above has ended. */
-  const nudge = (by: Frames) => chosen.active && begin((chosen.active.gap ?? 0) + by)
-  /** How long after the block above the chosen one begins. */
-  const begin = (gap: Frames) => {
-    const block = chosen.active
+  const nudge = (by: Frames, block = chosen.active) => block && begin((block.gap ?? 0) + by, block)
+  /** How long after the block above a block begins. */
+  const begin = (gap: Frames, block = chosen.active) => {
     if (!block || gap === (block.gap ?? 0)) return
     const label = gap ? 'when a block begins' : 'follow at once'
     // what is undefined in an output is as on the page

@@ -4,6 +4,7 @@ import { RATE, toFrames, type Frames } from '../../core/time'
 import type { Handlers } from '../commands/commands'
 import { player } from '../sound/player'
 import type { useChosen } from '../ui/useChosen'
+import { AROUND } from './seam/SeamPanel'
 import type { PageDialog } from './PageDialogs'
 import type { useBlockActs } from './useBlockActs'
 import type { usePagePlaying } from './usePagePlaying'
@@ -12,6 +13,7 @@ import type { usePage } from './laid/usePage'
 const CHOOSE = 'Choose a block first.'
 /** What the keys move the beginning of a block by. */
 const STEP: Frames = toFrames(0.1)
+const FINE: Frames = toFrames(0.01)
 
 interface OnPage {
   page: ReturnType<typeof usePage>
@@ -22,6 +24,7 @@ interface OnPage {
   backtimes: { shown: boolean; show: (shown: boolean) => void }
   countdown: { shown: boolean; show: (shown: boolean) => void }
   clipboard: Clipboard
+  seam: { shown: boolean; show: (shown: boolean) => void }
 }
 
 /** What was copied on the page: blocks by their ids, or a sound of the lanes. */
@@ -33,7 +36,7 @@ export interface Clipboard {
 }
 
 /** What the keys do on a page: playing it, going through its blocks, and what is done to them. */
-export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, countdown, clipboard }: OnPage): Handlers {
+export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, countdown, clipboard, seam }: OnPage): Handlers {
   const navigate = useNavigate()
   const { spine, plan, layout } = page
   const { playing, place, playFrom, rehearse, jump } = playback
@@ -80,6 +83,15 @@ export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, 
     },
     'join.gapShorter': { run: () => acts.nudge(-STEP), title: 'Block begins 0.1 s sooner', free: true, unable: none },
     'join.gapLonger': { run: () => acts.nudge(STEP), title: 'Block begins 0.1 s later', free: true, unable: none },
+    'join.gapLess': { run: () => acts.nudge(-FINE), title: 'Block begins 10 ms sooner', free: true, unable: none },
+    'join.gapMore': { run: () => acts.nudge(FINE), title: 'Block begins 10 ms later', free: true, unable: none },
+    'page.seam': { run: () => seam.show(!seam.shown), on: seam.shown, unable: seam.shown ? null : none },
+    'play.across': {
+      run: () => chosen.active && playback.playAcross(chosen.active, AROUND),
+      title: 'Play across where the block begins',
+      free: true,
+      unable: none,
+    },
     'join.gapUsual': { run: () => acts.begin(0), title: 'Block follows the one above at once', free: true, unable: none },
     'play.loop': {
       run: () => playback.loop(chosen.all),

@@ -40,13 +40,13 @@ export function usePagePlaying(owner: string, { plan, layout, air, file }: Playe
     before.current = layout
   }, [plan, layout, owner])
 
-  /** To its end; between two places over and over. */
-  const playFrom = (frame: Frames, to?: Frames) => {
+  /** To its end; between two places over and over, or once. */
+  const playFrom = (frame: Frames, to?: Frames, over = true) => {
     if (!plan) return void toast('The page is still loading.', { duration: 1500 })
     if (plan.length === 0) return void toast(mode === 'sent' ? 'The file would be empty.' : 'The page is empty.')
     player.load(owner, plan)
     if (to === undefined) void player.play(frame >= plan.length ? 0 : frame)
-    else void player.play(frame, to, true)
+    else void player.play(frame, to, over)
   }
   /** A block to be rehearsed as soon as the page is laid out for it. */
   const [wanted, setWanted] = useState<string | null>(null)
@@ -67,6 +67,12 @@ export function usePagePlaying(owner: string, { plan, layout, air, file }: Playe
         ? `The ${KINDS[block.kind].toLowerCase()} is read live and is not in the file.`
         : 'This copy has no voice track and is not in the file.',
     )
+  }
+  /** From so long before a block's words begin to as long after. */
+  const playAcross = (block: Block, around: Frames) => {
+    const row = layout.placed.find((one) => one.block.id === block.id)
+    if (row) playFrom(Math.max(0, row.at - around), Math.min(layout.length, row.at + around), false)
+    else playBlock(block)
   }
   /** From a place within a block, as a share of its words. */
   const playWithin = (block: Block, share: number) => {
@@ -98,5 +104,5 @@ export function usePagePlaying(owner: string, { plan, layout, air, file }: Playe
     rest(Math.max(0, Math.min(layout.length, frame)))
     if (playing) playFrom(resting.current)
   }
-  return { playing, place, playFrom, playBlock, playWithin, loop, changeMode, rehearse, jump }
+  return { playing, place, playFrom, playBlock, playAcross, playWithin, loop, changeMode, rehearse, jump }
 }

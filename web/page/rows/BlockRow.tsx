@@ -40,6 +40,8 @@ export interface OnBlock {
   breakAt: (block: Block, caret: number) => void
   joinUp: (block: Block) => boolean
   pasteOver: (block: Block, from: number, to: number, text: string) => boolean
+  /** Begins it so much later, or sooner. */
+  nudge: (block: Block, by: Frames) => void
   /** In this output: as on the page again, and a line of its own. */
   asOnPage: (block: Block) => void
   ownLine: (block: Block) => void
@@ -102,6 +104,7 @@ export const BlockRow = memo(function BlockRow(props: Props) {
       inTheFile={props.inTheFile}
       onPress={(event) => on.press(block, event)}
       onChoose={() => on.choose(block)}
+      onNudge={(by) => on.nudge(block, by)}
       onPlay={(share) => on.playWithin(block, share)}
       here={props.here}
       differs={differs}

@@ -36,7 +36,10 @@ interface Props {
   backtimes: boolean
   /** Takes a block from one place of the order to another. */
   move: (from: number, to: number) => void
-  on: Pick<OnBlock, 'set' | 'aside' | 'play' | 'playWithin' | 'pickTrack' | 'breakAt' | 'joinUp' | 'pasteOver' | 'asOnPage' | 'ownLine'>
+  on: Pick<
+    OnBlock,
+    'set' | 'aside' | 'play' | 'playWithin' | 'pickTrack' | 'breakAt' | 'joinUp' | 'pasteOver' | 'asOnPage' | 'ownLine' | 'nudge'
+  >
 }
 
 /** As a time of day where the air time is known, else from where the slot begins. */
@@ -73,6 +76,7 @@ export function PageRows({ story, live, page, chosen, voices, others, writing, r
     joinUp: on.joinUp,
     pasteOver: on.pasteOver,
     asOnPage: on.asOnPage,
+    nudge: on.nudge,
     ownLine: on.ownLine,
     move: (block, by) => move(spine.indexOf(block), spine.indexOf(block) + by),
     press: ({ id }, event) => chosen.pressed(id, event),

@@ -5,6 +5,7 @@ import { tradeLength, type Frames } from '../../../core/time'
 import { Menu } from '../../ui/parts'
 import { KINDS } from '../laid/kinds'
 import { BlockTime, SlotEnd } from './BlockTime'
+import { GapGrip } from './GapGrip'
 import { RowMarks } from './RowMarks'
 import { Grip, Sortable } from './Sortable'
 import { tall } from './tall'
@@ -19,6 +20,8 @@ interface Props {
   onChoose: () => void
   /** Plays from a place within its words, as a share of them. */
   onPlay: (share: number) => void
+  /** Begins it so much later, or sooner. */
+  onNudge: (by: Frames) => void
   menu: ReactNode
   /** Who else is in it. */
   here: string
@@ -33,7 +36,7 @@ interface Props {
 
 /** A block as a row of the page: when it begins, what it is, its script, its length, and its sound as a bar. */
 export function Row(props: Props) {
-  const { block, words, chosen, inTheFile, onPress, onChoose, onPlay, menu, here, differs, who, bar, level, children } = props
+  const { block, words, chosen, inTheFile, onPress, onChoose, onPlay, onNudge, menu, here, differs, who, bar, level, children } = props
   const { written } = BLOCK_KINDS[block.kind]
   return (
     <Sortable
@@ -99,6 +102,7 @@ export function Row(props: Props) {
         className={`relative grid cursor-pointer grid-cols-[68px_68px] border-l border-rule max-[860px]:col-start-4 max-[860px]:row-span-2
           max-[860px]:row-start-1 max-[860px]:grid-cols-2`}
       >
+        <GapGrip label="Drag it: when the block begins" onMove={onNudge} />
         <RowMarks block={block.id} onPlay={onPlay} />
         <div className="relative border-r border-rule">
           {written && bar}
