@@ -3,7 +3,7 @@ import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
 import { spineOf, type StoryDocument } from '../core/page/story'
 import { RATE } from '../core/time'
-import { api, boxOf, FERRY, press, until, useBrowser, visit } from './newsroom'
+import { api, boxOf, FERRY, figure, press, until, useBrowser, visit } from './newsroom'
 import { heardDuring } from './listen'
 
 useBrowser()
@@ -60,4 +60,37 @@ it('where one gives way to the other is seen close up, moved by 10 ms and played
   await page.getByRole('button', { name: 'Play', exact: true }).waitFor()
   await press(page, 'Control+z')
   await press(page, 'Alt+Shift+s')
+})
+
+it('an actuality is split at the pause by the playhead, and two voiced lines are joined with their takes', async () => {
+  const story = async () => (await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument
+  const length = () => figure(page, 'TRT')
+  const before = spineOf(await story())
+  const trt = await length()
+  const act = page.locator('[data-block=actuality]').first()
+  await act.click({ position: { x: 100, y: 12 } })
+  await press(page, 'Shift+Space')
+  await page.waitForTimeout(3000)
+  await press(page, 'Space')
+  await press(page, 'Shift+x')
+  const parted = spineOf(await until(story, (now) => spineOf(now).length === before.length + 1))
+  expect(parted[3]).toMatchObject({ kind: 'actuality', gap: expect.any(Number) })
+  // shown in tenths
+  expect(Math.abs((await length()) - trt)).toBeLessThan(0.15)
+  await press(page, 'Control+z')
+  await until(story, (now) => spineOf(now).length === before.length)
+
+  // the deckhand is set aside: then two lines of copy follow each other, both with a voice track
+  await act.click({ position: { x: 100, y: 12 } })
+  await press(page, 'Backspace')
+  await until(story, (now) => spineOf(now).length === before.length - 1)
+  const apart = await length()
+  const second = page.locator('[data-block=copy]').nth(1).locator('textarea')
+  await second.focus()
+  await page.keyboard.press('Control+Home')
+  await page.keyboard.press('Backspace')
+  const joined = spineOf(await until(story, (now) => spineOf(now).length === before.length - 2))
+  expect(joined[1].text).toBe(`${before[1].text} ${before[3].text}`)
+  expect([before[1].piece, before[3].piece, null]).not.toContain(joined[1].piece)
+  expect(Math.abs((await length()) - apart)).toBeLessThan(0.15)
 })

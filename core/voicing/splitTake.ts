@@ -24,6 +24,17 @@ export function splitTake(take: Actuality, words: readonly PieceWord[], copy: st
     caret,
     said.map(({ text }) => text),
   )
+  return splitBefore(take, said, at)
+}
+
+/** A piece parted between two words, at the pause nearest to a place of it. Null where there is none, or a patch lies over it. */
+export function splitPiece(piece: Actuality, words: readonly PieceWord[], place: Frames): SplitTake | null {
+  const middles = words.slice(1).map((word, i) => (words[i].end + word.at) / 2)
+  const nearest = middles.reduce((best, middle, i) => (Math.abs(middle - place) < Math.abs(middles[best] - place) ? i : best), 0)
+  return splitBefore(piece, words, nearest + 1)
+}
+
+function splitBefore(take: Actuality, said: readonly PieceWord[], at: number): SplitTake | null {
   const [before, after] = [said[at - 1], said[at]]
   if (!before || !after || after.at < before.end) return null
   const place = Math.round((before.end + after.at) / 2)

@@ -167,6 +167,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     ask,
     backtimes: { shown: backtimes, show: showBacktimes },
     countdown: { shown: counting, show: showCountdown },
+    splitPieceAt: script.splitPieceAt,
     seam: { shown: closeUp, show: showCloseUp },
     clipboard: {
       blocks: 'blocks' in copied ? copied.blocks : [],
@@ -335,6 +336,10 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
               joinUp: script.joinUp,
               pasteOver: script.pasteOver,
               asOnPage: acts.asOnPage,
+              levelLikeThis: (block) => {
+                const steps = voices.likeThis(block)
+                if (steps.length) act(steps, 'level of a speaker')
+              },
               nudge: (block, by) => void acts.nudge(by, block),
               ownLine: acts.ownLine,
             }}

@@ -10,6 +10,7 @@ import type { useBlockActs } from './useBlockActs'
 import type { usePagePlaying } from './usePagePlaying'
 import type { usePage } from './laid/usePage'
 
+const NOT_IN_IT = 'Put the playhead within an actuality first; copy is split with ↵.'
 const CHOOSE = 'Choose a block first.'
 /** What the keys move the beginning of a block by. */
 const STEP: Frames = toFrames(0.1)
@@ -23,6 +24,7 @@ interface OnPage {
   ask: (dialog: PageDialog) => void
   backtimes: { shown: boolean; show: (shown: boolean) => void }
   countdown: { shown: boolean; show: (shown: boolean) => void }
+  splitPieceAt: (block: Block, place: Frames) => Promise<void>
   clipboard: Clipboard
   seam: { shown: boolean; show: (shown: boolean) => void }
 }
@@ -36,7 +38,18 @@ export interface Clipboard {
 }
 
 /** What the keys do on a page: playing it, going through its blocks, and what is done to them. */
-export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, countdown, clipboard, seam }: OnPage): Handlers {
+export function usePageCommands({
+  page,
+  chosen,
+  acts,
+  playback,
+  ask,
+  backtimes,
+  countdown,
+  clipboard,
+  seam,
+  splitPieceAt,
+}: OnPage): Handlers {
   const navigate = useNavigate()
   const { spine, plan, layout } = page
   const { playing, place, playFrom, rehearse, jump } = playback
@@ -44,6 +57,7 @@ export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, 
   const the = chosen.all.length > 1 ? `${chosen.all.length} blocks` : 'the block'
   const empty = spine.length ? null : 'The page is empty.'
   const none = index < 0 ? CHOOSE : null
+  const row = layout.placed.find(({ block }) => block === chosen.active)
 
   const step = (by: 1 | -1) => {
     const next = spine[Math.min(spine.length - 1, Math.max(0, index < 0 ? 0 : index + by))]
@@ -102,6 +116,11 @@ export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, 
     'page.extendUp': () => extend(-1),
     'page.extendDown': () => extend(1),
     'page.write': { unable: none, run: writeOrOpen },
+    'edit.split': {
+      run: () => chosen.active && row && splitPieceAt(chosen.active, place() - row.from),
+      title: 'Split the block at the playhead',
+      unable: none ?? (row && !BLOCK_KINDS[row.block.kind].written && place() > row.from && place() < row.to ? null : NOT_IN_IT),
+    },
     'page.duplicate': { run: () => acts.again(chosen.all), title: `Duplicate ${the}`, unable: none },
     'edit.copy': { run: () => clipboard.copy(chosen.all.map(({ id }) => id)), title: `Copy ${the}`, free: true, unable: none },
     'edit.paste': {

@@ -6,7 +6,9 @@ import type { Actuality } from '../../core/edits/actuality'
 import { pieceWords, type WordsOf } from '../../core/edits/pieceWords'
 import { textChange } from '../../core/steps/text'
 import { slugOf } from '../../core/voicing/slug'
-import { splitTake } from '../../core/voicing/splitTake'
+import { joinTakes } from '../../core/voicing/joinTakes'
+import { splitPiece, splitTake } from '../../core/voicing/splitTake'
+import type { Frames } from '../../core/time'
 import { put } from '../api/client'
 import type { LiveDocument } from '../documents/liveDocument'
 import { blocksAfter } from '../story/putOnPage'
@@ -66,7 +68,24 @@ export function useScript({ live, spine, pieceOf, wordsOf, onWrite }: OnPage) {
     )
   }
 
+  /** Parts what is played in a block at the pause nearest to a place of it (frames of the piece), into two blocks. */
+  const splitPieceAt = async (block: Block, place: Frames) => {
+    const piece = block.piece ? pieceOf(block.piece) : undefined
+    const parts = piece && wordsOf && splitPiece(piece, pieceWords(piece.spans, wordsOf, piece.sides), place)
+    if (!piece || !parts) return void toast('There is no pause to split it at.')
+    try {
+      const [first, second] = await Promise.all([makePiece(parts.first), makePiece({ ...parts.second, slug: `${piece.slug}, 2` })])
+      const { kind, gain, pan } = block
+      const told = { ...(gain === undefined ? {} : { gain }), ...(pan === undefined ? {} : { pan }), gap: parts.gap }
+      const { steps } = blocksAfter(live.body, [{ kind, piece: second, ...told }], block)
+      live.act([{ type: 'set', id: block.id, key: 'piece', value: first }, ...steps], { label: 'split a block' })
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+  }
+
   return {
+    splitPieceAt,
     /** At its end the next block of its kind begins; elsewhere what stands behind the caret becomes one. */
     breakAt(block: Block, caret: number): void {
       const text = textOf(block)
@@ -91,23 +110,34 @@ export function useScript({ live, spine, pieceOf, wordsOf, onWrite }: OnPage) {
     joinUp(block: Block): boolean {
       const before = spine[spine.indexOf(block) - 1]
       if (!before || !BLOCK_KINDS[before.kind].written || BLOCK_KINDS[before.kind].live !== BLOCK_KINDS[block.kind].live) return false
-      if (before.piece && block.piece) {
-        toast('Both have a voice track: remove one of them first.')
-        return true
-      }
       const [above, own] = [textOf(before), textOf(block)]
       const joined = [above.trimEnd(), own.trimStart()].filter(Boolean).join(' ')
-      const steps: StoryStep[] = [
-        ...(joined === above ? [] : [write(before, above, joined)]),
-        ...(block.piece ? [{ type: 'set' as const, id: before.id, key: 'piece', value: block.piece }] : []),
-        ...handedOver(live.body, block.id, before.id),
-        { type: 'drop', id: block.id },
-      ]
-      live.act(steps, { label: 'join two blocks' })
-      goTo(before.id, joined.length - own.trimStart().length)
+      const joinWith = (piece: string | null) => {
+        const steps: StoryStep[] = [
+          ...(joined === above ? [] : [write(before, above, joined)]),
+          ...(piece ? [{ type: 'set' as const, id: before.id, key: 'piece', value: piece }] : []),
+          ...handedOver(live.body, block.id, before.id),
+          { type: 'drop', id: block.id },
+        ]
+        live.act(steps, { label: 'join two blocks' })
+        goTo(before.id, joined.length - own.trimStart().length)
+      }
+      const [first, second] = [before, block].map(({ piece }) => (piece ? pieceOf(piece) : undefined))
+      if (first && second) {
+        const louder = (block.gain ?? 0) - (before.gain ?? 0)
+        const both = { ...joinTakes(first, second, block.gap ?? 0, louder), slug: slugOf(joined), line: before.id }
+        void makePiece(both).then(joinWith, (error: Error) => toast.error(error.message))
+      } else joinWith(block.piece)
       return true
     },
   }
+}
+
+/** A new piece; resolves to its id. */
+async function makePiece(piece: Actuality): Promise<string> {
+  const id = crypto.randomUUID()
+  await put(`/documents/${id}`, piece)
+  return id
 }
 
 const write = ({ id }: Block, before: string, after: string): StoryStep => ({

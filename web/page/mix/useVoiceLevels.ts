@@ -67,6 +67,17 @@ export function useVoiceLevels({ spine, known, factsOf, target }: OnPage) {
         )
         return middleOf(all)
       },
+      /** Steps that bring all that one speaker says to the level of one of their blocks; empty where it is there. */
+      likeThis(block: Block): StoryStep[] {
+        const wanted = of(block)
+        const speaker = block.piece ? known.get(block.piece)?.speaker : ''
+        if (wanted === null || !speaker) return []
+        return spine.flatMap((one): StoryStep[] => {
+          const loudness = one !== block && one.piece && known.get(one.piece)?.speaker === speaker ? bare(one) : null
+          const gain = loudness === null ? (one.gain ?? 0) : voiceGain(loudness, wanted)
+          return gain === (one.gain ?? 0) ? [] : [{ type: 'set', id: one.id, key: 'gain', value: gain }]
+        })
+      },
       /** Steps that bring all voices to the target; empty where they are there. */
       levelling: (): StoryStep[] =>
         spine.flatMap((block): StoryStep[] => {

@@ -42,6 +42,8 @@ export interface OnBlock {
   pasteOver: (block: Block, from: number, to: number, text: string) => boolean
   /** Begins it so much later, or sooner. */
   nudge: (block: Block, by: Frames) => void
+  /** Brings all that its speaker says to its level. */
+  levelLikeThis: (block: Block) => void
   /** In this output: as on the page again, and a line of its own. */
   asOnPage: (block: Block) => void
   ownLine: (block: Block) => void
@@ -120,6 +122,7 @@ export const BlockRow = memo(function BlockRow(props: Props) {
             <MenuItem onSelect={() => on.set(block, 'piece', null, 'take the voice track off')}>Remove the voice track</MenuItem>
           )}
           {piece && <MenuItem onSelect={() => void navigate(`/pieces/${block.piece}`)}>To the Bench</MenuItem>}
+          {piece?.speaker && <MenuItem onSelect={() => on.levelLikeThis(block)}>All of {piece.speaker} at this level</MenuItem>}
           <MenuItem disabled={first} onSelect={() => on.move(block, -1)}>
             Move up <CommandKey id="page.up" />
           </MenuItem>

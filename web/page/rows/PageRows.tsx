@@ -38,7 +38,18 @@ interface Props {
   move: (from: number, to: number) => void
   on: Pick<
     OnBlock,
-    'set' | 'aside' | 'play' | 'playWithin' | 'pickTrack' | 'breakAt' | 'joinUp' | 'pasteOver' | 'asOnPage' | 'ownLine' | 'nudge'
+    | 'set'
+    | 'aside'
+    | 'play'
+    | 'playWithin'
+    | 'pickTrack'
+    | 'breakAt'
+    | 'joinUp'
+    | 'pasteOver'
+    | 'asOnPage'
+    | 'ownLine'
+    | 'nudge'
+    | 'levelLikeThis'
   >
 }
 
@@ -77,6 +88,7 @@ export function PageRows({ story, live, page, chosen, voices, others, writing, r
     pasteOver: on.pasteOver,
     asOnPage: on.asOnPage,
     nudge: on.nudge,
+    levelLikeThis: on.levelLikeThis,
     ownLine: on.ownLine,
     move: (block, by) => move(spine.indexOf(block), spine.indexOf(block) + by),
     press: ({ id }, event) => chosen.pressed(id, event),
