@@ -340,7 +340,7 @@ export async function loadDemoOnce(services: Services): Promise<void> {
       start: { block: line.id, at: 'start', offset: toFrames(-3) },
       end: { block: told.id, at: 'end', offset: toFrames(1.5) },
       gain: 15,
-      dip: { ...USUAL_DIP, dB: -8, back: toFrames(0.8), hold: toFrames(1.5) },
+      dip: { ...USUAL_DIP, dB: -4, back: toFrames(0.8), hold: toFrames(1.5) },
       fadeIn: toFrames(1),
       fadeOut: toFrames(1.5),
       goesOn: true,
