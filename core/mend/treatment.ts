@@ -1,12 +1,23 @@
+import type { Frames } from '../time'
+import { mended, type MendStep } from './chain'
+
 /** What can be done to the sound of a side. What it makes is a rendition; the tape itself stays as it was recorded. */
 export type Treatment =
   /** Its wave is turned over. */
-  { kind: 'polarity' }
+  | { kind: 'polarity' }
+  /** Steps of mending, one after the other. */
+  | { kind: 'chain'; steps: MendStep[] }
 
 /**
- * Treats a run of frames of one channel in place. Frame for frame: what comes out lies where it came from, and is the same
- * however long the runs are.
+ * Frames `[from, to)` of one channel that is `length` long, treated; `read` gives frames as recorded. Frame for frame: what
+ * comes out lies where it came from, and is the same however it is asked for.
  */
-export function treat(_treatment: Treatment, samples: Float32Array): void {
-  for (let i = 0; i < samples.length; i++) samples[i] = -samples[i]
+export function treated(
+  treatment: Treatment,
+  read: (from: Frames, to: Frames) => Float32Array,
+  from: Frames,
+  to: Frames,
+  length: Frames,
+): Float32Array {
+  return treatment.kind === 'polarity' ? read(from, to).map((sample) => -sample) : mended(read, treatment.steps, from, to, length)
 }

@@ -66,7 +66,7 @@ export function namesOf(plan: Plan): (part: number) => string {
 
 /** What of a strip sounds in `[a, b)`, told from `origin`. */
 function within(strip: Strip, a: Frames, b: Frames, origin: Frames): unknown[] {
-  const { sound, channel, pan, at, length, from, gain, lines = [], repairs = [], ramps } = strip
+  const { sound, channel, pan, at, length, from, gain, lines = [], repairs = [], trying, ramps } = strip
   const offset = from - at
   return [
     sound,
@@ -82,6 +82,7 @@ function within(strip: Strip, a: Frames, b: Frames, origin: Frames): unknown[] {
       return [clock, near.map((point) => [point.at - moved - origin, point.dB])]
     }),
     repairs,
+    ...(trying ? [trying] : []),
     // before a rise and after a fall there is nothing
     ramps
       .filter((ramp) => (ramp.rise ? a < ramp.at + ramp.length : b > ramp.at))

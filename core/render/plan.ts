@@ -1,7 +1,8 @@
-import type { Actuality, EndFade } from '../edits/actuality'
+import type { EndFade } from '../edits/actuality'
 import type { EditList, Span } from '../edits/editList'
 import { longestFade, SHORTEST_END } from '../edits/fades'
 import { isRoom, runsOn, sameFrames, spanLength } from '../edits/editList'
+import type { MendStep } from '../mend/chain'
 import { repairsWithin, type Repair } from '../mend/repair'
 import { isMadeTone, soundOf, tapeOf, toneOf } from '../tape/renditions'
 import type { Side } from '../tape/tape'
@@ -26,6 +27,8 @@ export interface Strip {
   lines?: readonly Line[]
   /** Spots of the sound that are repaired before anything else is done to it. */
   repairs?: readonly Repair[]
+  /** Steps of mending that are being tried on its sound, which is `length` frames long. */
+  trying?: { steps: readonly MendStep[]; length: Frames }
   ramps: Ramp[]
 }
 
@@ -63,11 +66,16 @@ export interface Plan {
   stages?: readonly StageOrder[]
 }
 
+/** A side, with what is being tried on it while it is heard; that is never kept: what is applied is a rendition. */
+export interface HeardSide extends Side {
+  trying?: readonly MendStep[]
+}
+
 /** What must be known of a tape to render from it. */
 export interface TapeFacts {
   id: string
   frames: Frames
-  sides: Side[]
+  sides: HeardSide[]
   /** Renditions of its sides that are made. */
   renditions?: readonly string[]
   /** Where its room tone comes from: quiet stretches of its own, or of a tone made from its noise floor. */
@@ -84,7 +92,7 @@ export const SHORT_END: EndFade = { length: SHORTEST_END, shape: 'gain' }
 const channelsOf = (facts: TapeFacts): 1 | 2 => (facts.sides.some((side) => side.channels.length === 2) ? 2 : 1)
 
 /** What is known of tapes, with their sides as a piece has them. */
-export function withSides(factsOf: FactsOf, { sides }: Pick<Actuality, 'sides'>): FactsOf {
+export function withSides(factsOf: FactsOf, { sides }: { sides?: Readonly<Record<string, HeardSide[]>> }): FactsOf {
   if (!sides) return factsOf
   // asked for each span of a piece
   const known = new Map<string, { of: TapeFacts; facts: TapeFacts }>()
@@ -102,7 +110,7 @@ export function withSides(factsOf: FactsOf, { sides }: Pick<Actuality, 'sides'>)
 type Bare = Omit<Strip, 'sound' | 'channel' | 'pan'>
 
 /** One side's channels: alone in the middle, or left and right. */
-const sideStrips = (side: Side, sound: string, { at, length, from, gain, lines, ramps }: Bare): Strip[] =>
+const sideStrips = (side: HeardSide, sound: string, frames: Frames, { at, length, from, gain, lines, ramps }: Bare): Strip[] =>
   side.channels.map((channel, i): Strip => ({
     sound,
     channel,
@@ -113,13 +121,14 @@ const sideStrips = (side: Side, sound: string, { at, length, from, gain, lines, 
     gain: gain * (side.level ? factor(side.level) : 1) * (side.flip ? -1 : 1),
     lines,
     repairs: isMadeTone(sound) ? undefined : repairsWithin(side.repairs, from, from + length),
+    ...(side.trying?.length && !isMadeTone(sound) ? { trying: { steps: side.trying, length: frames } } : {}),
     ramps,
   }))
 
 /** Room tone of one side, for what lies at `from` for `length`. */
 const sideTone = (side: Side, facts: TapeFacts, at: Frames, from: Frames, length: Frames, ramps: Ramp[]): Strip[] =>
   toneGrains(facts.id, facts.tone.quiet, from, from + length).flatMap((grain) =>
-    sideStrips(side, toneOf(facts, side), {
+    sideStrips(side, toneOf(facts, side), facts.frames, {
       at: at + grain.at - from,
       length: grain.length,
       from: grain.from,
@@ -167,7 +176,7 @@ function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ends: 
       if (late) edges.push({ at: at + part.to - late - from, length: MUTE_FADE, rise: false, shape: 'power' })
       const [place, count] = [at + start - from, part.to + late - start]
       if (part.muted) return sideTone(side, facts, place, start, count, [...ramps, ...edges])
-      return sideStrips(side, soundOf(facts, side), {
+      return sideStrips(side, soundOf(facts, side), facts.frames, {
         at: place,
         length: count,
         from: start - slip,

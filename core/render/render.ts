@@ -1,4 +1,5 @@
 import type { Frames, Stretch } from '../time'
+import { cellOf, fromCells, mendedCell, readFor } from '../mend/chain'
 import { repaired, repairsWithin, REPAIR_REACH } from '../mend/repair'
 import { rise } from '../sound/fade'
 import { factor, lineAt } from '../sound/level'
@@ -12,6 +13,9 @@ import { stageOf } from './stages'
  * where the sound has none. The run may be reused by the reader at the next call.
  */
 export type ReadSound = (sound: string, channel: number, from: Frames, to: Frames) => Float32Array
+
+/** So many cells of what is being tried are kept. */
+const CELLS = 8
 
 /** Level lines are computed every so many frames of their clock, and run straight between. */
 const LINE_GRID = 64
@@ -43,9 +47,28 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
   const stages = (plan.stages ?? []).map(stageOf)
   const { back, ahead } = reachOf(stages)
 
-  function readStrip({ sound, channel, repairs }: Strip, first: Frames, last: Frames): Float32Array {
+  /** What is being tried is made a cell at a time; the last few are kept. */
+  const cells = new Map<string, Float32Array>()
+
+  function readStrip(strip: Strip, first: Frames, last: Frames): Float32Array {
+    const { sound, channel, repairs, trying } = strip
     const within = repairsWithin(repairs, first, last)
-    return within ? repaired((from, to) => read(sound, channel, from, to), within, first, last) : read(sound, channel, first, last)
+    const recorded = (from: Frames, to: Frames) => (trying ? tried(sound, channel, trying, from, to) : read(sound, channel, from, to))
+    return within ? repaired(recorded, within, first, last) : recorded(first, last)
+  }
+
+  function tried(sound: string, channel: number, { steps, length }: NonNullable<Strip['trying']>, from: Frames, to: Frames): Float32Array {
+    const cellAt = (cell: Frames): Float32Array => {
+      const name = `${sound} ${channel} ${cell}`
+      let made = cells.get(name)
+      if (!made) {
+        made = mendedCell((a, b) => read(sound, channel, a, b), steps, cell, length)
+        if (cells.size >= CELLS) cells.delete(cells.keys().next().value!)
+        cells.set(name, made)
+      }
+      return made
+    }
+    return fromCells(cellAt, from, to)
   }
 
   /** The sum of all strips, before any stage. */
@@ -110,8 +133,9 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
   }
 }
 
-/** What is read of a sound for `[from, to)`: repairs that reach into it look at what lies around them. */
-function withReach({ repairs }: Strip, from: Frames, to: Frames): [from: Frames, to: Frames] {
+/** What is read of a sound for `[from, to)`: repairs that reach into it look at what lies around them, and so do steps that are tried. */
+function withReach({ repairs, trying }: Strip, from: Frames, to: Frames): [from: Frames, to: Frames] {
+  if (trying) return [readFor(cellOf(from), trying.length).from, readFor(cellOf(to), trying.length).to]
   const within = repairsWithin(repairs, from, to)
   if (!within) return [from, to]
   return [

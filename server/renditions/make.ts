@@ -1,10 +1,11 @@
 import { renameSync, rmSync } from 'node:fs'
 import { threadId } from 'node:worker_threads'
 import { Levels } from '../../core/hearing/levels'
-import { treat, type Treatment } from '../../core/mend/treatment'
+import { GRID } from '../../core/mend/chain'
+import { treated, type Treatment } from '../../core/mend/treatment'
 import { PEAK_LEVELS } from '../../core/sound/peaks'
 import { tapeOf } from '../../core/tape/renditions'
-import { RATE, type Frames } from '../../core/time'
+import type { Frames } from '../../core/time'
 import { Growing } from '../intake/growing'
 import { makeTone } from '../intake/roomTone'
 import { MediaStore, SoundFiles } from '../media/store'
@@ -19,6 +20,9 @@ export interface MakeRenditionOrder {
   /** Its tape has no quiet: room tone is made of it as well. */
   tone: boolean
 }
+
+/** What remembers starts anew so often: blocks of as many frames are made once each. */
+const BLOCK: Frames = GRID
 
 const bytesOf = (some: Float32Array | Int16Array) => new Uint8Array(some.buffer, some.byteOffset, some.byteLength)
 
@@ -38,9 +42,9 @@ export function run({ media, sound, channels, frames, treatment, tone }: MakeRen
       const peaks = PEAK_LEVELS.map((_, level) => new Growing(unfinished(store.peaks(sound, channel, level))))
       const levels = new Levels()
       const write = () => levels.peaks.take().forEach((bins, level) => peaks[level].add(bytesOf(bins)))
-      for (let at = 0; at < frames; at += RATE) {
-        const some = files.read(tapeOf(sound), channel, at, Math.min(frames, at + RATE)).slice()
-        treat(treatment, some)
+      for (let at = 0; at < frames; at += BLOCK) {
+        const read = (from: Frames, to: Frames) => files.read(tapeOf(sound), channel, from, to)
+        const some = treated(treatment, read, at, Math.min(frames, at + BLOCK), frames)
         out.add(bytesOf(some))
         levels.add(some)
         write()

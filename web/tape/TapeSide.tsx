@@ -3,12 +3,13 @@ import type { PieceRow } from '../../contract/desk'
 import type { LineUpInfo } from '../../contract/lineups'
 import type { TapeInfo, Use } from '../../contract/tapes'
 import type { WordsOf } from '../../core/edits/pieceWords'
-import type { Mark, Side as TapeSideOf, TapeHead, TapeStep } from '../../core/tape/tape'
+import type { Mark, Rendition, Side as TapeSideOf, TapeHead, TapeStep } from '../../core/tape/tape'
 import type { Frames, Stretch } from '../../core/time'
 import { post } from '../api/client'
 import { useOnce } from '../api/useOnce'
 import type { OpenDocument } from '../documents/useDocument'
 import { MadeOfPanel } from '../lineup/MadeOfPanel'
+import { MendPanel, type Tried } from '../mend/MendPanel'
 import { Heading, Side } from '../shell/Shell'
 import { VoicesPanel } from '../words/VoicesPanel'
 import { WordsPanel } from '../words/WordsPanel'
@@ -26,6 +27,10 @@ interface Props {
   pieces: readonly PieceRow[] | undefined
   wordsOf: WordsOf
   transcript: OpenDocument<'transcript'>
+  /** What was made of its sides. */
+  renditions: readonly Rendition[]
+  /** What is tried on one of them is heard at once; null: nothing is. */
+  onTry: (tried: Tried | null) => void
   marks: readonly Mark[]
   /** A mark that was made just now. */
   fresh: string | null
@@ -46,6 +51,8 @@ export function TapeSide({
   pieces,
   wordsOf,
   transcript,
+  renditions,
+  onTry,
   marks,
   fresh,
   selected,
@@ -82,6 +89,13 @@ export function TapeSide({
           onSet={setSides}
           onSplit={(side) => splitting.run(side)}
         />
+      )}
+      {tape.state === 'ready' && (
+        <>
+          <div className="h-4" />
+          <Heading>Mend</Heading>
+          <MendPanel tape={tape} sides={head.sides} renditions={renditions} act={act} onTry={onTry} />
+        </>
       )}
       <MadeOfPanel tape={tape.id} />
       {tape.state === 'ready' && (

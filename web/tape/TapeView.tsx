@@ -4,7 +4,8 @@ import { toast } from 'sonner'
 import type { TapeInfo, Use } from '../../contract/tapes'
 import { lineBetween } from '../../core/sound/level'
 import { levelInForce, sidesInForce } from '../../core/tape/inForce'
-import { marksOf, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, type Side, type TapeStep } from '../../core/tape/tape'
+import { marksOf, renditionsOf, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, type Side, type TapeStep } from '../../core/tape/tape'
+import type { MendStep } from '../../core/mend/chain'
 import { switched } from '../../core/tape/renditions'
 import { wordsIn } from '../../core/tape/words'
 import { wordsOf } from '../../core/transcript/transcript'
@@ -94,14 +95,21 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const levelRecord = tapeLevel(body)
   const level = useMemo(() => levelInForce(body), [body])
   const sides = useMemo(() => sidesInForce(body), [body])
+  const renditions = useMemo(() => renditionsOf(body), [body])
   const marks = useMemo(() => marksOf(body), [body])
   const off = useMemo(() => offRecord(body), [body])
   const words = facts.wordsOf(id)
   const shown = useMemo(() => sheetWords(words), [words])
   const [skipping, setSkipping] = useKept(`tape/${id}/skipping`, true)
   const [open, setOpen] = useState<TapeDialog | null>(null)
+  const [trying, setTrying] = useState<{ side: number; steps: readonly MendStep[] } | null>(null)
+  /** With what is being tried on one of its sides. */
+  const heard = useMemo(
+    () => (trying ? sides.map((side, i) => (i === trying.side ? { ...side, rendition: undefined, trying: trying.steps } : side)) : sides),
+    [sides, trying],
+  )
   const skip = skipping && strikes.length > 0
-  const { factsOf, whole, plan, toPlan, fromPlan, zero, wave, second } = useTapeSound(tape, sides, strikes, level, facts.factsOf, skip)
+  const { factsOf, whole, plan, toPlan, fromPlan, zero, wave, second } = useTapeSound(tape, heard, strikes, level, facts.factsOf, skip)
   const figures = useFigures(tape)
   const sheet = useSheet({
     owner: `tape/${id}`,
@@ -302,6 +310,8 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
             pieces={pieces}
             wordsOf={facts.wordsOf}
             transcript={transcript}
+            renditions={renditions}
+            onTry={setTrying}
             marks={marks}
             fresh={freshMark}
             selected={selected}

@@ -2,11 +2,11 @@ import { useCallback, useMemo } from 'react'
 import type { TapeInfo } from '../../contract/tapes'
 import { normal } from '../../core/edits/editList'
 import { unstruck, wholeTape } from '../../core/edits/ofTape'
-import { planOf, withSides, type FactsOf } from '../../core/render/plan'
+import { planOf, withSides, type FactsOf, type HeardSide } from '../../core/render/plan'
 import type { LevelPoint } from '../../core/sound/level'
 import { without } from '../../core/stretches'
 import { frameOf, keptBefore } from '../../core/tape/skipping'
-import type { Side, Strike } from '../../core/tape/tape'
+import type { Strike } from '../../core/tape/tape'
 import type { Frames } from '../../core/time'
 import { nearZero } from '../sound/samples'
 import { Wave } from '../sound/wave'
@@ -14,7 +14,7 @@ import { Wave } from '../sound/wave'
 /** What a tape sounds like as it is set: its plan, with what is struck or without it, and the waves that are drawn of it. */
 export function useTapeSound(
   { id, frames }: TapeInfo,
-  sides: Side[],
+  sides: HeardSide[],
   strikes: readonly Strike[],
   level: LevelPoint[] | undefined,
   known: FactsOf,
