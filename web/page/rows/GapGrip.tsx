@@ -12,7 +12,7 @@ export function GapGrip({ label, onMove }: { label: string; onMove: (by: Frames)
     <span
       data-testid="gap-grip"
       title={label}
-      className="absolute inset-x-0 -top-[3px] z-10 h-[7px] cursor-ns-resize"
+      className="absolute -top-[3px] left-0 z-10 h-[7px] w-[136px] cursor-ns-resize max-[860px]:w-full"
       onClick={(event) => event.stopPropagation()}
       onPointerDown={(event) => {
         if (event.button !== 0) return
