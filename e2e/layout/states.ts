@@ -103,6 +103,18 @@ export const STATES: readonly State[] = [
     },
   },
   {
+    name: 'Sheet, mending',
+    path: sheet(),
+    act: async (page) => {
+      await drawn(page)
+      const mend = page.getByTestId('mend')
+      for (const step of [/^Low cut/, /^Dip/, /^Hum/]) {
+        await mend.getByRole('button', { name: 'Add a step' }).click()
+        await page.getByRole('menuitem', { name: step }).click()
+      }
+    },
+  },
+  {
     name: 'Sheet without a selection',
     path: sheet(),
     act: async (page) => {
@@ -340,6 +352,20 @@ export const STATES: readonly State[] = [
       await onPage(page)
       await press(page, 'Alt+Shift+C', 'Alt+Shift+B')
       await page.getByTestId('countdown').waitFor()
+    },
+  },
+  {
+    name: 'Page, close-up and a mark',
+    path: page_(),
+    act: async (page) => {
+      await onPage(page)
+      await press(page, 'Shift+M')
+      await page
+        .locator('[data-block=actuality]')
+        .first()
+        .click({ position: { x: 30, y: 12 } })
+      await press(page, 'Alt+Shift+S')
+      await page.getByTestId('seam').waitFor()
     },
   },
   {
