@@ -5,7 +5,6 @@ import type { TapeInfo, Use } from '../../contract/tapes'
 import { lineBetween } from '../../core/sound/level'
 import { levelInForce, sidesInForce } from '../../core/tape/inForce'
 import { marksOf, renditionsOf, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, type Side, type TapeStep } from '../../core/tape/tape'
-import type { MendStep } from '../../core/mend/chain'
 import { switched } from '../../core/tape/renditions'
 import { wordsIn } from '../../core/tape/words'
 import { wordsOf } from '../../core/transcript/transcript'
@@ -31,11 +30,13 @@ import { SelectionFigures, Transport } from '../shell/Transport'
 import { useKept } from '../ui/useKept'
 import { sheetWords, tapeShades } from './tapeSheet'
 import { useFollowedUndo } from '../documents/useUndo'
+import { useTrying } from '../mend/useTrying'
 import { Arriving } from './Arriving'
 import { reaction } from '../marks/reaction'
 import { useFigures } from '../api/queries'
 import { useCorrecting } from '../words/useCorrecting'
 import { WordEditor } from '../words/WordEditor'
+import { HERE } from './here'
 import { TapeDialogs, type TapeDialog } from './TapeDialogs'
 import { TapeSide } from './TapeSide'
 import { useTapeSound } from './useTapeSound'
@@ -102,12 +103,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const shown = useMemo(() => sheetWords(words), [words])
   const [skipping, setSkipping] = useKept(`tape/${id}/skipping`, true)
   const [open, setOpen] = useState<TapeDialog | null>(null)
-  const [trying, setTrying] = useState<{ side: number; steps: readonly MendStep[] } | null>(null)
-  /** With what is being tried on one of its sides. */
-  const heard = useMemo(
-    () => (trying ? sides.map((side, i) => (i === trying.side ? { ...side, rendition: undefined, trying: trying.steps } : side)) : sides),
-    [sides, trying],
-  )
+  const { heard, onTry } = useTrying(sides)
   const skip = skipping && strikes.length > 0
   const { factsOf, whole, plan, toPlan, fromPlan, zero, wave, second } = useTapeSound(tape, heard, strikes, level, facts.factsOf, skip)
   const figures = useFigures(tape)
@@ -311,7 +307,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
             wordsOf={facts.wordsOf}
             transcript={transcript}
             renditions={renditions}
-            onTry={setTrying}
+            onTry={onTry}
             marks={marks}
             fresh={freshMark}
             selected={selected}
@@ -391,18 +387,3 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
 
 const NO_USES: Use[] = []
 const NO_SPEECH: Stretch[] = []
-
-/** What can be done where one clicks, with nothing selected. */
-const HERE = [
-  'play.toggle',
-  'edit.mark',
-  'edit.star',
-  'select.in',
-  'select.out',
-  'edit.bringBack',
-  'words.correct',
-  'edit.undo',
-  'edit.redo',
-  'view.zoomIn',
-  'view.zoomOut',
-] as const
