@@ -6,7 +6,7 @@ import type { TapeInfo } from '../contract/tapes'
 import { hangersOf, lanesOf, spineOf, type StoryDocument } from '../core/page/story'
 import { RATE } from '../core/time'
 import { heardDuring } from './listen'
-import { api, boxOf, FERRY, fileOf, press, saved, soundOf, until, useBrowser, visit } from './newsroom'
+import { api, boxOf, fileOf, ownFerry, press, saved, soundOf, until, useBrowser, visit } from './newsroom'
 import { makeWav, readWav } from './wav'
 
 useBrowser()
@@ -43,11 +43,7 @@ async function letGo(name: string, bytes: Buffer, across: number, down: number):
 }
 
 beforeAll(async () => {
-  ;({ id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: '{}',
-  }))
+  id = await ownFerry()
   ;({ page } = await visit(`/stories/${id}`))
   await page.getByText('tie her up.').waitFor()
 })

@@ -11,6 +11,8 @@ import { readWav, type Wav } from './wav'
 
 /** What tests do over and over, in the words of those who do it. */
 
+import { FERRY } from './demoIds'
+
 export { AMBIENCE, COUNCIL, FERRY, QUAY } from './demoIds'
 
 let browser: Browser
@@ -82,6 +84,16 @@ export async function ownPiece(
   const visited = await visit(`/pieces/${id}`)
   await sheetDrawn(visited.page)
   return { ...visited, id }
+}
+
+/** A copy of the demo's ferry, for a test of its own. Gives its id. */
+export async function ownFerry(): Promise<string> {
+  const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: '{}',
+  })
+  return id
 }
 
 /** Sends all of a piece or of a page as a WAV, in mono unless asked otherwise, and gives its receipt. */

@@ -1,16 +1,12 @@
 import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
 import { outputsOf, spineOf, type StoryDocument } from '../core/page/story'
-import { api, desk, FERRY, figure, press, saved, until, useBrowser, visit } from './newsroom'
+import { api, desk, figure, ownFerry, press, saved, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
 it('a short version is a new output, its slot, and the blocks that it leaves out; the long one stays as it is', async () => {
-  const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: '{}',
-  })
+  const id = await ownFerry()
   const story = async () => (await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument
   const { page } = await visit(`/stories/${id}`)
   await page.getByText('tie her up.').waitFor()
@@ -58,11 +54,7 @@ it('a short version is a new output, its slot, and the blocks that it leaves out
 })
 
 it('a short version has its own order and its own line, seen at a glance, and the long one keeps its own', async () => {
-  const { id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: '{}',
-  })
+  const id = await ownFerry()
   const story = async () => (await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument
   const { page } = await visit(`/stories/${id}`)
   await page.getByText('tie her up.').waitFor()

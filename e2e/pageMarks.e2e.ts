@@ -2,7 +2,7 @@ import { beforeAll, expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
 import { marksOf, type StoryDocument } from '../core/page/story'
-import { api, FERRY, press, until, useBrowser, visit } from './newsroom'
+import { api, ownFerry, press, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -12,11 +12,7 @@ const marks = async () => marksOf((await api<StoredDocument>(`/documents/${id}`)
 const time = () => page.getByTestId('page-marks').getByRole('button', { name: /^\d:\d\d/ })
 
 beforeAll(async () => {
-  ;({ id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: '{}',
-  }))
+  id = await ownFerry()
   ;({ page } = await visit(`/stories/${id}`))
   await page.getByText('tie her up.').waitFor()
 })

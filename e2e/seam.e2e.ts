@@ -3,7 +3,7 @@ import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
 import { spineOf, type StoryDocument } from '../core/page/story'
 import { RATE } from '../core/time'
-import { api, boxOf, FERRY, figure, press, until, useBrowser, visit } from './newsroom'
+import { api, boxOf, figure, ownFerry, press, until, useBrowser, visit } from './newsroom'
 import { heardDuring } from './listen'
 
 useBrowser()
@@ -13,11 +13,7 @@ let id: string
 const gap = async () => (spineOf((await api<StoredDocument>(`/documents/${id}`)).body as StoryDocument)[2].gap ?? 0) / RATE
 
 beforeAll(async () => {
-  ;({ id } = await api<{ id: string }>(`/stories/${FERRY}/duplicate`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: '{}',
-  }))
+  id = await ownFerry()
   ;({ page } = await visit(`/stories/${id}`))
   await page.getByText('tie her up.').waitFor()
 })
