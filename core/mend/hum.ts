@@ -61,7 +61,7 @@ function readings(samples: Float64Array, frames: number, hertz: number): Reading
       const window = hannAt(i - from)
       re += samples[i] * window * c
       im -= samples[i] * window * s
-      // what sounds, above what a low tone makes from frame to frame
+      // the power of the slope: speech weighs more in it than hum, which is low
       power += (samples[i] - last) ** 2
       last = samples[i]
       const turned = c * cos - s * sin

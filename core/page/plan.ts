@@ -45,8 +45,7 @@ export function pagePlan(layout: Layout & Partial<PageLayout>, pieceOf: PieceOf,
 export const HIGHEST = -1
 
 /**
- * The safety compressor stands so far above the target, in dB: speech at its target reaches some 10 dB above it over 50 ms, so that in
- * a good mix it hardly moves.
+ * The safety compressor stands so far above the target, in dB: so far that the demo's mix, which is over its target, does not reach it.
  */
 const SAFETY = { above: 12, ratio: 3 }
 
