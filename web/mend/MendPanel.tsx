@@ -194,7 +194,7 @@ function Settings({ step, onSet }: SettingsProps) {
         noun="figure"
         hint={`${value}, in ${unit}`}
         onKeep={keep}
-        className="w-14 border-transparent bg-transparent px-0 font-semibold hover:border-rule"
+        className="w-11 border-transparent bg-transparent px-0 font-semibold hover:border-rule"
       />{' '}
       <span className="text-faint">{unit}</span>
     </span>
