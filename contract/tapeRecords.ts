@@ -1,5 +1,7 @@
 import * as yup from 'yup'
 import type { MendStep } from '../core/mend/chain'
+import { THIRDS } from '../core/mend/curve'
+import { NOISE_BANDS } from '../core/mend/noise'
 import type { Treatment } from '../core/mend/treatment'
 import { MARK_COLOURS, type Mark, type OffRecord, type Rendition, type Strike, type TapeHead, type TapeLevel } from '../core/tape/tape'
 import { realDay } from '../core/sound/waveFile'
@@ -15,28 +17,43 @@ const polarity = yup
 const hertz = () => yup.number().min(20).max(20_000).required()
 const by = () => yup.number().min(-60).max(24).required()
 const off = truth()
+/** What every step has. */
+const step = <T extends yup.ObjectShape>(fields: T) =>
+  yup.object({ kind: yup.string().required(), ...fields, off, blend: yup.number().min(0).max(1).optional() })
+const dBFS = () => yup.number().min(-120).max(6).required()
+const less = (most: number) => yup.number().min(0).max(most).required()
+const slope = () => yup.number().oneOf([6, 12, 18, 24]).required()
 const MEND_STEPS = {
-  lowCut: yup.object({ kind: yup.string().required(), hertz: hertz(), slope: yup.number().oneOf([6, 12, 18, 24]).required(), off }),
-  highCut: yup.object({ kind: yup.string().required(), hertz: hertz(), slope: yup.number().oneOf([6, 12, 18, 24]).required(), off }),
-  lowShelf: yup.object({ kind: yup.string().required(), hertz: hertz(), dB: by(), off }),
-  highShelf: yup.object({ kind: yup.string().required(), hertz: hertz(), dB: by(), off }),
-  dip: yup.object({ kind: yup.string().required(), hertz: hertz(), dB: by(), width: yup.number().min(0.02).max(4).required(), off }),
-  hum: yup.object({
-    kind: yup.string().required(),
-    mains: yup.number().oneOf([50, 60]).required(),
-    harmonics: yup.number().integer().min(1).max(40).required(),
-    off,
+  lowCut: step({ hertz: hertz(), slope: slope() }),
+  highCut: step({ hertz: hertz(), slope: slope() }),
+  lowShelf: step({ hertz: hertz(), dB: by() }),
+  highShelf: step({ hertz: hertz(), dB: by() }),
+  dip: step({ hertz: hertz(), dB: by(), width: yup.number().min(0.02).max(4).required() }),
+  hum: step({ mains: yup.number().oneOf([50, 60]).required(), harmonics: yup.number().integer().min(1).max(40).required() }),
+  noise: step({ dB: less(40), learnt: yup.array(yup.number().min(-200).max(200).required()).length(NOISE_BANDS).optional() }),
+  clicks: step({ over: yup.number().min(12).max(60).required() }),
+  clipping: step({ at: yup.number().min(-40).max(6).required() }),
+  pops: step({ over: yup.number().min(3).max(40).required() }),
+  deEsser: step({ hertz: hertz(), dB: less(24), from: dBFS() }),
+  reverberation: step({ seconds: yup.number().min(0.1).max(2).required() }),
+  expander: step({ dB: less(24), from: dBFS() }),
+  level: step({
+    average: dBFS(),
+    ratio: yup.number().min(1).max(20).required(),
+    least: dBFS(),
+    passes: yup.number().oneOf([1, 2]).required(),
   }),
-  gain: yup.object({ kind: yup.string().required(), dB: by(), off }),
+  curve: step({ thirds: yup.array(yup.number().min(-24).max(24).required()).length(THIRDS).required() }),
+  gain: step({ dB: by() }),
 } satisfies Record<MendStep['kind'], yup.AnyObjectSchema>
 
-const step = yup.lazy((value: unknown): yup.Schema => {
+const anyStep = yup.lazy((value: unknown): yup.Schema => {
   const kind = (value as Partial<MendStep> | null)?.kind ?? ''
   return Object.hasOwn(MEND_STEPS, kind)
     ? MEND_STEPS[kind as MendStep['kind']].noUnknown().required()
     : yup.mixed().test('kind', 'no such step of mending', () => false)
 })
-const chain = yup.object({ kind: yup.string().required(), steps: yup.array(step).max(30).required() }).noUnknown()
+const chain = yup.object({ kind: yup.string().required(), steps: yup.array(anyStep).max(30).required() }).noUnknown()
 
 /** The records that a tape's document is made of, each kind with its schema. */
 export const tapeRecords = {

@@ -1,4 +1,5 @@
 import type { Finding } from '../core/hearing/findings'
+import type { WhatItDid } from '../core/mend/whatItDid'
 import type { TapeFacts } from '../core/render/plan'
 import type { Rendition, Side } from '../core/tape/tape'
 import type { Origin } from '../core/sound/waveFile'
@@ -51,6 +52,10 @@ export interface TapeInfo {
 export interface RenditionInfo extends Pick<Rendition, 'id' | 'name' | 'channels'> {
   state: 'waiting' | 'working' | 'ready' | 'failed'
   error: string
+  /** How much of it is made, 0 to 1. */
+  progress: number
+  /** What it did; null until it is made. */
+  did: WhatItDid | null
 }
 
 /** What the renderer must know of a tape. */

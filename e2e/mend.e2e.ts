@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
 import type { Receipt } from '../contract/sends'
+import type { TapeInfo } from '../contract/tapes'
 import { renditionsOf, type TapeDocument } from '../core/tape/tape'
 import { RATE } from '../core/time'
 import { api, bring, fileOf, press, sent, until, useBrowser, visit } from './newsroom'
@@ -63,4 +64,107 @@ it('rumble is cut from a side, which is heard mended and sent so, and as recorde
   expect(again.low).toBeCloseTo(before.low, 6)
   await press(page, 'Control+z', 2)
   await until(body, (now) => renditionsOf(now).length === 0)
+})
+
+/** Speech-like bursts over a room that hisses and hums, in seconds of which the first two and the last are quiet. */
+const noisyTape = () => {
+  const seed = another()
+  let state = 1 + seed
+  const noise = () => (state = (state * 48271) % 2147483647) / 2147483647 - 0.5
+  return wavOf(9, RATE, (t) => {
+    const says = t > 2 && t < 8 && t % 1.5 < 1 ? 1 : 0
+    const voice = [1, 2, 3, 4, 5, 6, 7, 8].reduce((sum, k) => sum + Math.sin(2 * Math.PI * (140 + 20 * Math.sin(5 * t)) * k * t) / k, 0)
+    return 3000 * says * voice + 250 * noise() + 160 * Math.sin(2 * Math.PI * 50 * t)
+  })
+}
+
+it('what was found on a tape is offered, tried, compared and applied in three strokes, and what it did is said', async () => {
+  const { id } = await bring('Quay in the rain.wav', noisyTape())
+  const { page } = await visit(`/tapes/${id}`)
+  const mend = page.getByTestId('mend')
+  await mend.getByTestId('mend-offers').waitFor()
+  await press(page, 'Alt+Shift+m')
+  await page.keyboard.press('Enter')
+  await mend.getByText('learnt', { exact: true }).waitFor()
+  const offered = await mend.getByLabel('Noise, by').inputValue()
+  // settings side by side: the copy is changed, the first one stays
+  await mend.getByRole('button', { name: 'copy to B' }).click()
+  await mend.getByLabel('Noise, by').fill('18')
+  await mend.getByLabel('Noise, by').press('Enter')
+  await mend.getByText('At equal loudness').waitFor()
+  await mend.getByRole('button', { name: 'A', exact: true }).click()
+  expect(await mend.getByLabel('Noise, by').inputValue()).toBe(offered)
+  await press(page, 'Alt+Shift+e')
+  expect(await mend.getByRole('button', { name: 'B', exact: true }).getAttribute('aria-pressed')).toBe('true')
+  await press(page, 'Alt+Shift+a')
+  await mend.getByText(/Heard mended: .*Noise/).waitFor({ timeout: 30_000 })
+  expect(Number(/room (\d+) dB softer/.exec(await mend.getByTestId('mend-state').innerText())?.[1])).toBeGreaterThan(6)
+  const { renditions } = await api<TapeInfo>(`/tapes/${id}`)
+  expect(renditions[0]).toMatchObject({ state: 'ready', progress: 1, did: { clicks: 0, pops: 0, peaks: 0 } })
+})
+
+it('what mends a voice on one tape is put on another one of the same voice, by that one’s own noise', async () => {
+  const speaker = `Ada Quill ${another()}`
+  const tapes = [await bring('At the winch.wav', noisyTape()), await bring('Below deck.wav', noisyTape())]
+  const pages = []
+  for (const { id } of tapes) {
+    const { page } = await visit(`/tapes/${id}`)
+    await page.getByLabel('Speaker', { exact: true }).fill(speaker)
+    await page.getByLabel('Speaker', { exact: true }).press('Enter')
+    await until(
+      () => api<TapeInfo>(`/tapes/${id}`),
+      (tape) => tape.speaker === speaker,
+    )
+    pages.push(page)
+  }
+  const [first, second] = pages
+  await first.getByTestId('mend-offers').waitFor()
+  await press(first, 'Alt+Shift+m')
+  await first.keyboard.press('Enter')
+  await first.getByTestId('mend').getByText('learnt', { exact: true }).waitFor()
+  await press(first, 'Alt+Shift+a')
+  await first
+    .getByTestId('mend')
+    .getByText(/Heard mended/)
+    .waitFor({ timeout: 30_000 })
+  // on the other one it is offered, and tried by its own noise
+  await second.reload()
+  await second.getByText('This voice is mended on “At the winch”.').waitFor()
+  await second.getByRole('button', { name: 'try it here' }).click()
+  await second.getByTestId('mend').getByText('learnt', { exact: true }).waitFor()
+  await second.getByTestId('mend').getByRole('button', { name: 'Discard' }).click()
+  // and from here it is put there
+  await first.getByRole('button', { name: 'Same voice elsewhere' }).click()
+  await first.getByRole('menuitem', { name: /Below deck/ }).click()
+  const { renditions } = await until(
+    () => api<TapeInfo>(`/tapes/${tapes[1].id}`),
+    (tape) => tape.renditions.some(({ state }) => state === 'ready'),
+    30_000,
+  )
+  expect(renditions[0].did!.room).toBeGreaterThan(6)
+  const noiseOf = async (id: string) => {
+    const [{ treatment }] = renditionsOf((await api<StoredDocument>(`/documents/${id}`)).body as TapeDocument)
+    return treatment.kind === 'chain' ? treatment.steps.find(({ kind }) => kind === 'noise') : null
+  }
+  const [one, other] = await Promise.all(tapes.map(({ id }) => noiseOf(id)))
+  expect(other).toMatchObject({ dB: (one as { dB: number }).dB })
+  expect(other).not.toEqual(one)
+})
+
+it('what is being made is cancelled, and nothing of it is left', async () => {
+  const { id } = await bring('Chapel.wav', noisyTape())
+  const { page } = await visit(`/tapes/${id}`)
+  const mend = page.getByTestId('mend')
+  await mend.getByRole('button', { name: 'Add a step' }).click()
+  await page.getByRole('menuitem', { name: /^Reverberation/ }).click()
+  await mend.getByLabel('Reverberation, rings for').fill('1.5')
+  await mend.getByLabel('Reverberation, rings for').press('Enter')
+  await mend.getByRole('button', { name: 'Apply' }).click()
+  await mend.getByRole('button', { name: 'Cancel' }).click()
+  await mend.getByTestId('mend-state').waitFor({ state: 'detached' })
+  const tape = await until(
+    () => api<TapeInfo>(`/tapes/${id}`),
+    (one) => one.renditions.length === 0 && !one.sides[0].rendition,
+  )
+  expect(tape.state).toBe('ready')
 })

@@ -145,9 +145,16 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await press(page, 'Control+Enter')
     await page.getByRole('dialog').getByText('LUFS').first().waitFor()
   },
-  log: async (page) => {
-    await page.goto(`${address}/tapes/${QUAY}/log`)
-    await page.getByRole('heading').first().waitFor()
+  mend: async (page) => {
+    await page.goto(`${address}/tapes/${QUAY}?story=${FERRY}`)
+    await drawn(page)
+    await press(page, 'Alt+Shift+M')
+    await page.getByTestId('mend-offers').getByRole('button').last().click()
+    const mend = page.getByTestId('mend')
+    await mend.getByText('copy to B').click()
+    await mend.getByRole('button', { name: 'Add a step' }).click()
+    await page.getByRole('menuitem', { name: /^Level/ }).click()
+    await page.waitForTimeout(4000)
   },
   find: async (page) => {
     await page.goto(address)

@@ -30,6 +30,7 @@ import { Listenings1765500000000 } from './migrations/1765500000000-listenings'
 import { TidyRules1765600000000 } from './migrations/1765600000000-tidyRules'
 import { Pace1765700000000 } from './migrations/1765700000000-pace'
 import { Voicing1765800000000 } from './migrations/1765800000000-voicing'
+import { RenditionProgress1765900000000 } from './migrations/1765900000000-renditionProgress'
 
 /** In their order: what was there is brought over step by step. */
 export const MIGRATIONS = [
@@ -51,6 +52,7 @@ export const MIGRATIONS = [
   TidyRules1765600000000,
   Pace1765700000000,
   Voicing1765800000000,
+  RenditionProgress1765900000000,
 ]
 
 /** Connects and brings the schema up to date. */

@@ -12,7 +12,8 @@ import { log } from './log'
 import { notFound } from './problem'
 import { without } from '../core/stretches'
 
-type RenditionState = Pick<RenditionInfo, 'state' | 'error'>
+type RenditionState = Pick<RenditionInfo, 'state' | 'error' | 'progress' | 'did'>
+const NOT_BEGUN: RenditionState = { state: 'waiting', error: '', progress: 0, did: null }
 
 interface TranscriptFacts {
   transcript: string
@@ -59,8 +60,8 @@ function toInfo(
     hasWords: words > 0,
     transcript,
     renditions: renditionsOf(document.body as TapeDocument).map(({ id, name, channels }) => {
-      const { state, error: fault } = made.get(id) ?? { state: 'waiting', error: '' }
-      return { id, name, channels, state, error: fault }
+      const { state, error: fault, progress, did } = made.get(id) ?? NOT_BEGUN
+      return { id, name, channels, state, error: fault, progress, did }
     }),
   }
 }
@@ -80,7 +81,7 @@ export async function tapeInfos(database: DataSource | EntityManager, ids?: read
     query.getRawAndEntities<TranscriptFacts>(),
     manager.findBy(DocumentEntity, { kind: 'tape', ...(ids ? { id: In([...ids]) } : {}) }),
     manager.query<(RenditionState & { id: string })[]>(
-      `select id, state, error from rendition ${ids ? 'where tape = any($1)' : ''}`,
+      `select id, state, error, progress, did from rendition ${ids ? 'where tape = any($1)' : ''}`,
       ids ? [ids] : [],
     ),
   ])

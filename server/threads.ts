@@ -10,6 +10,7 @@ export const THREADS = {
   findSpeech: 'recognise/findSpeech',
   makeLooks: 'patches/makeLooks',
   seekTwins: 'patches/seekTwins',
+  treat: 'renditions/treat',
   makeRendition: 'renditions/make',
   sendFigures: 'send/figures',
   write: 'send/write',

@@ -1,8 +1,8 @@
-import { predict } from '../sound/predictor'
+import { fitPredictor, leastError } from './leastError'
 
 /**
  * Frames that are spoilt or missing, made anew of what lies on both sides. Short ones by the wave that a linear predictor of
- * the sound around them expects (least-squares interpolation of autoregressive signals: Janssen, Veldhuis and Vries 1986);
+ * the sound around them expects (`leastError.ts`);
  * longer ones by waves of the sound itself, repeated from both sides and crossed over (the idea of ITU-T G.711, Appendix I).
  */
 
@@ -29,56 +29,13 @@ function interpolate(sound: Float32Array, from: number, to: number): void {
   // a straight line to begin with
   const [left, right] = [x[a - 1] ?? 0, x[b] ?? 0]
   for (let i = a; i < b; i++) x[i] = left + ((right - left) * (i - a + 1)) / (b - a + 1)
-  for (let pass = 0; pass < PASSES; pass++) solve(x, a, b, predictor(x))
-  for (let i = a; i < b; i++) sound[start + i] = x[i]
-}
-
-/** The predictor of all of a sound, tapered by a parabola, which takes no sine. */
-function predictor(sound: Float64Array): Float64Array {
-  const x = sound.map((value, i) => (value * 4 * (i + 1) * (sound.length - i)) / (sound.length + 1) ** 2)
-  const lags = Float64Array.from({ length: ORDER + 1 }, (_, lag) => {
-    let sum = 0
-    for (let i = lag; i < x.length; i++) sum += x[i] * x[i - lag]
-    return sum
-  })
-  lags[0] = lags[0] * (1 + 1e-9) + 1e-12
+  const spots = Array.from({ length: b - a }, (_, i) => a + i)
   const own = new Float64Array(ORDER + 1)
-  predict(lags, own, new Float64Array(ORDER + 1))
-  return own
-}
-
-/** Puts those values into `[a, b)` for which the predictor errs least: a banded system, solved by Cholesky's decomposition. */
-function solve(x: Float64Array, a: number, b: number, own: Float64Array): void {
-  const count = b - a
-  const band = Float64Array.from({ length: ORDER + 1 }, (_, lag) => {
-    let sum = 0
-    for (let k = lag; k <= ORDER; k++) sum += own[k] * own[k - lag]
-    return sum
-  })
-  // what is known pulls on what is not
-  const right = new Float64Array(count)
-  for (let i = 0; i < count; i++)
-    for (let lag = -ORDER; lag <= ORDER; lag++) {
-      const at = a + i + lag
-      if ((at < a || at >= b) && at >= 0 && at < x.length) right[i] -= band[lag < 0 ? -lag : lag] * x[at]
-    }
-  const width = ORDER + 1
-  const lower = new Float64Array(count * width)
-  for (let i = 0; i < count; i++)
-    for (let j = Math.max(0, i - ORDER); j <= i; j++) {
-      let sum = band[i - j] + (i === j ? band[0] * 1e-9 : 0)
-      for (let k = Math.max(0, i - ORDER); k < j; k++) if (j - k <= ORDER) sum -= lower[i * width + i - k] * lower[j * width + j - k]
-      lower[i * width + i - j] = i === j ? Math.sqrt(Math.max(sum, 1e-30)) : sum / lower[j * width]
-    }
-  for (let i = 0; i < count; i++) {
-    for (let k = Math.max(0, i - ORDER); k < i; k++) right[i] -= lower[i * width + i - k] * right[k]
-    right[i] /= lower[i * width]
+  for (let pass = 0; pass < PASSES; pass++) {
+    fitPredictor(x, own)
+    leastError(x, spots, own)
   }
-  for (let i = count - 1; i >= 0; i--) {
-    for (let k = i + 1; k < Math.min(count, i + width); k++) right[i] -= lower[k * width + k - i] * right[k]
-    right[i] /= lower[i * width]
-    x[a + i] = right[i]
-  }
+  for (let i = a; i < b; i++) sound[start + i] = x[i]
 }
 
 /** The wave before goes on, the wave behind came earlier, and the two cross over, as loud in the middle as at the ends. */

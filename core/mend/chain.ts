@@ -1,10 +1,33 @@
 import { factor } from '../sound/level'
 import { RATE, type Frames, type Stretch } from '../time'
+import { toned, type Curve } from './curve'
+import { withoutClicks, type Clicks } from './clicks'
+import { withoutClipping, type Clipping } from './clipping'
+import { softened, type DeEsser } from './deEsser'
+import { evened, type Evened } from './evened'
+import { quietened, type Expander } from './expander'
 import { filterRun, type Filter } from './filter'
 import { withoutHum, type Hum } from './hum'
+import { withoutNoise, type Noise } from './noise'
+import { withoutPops, type Pops } from './pops'
+import { drier, type Reverberation } from './reverberation'
 
-/** A step of a treatment; one that is `off` is kept, and does nothing. */
-export type MendStep = (Filter | Hum | { kind: 'gain'; dB: number }) & { off?: true }
+type Work =
+  | Filter
+  | Hum
+  | Noise
+  | Clicks
+  | Clipping
+  | Pops
+  | DeEsser
+  | Reverberation
+  | Expander
+  | Evened
+  | Curve
+  | { kind: 'gain'; dB: number }
+
+/** A step of a treatment; one that is `off` is kept, and does nothing. `blend`: how much of what it makes is heard, 0 to 1. */
+export type MendStep = Work & { off?: true; blend?: number }
 
 /**
  * What remembers, or measures, starts anew on a grid of tape frames, with so much run-up and so much after it: so the same samples
@@ -12,11 +35,13 @@ export type MendStep = (Filter | Hum | { kind: 'gain'; dB: number }) & { off?: t
  */
 export const GRID: Frames = 4 * RATE
 export const RUN_UP: Frames = RATE
+/** So many runs of some 2 MB are kept. */
+const MOST_RUNS = 24
 const AFTER: Frames = RATE
 
 /** Frames `[from, to)` of one channel that is `length` long, mended. `read` gives frames as recorded. */
-export function mended(read: Read, steps: readonly MendStep[], from: Frames, to: Frames, length: Frames): Float32Array {
-  return fromCells((cell) => mendedCell(read, steps, cell, length), from, to)
+export function mended(read: Read, steps: readonly MendStep[], from: Frames, to: Frames, length: Frames, told?: Told): Float32Array {
+  return fromCells((cell) => mendedCell(read, steps, cell, length, told), from, to)
 }
 
 /** Where the cell of a frame begins, and what is read for it. */
@@ -27,10 +52,13 @@ export const readFor = (cell: Frames, length: Frames): Stretch => ({
 })
 
 /** One cell of the grid, mended: as many frames as it has of the sound. */
-export function mendedCell(read: Read, steps: readonly MendStep[], cell: Frames, length: Frames): Float32Array {
+export function mendedCell(read: Read, steps: readonly MendStep[], cell: Frames, length: Frames, told?: Told): Float32Array {
   const { from, to } = readFor(cell, length)
   const run = Float64Array.from(read(from, to))
-  for (const step of steps) if (!step.off) apply(step, run)
+  for (const step of steps) {
+    const found = apply(step, run)
+    if (told && found) told(step.kind, found.filter((one) => one.from >= cell - from && one.from < cell - from + GRID).length)
+  }
   return Float32Array.from(run.subarray(cell - from, Math.min(length, cell + GRID) - from))
 }
 
@@ -47,10 +75,76 @@ export function fromCells(cellAt: (cell: Frames) => Float32Array, from: Frames, 
 
 type Read = (from: Frames, to: Frames) => Float32Array
 
-function apply(step: MendStep, run: Float64Array): void {
-  if (step.kind === 'gain') {
-    const by = factor(step.dB)
-    for (let i = 0; i < run.length; i++) run[i] *= by
-  } else if (step.kind === 'hum') withoutHum(step, run)
-  else filterRun(step, run)
+/** A stretch as it comes out of some steps, so that the next one can be set by it. */
+export function afterSteps(samples: Float32Array, steps: readonly MendStep[]): Float64Array {
+  const run = Float64Array.from(samples)
+  for (const step of steps) apply(step, run)
+  return run
+}
+
+/**
+ * Cells as they come out of each step, kept for when only a later one is turned: then it alone is worked out, and what comes behind it.
+ */
+export class TriedCells {
+  private readonly runs = new Map<string, Float64Array>()
+
+  /** A cell of a sound that is called `name`; the same samples as `mendedCell` gives. */
+  make(name: string, read: Read, steps: readonly MendStep[], cell: Frames, length: Frames): Float32Array {
+    const { from, to } = readFor(cell, length)
+    const names = steps.map((_, i) => `${name} ${cell} ${JSON.stringify(steps.slice(0, i + 1))}`)
+    const known = names.findLastIndex((one) => this.runs.has(one))
+    let run = known < 0 ? Float64Array.from(read(from, to)) : this.runs.get(names[known])!
+    for (let i = known + 1; i < steps.length; i++) {
+      run = run.slice()
+      apply(steps[i], run)
+      if (this.runs.size >= MOST_RUNS) this.runs.delete(this.runs.keys().next().value!)
+      this.runs.set(names[i], run)
+    }
+    return Float32Array.from(run.subarray(cell - from, Math.min(length, cell + GRID) - from))
+  }
+}
+
+/** Is told how many spots of a cell a step repaired. */
+export type Told = (kind: MendStep['kind'], count: number) => void
+
+/** Does one step to a run, in place; gives the spots that it repaired, where it goes by spots. */
+export function apply(step: MendStep, run: Float64Array): Stretch[] | void {
+  if (step.off) return
+  const { blend = 1 } = step
+  const dry = blend < 1 ? run.slice() : null
+  const found = work(step, run)
+  if (dry) for (let i = 0; i < run.length; i++) run[i] = dry[i] + blend * (run[i] - dry[i])
+  return found
+}
+
+function work(step: Work, run: Float64Array): Stretch[] | void {
+  switch (step.kind) {
+    case 'gain': {
+      const by = factor(step.dB)
+      for (let i = 0; i < run.length; i++) run[i] *= by
+      return
+    }
+    case 'hum':
+      return withoutHum(step, run)
+    case 'noise':
+      return withoutNoise(step, run)
+    case 'clicks':
+      return withoutClicks(step, run)
+    case 'clipping':
+      return withoutClipping(step, run)
+    case 'pops':
+      return withoutPops(step, run)
+    case 'deEsser':
+      return softened(step, run)
+    case 'reverberation':
+      return drier(step, run)
+    case 'expander':
+      return quietened(step, run)
+    case 'level':
+      return evened(step, run)
+    case 'curve':
+      return toned(step, run)
+    default:
+      return filterRun(step, run)
+  }
 }

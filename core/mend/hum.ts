@@ -3,9 +3,9 @@ import { RATE } from '../time'
 
 /**
  * Mains hum and its harmonics, taken out by what they are: tones that hold their height and phase for seconds. Each is measured in
- * frames of an eighth of a second (complex demodulation), over a second and a half to either side, where a frame counts the more the
- * less else sounds near that tone: so it is told by the pauses, and speech over it is left alone. What is measured is subtracted, so
- * nothing rings. The frequency is told by how the phases of the first harmonics advance from frame to frame.
+ * frames of an eighth of a second (complex demodulation), over two and a half seconds to either side, where a frame counts the more
+ * the less else sounds right beside that tone: so it is told where no voice lies upon it, and speech is left alone. What is measured
+ * is subtracted, so nothing rings. The frequency is told by how the phases of all advance from frame to frame.
  */
 export interface Hum {
   kind: 'hum'
@@ -16,15 +16,21 @@ export interface Hum {
 
 const FRAME = RATE / 8
 /** So many frames to either side count. */
-const AROUND = 12
+const AROUND = 20
 const TWO_PI = 6.283185307179586
 /** The mains are held to far better than this, in Hz. */
 const MOST_DRIFT = 0.5
 /** Frequencies are told to this, in Hz: engines agree on less than the last bit of an angle. */
 const STEP = 0.001
 
-/** A frame of less power than this is digital silence: it tells nothing. */
-const SILENT = 1e-14
+/** A tone of less power than this is digital silence: it tells nothing. */
+const SILENT = 1e-16
+/** What else sounds is looked for so far beside a tone, in Hz: beyond the window's own width. */
+const BESIDE = 18
+/** A tone has to stand this many times above what chance would give, or less of it goes. */
+const CHANCE = 2
+/** So many tones tell how far off the mains are: of higher ones the phase may turn more than once between two frames. */
+const MOST_FOR_DRIFT = 7
 
 /** One tone in one frame: its height and phase as a complex number, and the power of what else lies near it. */
 interface Reading {
@@ -37,79 +43,118 @@ interface Reading {
 export function withoutHum({ mains, harmonics }: Hum, samples: Float64Array): void {
   const frames = Math.floor(samples.length / FRAME)
   if (frames < 4) return
-  const drift = driftOf(samples, frames, mains)
-  const tones = Array.from({ length: harmonics }, (_, k) => (k + 1) * (mains + drift)).filter((hertz) => hertz < RATE / 2 - 500)
+  const low = lowRateOf(samples, frames)
+  const drift = driftOf(low, mains, harmonics)
+  const tones = Array.from({ length: harmonics }, (_, k) => (k + 1) * (mains + drift)).filter((hertz) => hertz < HIGHEST)
   // all are measured in what was there, then go
-  const found = tones.map((hertz) => ({ hertz, heights: steadied(readings(samples, frames, hertz)) }))
+  const found = tones.map((hertz) => ({ hertz, heights: steadied(readings(low, hertz)) }))
   for (const { hertz, heights } of found) subtract(samples, hertz, heights)
 }
 
-/** Turns through an angle at each frame by recurrence: the same bits everywhere. */
-function turner(hertz: number) {
-  const step = (TWO_PI * hertz) / RATE
+/** Hum is low: it is measured in every eighth sample of what two means of eight, one after the other, let through. */
+const FEWER = 8
+const LOW_FRAME = FRAME / FEWER
+/** Above this too much would fold into what is measured. */
+const HIGHEST = 2450
+
+function lowRateOf(samples: Float64Array, frames: number): Float64Array {
+  const low = new Float64Array(frames * LOW_FRAME)
+  for (let m = 0; m < low.length; m++) {
+    let sum = 0
+    for (let j = 1 - FEWER; j < FEWER; j++) sum += (FEWER - (j < 0 ? -j : j)) * (samples[m * FEWER + j] ?? 0)
+    low[m] = sum / (FEWER * FEWER)
+  }
+  return low
+}
+
+/** How much of a tone the two means let through. */
+function passed(hertz: number): number {
+  const half = (TWO_PI * hertz) / RATE / 2
+  return (sine(FEWER * half) / (FEWER * sine(half))) ** 2
+}
+
+/** Turns through an angle by recurrence: the same bits everywhere. */
+function turner(hertz: number, samples = 1) {
+  const step = ((TWO_PI * hertz) / RATE) * samples
   return { cos: cosine(step), sin: sine(step) }
 }
 
-function readings(samples: Float64Array, frames: number, hertz: number): Reading[] {
-  const { cos, sin } = turner(hertz)
+/** A tone in each frame; a frame counts the more the less else sounds right beside it. */
+function readings(low: Float64Array, hertz: number): Reading[] {
+  const own = heightsAt(low, hertz)
+  const [below, above] = [heightsAt(low, hertz - BESIDE), heightsAt(low, hertz + BESIDE)]
+  const power = ({ re, im }: Height): number => re * re + im * im
+  return own.map((height, frame) => {
+    const beside = power(below[frame]) + power(above[frame])
+    return { ...height, weight: power(height) + beside < SILENT ? 0 : 1 / (beside + SILENT) }
+  })
+}
+
+interface Height {
+  re: number
+  im: number
+}
+
+function heightsAt(low: Float64Array, hertz: number): Height[] {
+  const { cos, sin } = turner(hertz, FEWER)
+  const scale = 2 / (LOW_FRAME / 2) / passed(hertz)
   let [c, s] = [1, 0]
-  return Array.from({ length: frames }, (_, frame) => {
-    let [re, im, power, last] = [0, 0, 0, 0]
-    const from = frame * FRAME
-    for (let i = from; i < from + FRAME; i++) {
+  return Array.from({ length: low.length / LOW_FRAME }, (_, frame) => {
+    let [re, im] = [0, 0]
+    for (let k = 0; k < LOW_FRAME; k++) {
       // a Hann window, so that what lies beside does not leak in
-      const window = hannAt(i - from)
-      re += samples[i] * window * c
-      im -= samples[i] * window * s
-      // the power of the slope: speech weighs more in it than hum, which is low
-      power += (samples[i] - last) ** 2
-      last = samples[i]
+      const value = low[frame * LOW_FRAME + k] * HANN[k]
+      re += value * c
+      im -= value * s
       const turned = c * cos - s * sin
       s = s * cos + c * sin
       c = turned
     }
-    const scale = 2 / (FRAME / 2)
-    return { re: re * scale, im: im * scale, weight: power / FRAME < SILENT ? 0 : 1 / (power / FRAME) ** 2 }
+    return { re: re * scale, im: im * scale }
   })
 }
 
-const HANN = Float64Array.from({ length: FRAME }, (_, i) => {
-  const half = sine((TWO_PI * (i + 0.5)) / FRAME / 2)
+const HANN = Float64Array.from({ length: LOW_FRAME }, (_, k) => {
+  const half = sine((TWO_PI * (k + 0.5)) / LOW_FRAME / 2)
   return half * half
 })
-const hannAt = (i: number): number => HANN[i]
 
-/** How far off the mains are, in Hz. */
-function driftOf(samples: Float64Array, frames: number, mains: number): number {
+/** How far off the mains are, in Hz: by how the phases of all tones advance, where they do so alike. */
+function driftOf(low: Float64Array, mains: number, harmonics: number): number {
   let [sum, weights] = [0, 0]
-  for (let k = 1; k <= 3; k++) {
-    const all = readings(samples, frames, mains * k)
-    let [re, im] = [0, 0]
-    for (let frame = 1; frame < frames; frame++) {
+  for (let k = 1; k <= Math.min(MOST_FOR_DRIFT, harmonics); k++) {
+    const all = readings(low, mains * k)
+    let [re, im, power] = [0, 0, 0]
+    for (let frame = 1; frame < all.length; frame++) {
       const [a, b] = [all[frame - 1], all[frame]]
       const weight = Math.min(a.weight, b.weight)
       re += weight * (a.re * b.re + a.im * b.im)
       im += weight * (a.re * b.im - a.im * b.re)
+      power += weight * (a.re * a.re + a.im * a.im + b.re * b.re + b.im * b.im)
     }
-    const height = Math.sqrt(re * re + im * im)
-    // the readings turn with the tone, so what is left is how far it is off
-    sum += (height * Math.atan2(im, re)) / (TWO_PI * k * (FRAME / RATE))
-    weights += height
+    if (power === 0) continue
+    // 1 where all advance alike, small where it is chance; a higher tone tells it the more closely
+    const alike = (2 * Math.sqrt(re * re + im * im)) / power
+    const weight = (k * alike ** 4) / (1.0001 - Math.min(1, alike))
+    sum += (weight * Math.atan2(im, re)) / (TWO_PI * k * (FRAME / RATE))
+    weights += weight
   }
   const drift = weights ? sum / weights : 0
   return Math.abs(drift) > MOST_DRIFT ? 0 : Math.round(drift / STEP) * STEP
 }
 
-/** Readings over several frames, each counted by its weight. */
+/** Readings over several frames, each counted by its weight; what may as well be chance is left in. */
 function steadied(all: readonly Reading[]): Reading[] {
   return all.map((_, at) => {
-    let [re, im, weight] = [0, 0, 0]
-    for (let k = Math.max(0, at - AROUND); k <= Math.min(all.length - 1, at + AROUND); k++) {
-      re += all[k].weight * all[k].re
-      im += all[k].weight * all[k].im
-      weight += all[k].weight
-    }
-    return weight ? { re: re / weight, im: im / weight, weight } : { re: 0, im: 0, weight }
+    const around = all.slice(Math.max(0, at - AROUND), at + AROUND + 1)
+    const weight = around.reduce((sum, one) => sum + one.weight, 0)
+    if (!weight) return { re: 0, im: 0, weight }
+    const re = around.reduce((sum, one) => sum + one.weight * one.re, 0) / weight
+    const im = around.reduce((sum, one) => sum + one.weight * one.im, 0) / weight
+    // how far the mean itself may be off, squared
+    const off = around.reduce((sum, one) => sum + one.weight ** 2 * ((one.re - re) ** 2 + (one.im - im) ** 2), 0) / weight ** 2
+    const sure = Math.max(0, 1 - (CHANCE * off) / (re * re + im * im + SILENT))
+    return { re: sure * re, im: sure * im, weight }
   })
 }
 
@@ -117,16 +162,25 @@ function steadied(all: readonly Reading[]): Reading[] {
 function subtract(samples: Float64Array, hertz: number, heights: readonly Reading[]): void {
   const { cos, sin } = turner(hertz)
   let [c, s] = [1, 0]
-  for (let i = 0; i < samples.length; i++) {
-    const place = i / FRAME - 0.5
-    const first = Math.max(0, Math.min(heights.length - 1, Math.floor(place)))
-    const next = Math.min(heights.length - 1, first + 1)
-    const share = Math.max(0, Math.min(1, place - first))
-    const re = heights[first].re + share * (heights[next].re - heights[first].re)
-    const im = heights[first].im + share * (heights[next].im - heights[first].im)
-    samples[i] -= re * c - im * s
-    const turned = c * cos - s * sin
-    s = s * cos + c * sin
-    c = turned
+  const half = FRAME / 2
+  for (let from = 0; from < samples.length;) {
+    // the part from one middle to the next; before the first one and behind the last one it stays
+    const part = Math.floor((from + half) / FRAME)
+    const to = Math.min(samples.length, part < heights.length ? part * FRAME + half : samples.length)
+    const a = heights[Math.max(0, part - 1)]
+    const b = heights[Math.min(heights.length - 1, part)]
+    const [growRe, growIm] = [(b.re - a.re) / FRAME, (b.im - a.im) / FRAME]
+    const into = part === 0 ? 0 : from - (part * FRAME - half)
+    let re = a.re + into * growRe
+    let im = a.im + into * growIm
+    for (let i = from; i < to; i++) {
+      samples[i] -= re * c - im * s
+      re += growRe
+      im += growIm
+      const turned = c * cos - s * sin
+      s = s * cos + c * sin
+      c = turned
+    }
+    from = to
   }
 }

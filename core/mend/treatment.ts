@@ -1,5 +1,5 @@
 import type { Frames } from '../time'
-import { mended, type MendStep } from './chain'
+import { mended, type MendStep, type Told } from './chain'
 
 /** What can be done to the sound of a side. What it makes is a rendition; the tape itself stays as it was recorded. */
 export type Treatment =
@@ -10,7 +10,7 @@ export type Treatment =
 
 /**
  * Frames `[from, to)` of one channel that is `length` long, treated; `read` gives frames as recorded. Frame for frame: what
- * comes out lies where it came from, and is the same however it is asked for.
+ * comes out lies where it came from, and is the same however it is asked for. `told`: is told what was repaired.
  */
 export function treated(
   treatment: Treatment,
@@ -18,6 +18,7 @@ export function treated(
   from: Frames,
   to: Frames,
   length: Frames,
+  told?: Told,
 ): Float32Array {
-  return treatment.kind === 'polarity' ? read(from, to).map((sample) => -sample) : mended(read, treatment.steps, from, to, length)
+  return treatment.kind === 'polarity' ? read(from, to).map((sample) => -sample) : mended(read, treatment.steps, from, to, length, told)
 }

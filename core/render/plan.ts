@@ -27,8 +27,8 @@ export interface Strip {
   lines?: readonly Line[]
   /** Spots of the sound that are repaired before anything else is done to it. */
   repairs?: readonly Repair[]
-  /** Steps of mending that are being tried on its sound, which is `length` frames long. */
-  trying?: { steps: readonly MendStep[]; length: Frames }
+  /** What is being tried on its sound, which is `length` frames long. */
+  trying?: Trying & { length: Frames }
   ramps: Ramp[]
 }
 
@@ -68,7 +68,13 @@ export interface Plan {
 
 /** A side, with what is being tried on it while it is heard; that is never kept: what is applied is a rendition. */
 export interface HeardSide extends Side {
-  trying?: readonly MendStep[]
+  trying?: Trying
+}
+
+/** Steps of mending that are being tried; `away`: only what they take away is heard. */
+export interface Trying {
+  steps: readonly MendStep[]
+  away?: true
 }
 
 /** What must be known of a tape to render from it. */
@@ -121,7 +127,7 @@ const sideStrips = (side: HeardSide, sound: string, frames: Frames, { at, length
     gain: gain * (side.level ? factor(side.level) : 1) * (side.flip ? -1 : 1),
     lines,
     repairs: isMadeTone(sound) ? undefined : repairsWithin(side.repairs, from, from + length),
-    ...(side.trying?.length && !isMadeTone(sound) ? { trying: { steps: side.trying, length: frames } } : {}),
+    ...(side.trying && !isMadeTone(sound) ? { trying: { ...side.trying, length: frames } } : {}),
     ramps,
   }))
 

@@ -1,5 +1,5 @@
 import type { Frames, Stretch } from '../time'
-import { cellOf, fromCells, mendedCell, readFor } from '../mend/chain'
+import { cellOf, fromCells, TriedCells, readFor } from '../mend/chain'
 import { repaired, repairsWithin, REPAIR_REACH } from '../mend/repair'
 import { rise } from '../sound/fade'
 import { factor, lineAt } from '../sound/level'
@@ -16,6 +16,8 @@ export type ReadSound = (sound: string, channel: number, from: Frames, to: Frame
 
 /** So many cells of what is being tried are kept. */
 const CELLS = 8
+/** What was tried before: a plan in which one figure was turned is another plan, and most of it stays. */
+const triedCells = new TriedCells()
 
 /** Level lines are computed every so many frames of their clock, and run straight between. */
 const LINE_GRID = 64
@@ -57,12 +59,19 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
     return within ? repaired(recorded, within, first, last) : recorded(first, last)
   }
 
-  function tried(sound: string, channel: number, { steps, length }: NonNullable<Strip['trying']>, from: Frames, to: Frames): Float32Array {
+  function tried(
+    sound: string,
+    channel: number,
+    { steps, length, away }: NonNullable<Strip['trying']>,
+    from: Frames,
+    to: Frames,
+  ): Float32Array {
     const cellAt = (cell: Frames): Float32Array => {
       const name = `${sound} ${channel} ${cell}`
       let made = cells.get(name)
       if (!made) {
-        made = mendedCell((a, b) => read(sound, channel, a, b), steps, cell, length)
+        made = triedCells.make(`${sound} ${channel}`, (a, b) => read(sound, channel, a, b), steps, cell, length)
+        if (away) made = read(sound, channel, cell, cell + made.length).map((sample, i) => sample - made![i])
         if (cells.size >= CELLS) cells.delete(cells.keys().next().value!)
         cells.set(name, made)
       }

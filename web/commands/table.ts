@@ -108,6 +108,9 @@ export const COMMANDS = {
   'voice.choose': { title: 'Level and mute: all sides, or one', group: 'Sides', keys: ['Alt+Z'] },
   'voice.earlier': { title: 'Move one side earlier', group: 'Sides', keys: ['Alt+J'] },
   'voice.treated': { title: 'As recorded / as treated', group: 'Sides', keys: ['Alt+B'], also: 'before after bypass original clean' },
+  'mend.open': { title: 'Mend the sound', group: 'Sides', keys: ['Alt+Shift+M'], also: 'noise hum clicks clipping treatment repair' },
+  'mend.apply': { title: 'Apply what is tried on a side', group: 'Sides', keys: ['Alt+Shift+A'] },
+  'mend.next': { title: 'Next of the settings that are compared', group: 'Sides', keys: ['Alt+Shift+E'], also: 'compare settings A B' },
   'voice.later': { title: 'Move one side later', group: 'Sides', keys: ['Alt+K'] },
   'tidy.open': {
     title: 'Tidy: pauses, fillers, stumbles',

@@ -3,13 +3,13 @@ import { loudnessOfParts, type HeardPart, type PlanLoudness } from '../../core/r
 import type { Plan } from '../../core/render/plan'
 import type { Stretch } from '../../core/time'
 import HearingWorker from './hearing.worker.ts?worker'
-import type { FromHearing, HearingOrder, PartsOrder, ToHearing } from './hearing.worker'
+import type { AnyOrder, FromHearing, Heard, HearingOrder, ToHearing } from './hearing.worker'
 
 /** As many listen at once as leave the machine room for what plays and is drawn. */
 const MOST = Math.max(1, Math.min(2, (navigator.hardwareConcurrency || 1) - 1))
 
 interface Waiting {
-  resolve: (heard: TapeFigures | HeardPart[]) => void
+  resolve: (heard: Heard) => void
   reject: (error: Error) => void
 }
 
@@ -31,7 +31,7 @@ class Listener {
     }
   }
 
-  ask(id: number, order: HearingOrder | PartsOrder, signal: AbortSignal): Promise<TapeFigures | HeardPart[]> {
+  ask(id: number, order: AnyOrder, signal: AbortSignal): Promise<Heard> {
     return new Promise((resolve, reject) => {
       const callOff = () => {
         if (!this.waiting.delete(id)) return
@@ -61,6 +61,12 @@ function all(): Listener[] {
 export async function hear(order: HearingOrder, signal: AbortSignal): Promise<TapeFigures> {
   const idlest = all().reduce((least, one) => (one.waiting.size < least.waiting.size ? one : least))
   return (await idlest.ask(asked++, order, signal)) as TapeFigures
+}
+
+/** The spectrum of a stretch of a plan, as levels in dB of the bands in which noise is learnt. Rejects where it is silent. */
+export async function bandsOf({ plan, from, to }: HearingOrder, signal: AbortSignal): Promise<number[]> {
+  const idlest = all().reduce((least, one) => (one.waiting.size < least.waiting.size ? one : least))
+  return (await idlest.ask(asked++, { plan, from, to, bands: true }, signal)) as number[]
 }
 
 /** How loud all of a plan is; of one that was heard before with other parts, only these are listened to. */

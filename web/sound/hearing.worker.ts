@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache'
 import { Ear, type TapeFigures } from '../../core/hearing/ear'
+import { learnNoise } from '../../core/mend/noise'
 import { hearPart, namesOf, partAt, partsIn, type HeardPart } from '../../core/render/meter'
 import type { Plan } from '../../core/render/plan'
 import { renderer, type Renderer } from '../../core/render/render'
@@ -22,8 +23,15 @@ export interface PartsOrder {
   first: number
 }
 
-export type ToHearing = { id: number; order: HearingOrder | PartsOrder } | { off: number }
-export type FromHearing = { id: number; heard: TapeFigures | HeardPart[] } | { id: number; failed: string }
+/** The spectrum of a stretch of a plan, its first channel: the level of each band in which noise is learnt. */
+export interface BandsOrder extends HearingOrder {
+  bands: true
+}
+
+export type AnyOrder = HearingOrder | PartsOrder | BandsOrder
+export type Heard = TapeFigures | HeardPart[] | number[]
+export type ToHearing = { id: number; order: AnyOrder } | { off: number }
+export type FromHearing = { id: number; heard: Heard } | { id: number; failed: string }
 
 const BLOCK = 1 << 15
 /** It looks up for what was called off after so long. */
@@ -34,7 +42,7 @@ const MOST_PARTS = 20_000
 const cache = new SoundCache()
 const known = new LRUCache<string, HeardPart>({ max: MOST_PARTS })
 const off = new Set<number>()
-const waiting: { id: number; order: HearingOrder | PartsOrder }[] = []
+const waiting: { id: number; order: AnyOrder }[] = []
 let listening = false
 let breath = 0
 
@@ -90,10 +98,18 @@ async function hearParts(id: number, { plan, every, first }: PartsOrder): Promis
   return heard
 }
 
-async function take(id: number, order: HearingOrder | PartsOrder): Promise<void> {
+async function bandsOf({ plan, from, to }: BandsOrder): Promise<number[]> {
+  const pulled = renderer(plan, cache.read)
+  await atHand(pulled, from, to)
+  const out = Array.from({ length: plan.channels }, () => new Float32Array(to - from))
+  pulled.pull(from, out)
+  return learnNoise(Float64Array.from(out[0]))
+}
+
+async function take(id: number, order: AnyOrder): Promise<void> {
   try {
     await goesOn(id)
-    const heard = 'every' in order ? await hearParts(id, order) : await hear(id, order)
+    const heard = 'every' in order ? await hearParts(id, order) : 'bands' in order ? await bandsOf(order) : await hear(id, order)
     postMessage({ id, heard } satisfies FromHearing)
   } catch (error) {
     if (!(error instanceof CalledOff)) postMessage({ id, failed: (error as Error).message } satisfies FromHearing)

@@ -33,13 +33,17 @@ export type FromMixer =
   | { failed: true }
 
 const BLOCK = 2048
-/** How far ahead of the ear it renders. */
-const AHEAD = 16_384
+/** How far ahead of the ear it renders: two seconds, so that mending which is tried can take its time over the next ones. */
+const AHEAD = 96_000
 /** And under a hand, which is not known ahead. */
 const AT_HAND = 4096
 const FIRST = 2048
 /** An exchange takes over so far ahead of what is being read, crossfaded. */
 const MARGIN = 1536
+/** What is made faster than this is there before the ear comes to it. */
+const IN_TIME_MS = 12
+/** What is tried is made ahead so often at most, until it is there in time. */
+const TRIES = 4
 const SPLICE = 240
 const PREFETCH = 48_000
 /** Sound that does not come is asked for once more, so much later. */
@@ -181,6 +185,17 @@ async function fill(mine: number): Promise<void> {
   }
 }
 
+/** Makes what is tried where it will be taken over, while the old sound goes on; the renderer keeps it. */
+function warm(next: Renderer, to: number, map: (place: number) => number): void {
+  if (!next.plan.strips.some(({ trying }) => trying)) return
+  for (let i = 0; i < TRIES; i++) {
+    const started = performance.now()
+    const place = map(placeAt(segments, Atomics.load(ring!.control, READ) + MARGIN))
+    flowOf(next, Math.max(0, Math.min(Math.round(place), to)), to, speed, pauses).next(BLOCK)
+    if (performance.now() - started < IN_TIME_MS) return
+  }
+}
+
 /** Takes over another plan, or another speed, a little ahead of the ear, where what is heard now would go on. */
 async function takeOver(next: Renderer, to: number, map: (place: number) => number): Promise<void> {
   const mine = ++run
@@ -188,6 +203,7 @@ async function takeOver(next: Renderer, to: number, map: (place: number) => numb
   const guess = Math.round(map(placeAt(segments, Atomics.load(ring!.control, READ))))
   const { from, to: until } = flowOf(next, guess, to, speed, pauses).needs(2 * MARGIN + BLOCK)
   if (!(await atHand(mine, next, from, until)) || !ring || !flow) return
+  warm(next, to, map)
   const written = Atomics.load(ring.control, WRITTEN)
   const counter = (Atomics.load(ring.control, READ) + MARGIN) | 0
   const left = (written - counter) | 0

@@ -2,7 +2,7 @@
  * The ring of shared memory between the rendering worker and the audio worklet. Counters run on
  * and wrap at 32 bits; the place in the ring is the counter's low part.
  */
-export const RING_FRAMES = 1 << 16
+export const RING_FRAMES = 1 << 18
 export const RING_MASK = RING_FRAMES - 1
 
 /** Places in the control words. */

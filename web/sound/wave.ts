@@ -2,6 +2,7 @@ import { firstWhere } from '../../core/search'
 import { levelFor } from '../../core/sound/peaks'
 import type { Plan, Strip } from '../../core/render/plan'
 import { gainAt } from '../../core/render/render'
+import { isMadeTone } from '../../core/tape/renditions'
 import type { Frames } from '../../core/time'
 import { peakCache } from './peakCache'
 
@@ -40,7 +41,7 @@ export class Wave {
       const b = Math.min(to, strip.at + strip.length)
       if (b <= a) continue
       // tone that was made has no peaks of its own: it is drawn as the hush that it is
-      if (strip.sound.includes('.')) continue
+      if (isMadeTone(strip.sound)) continue
       if (!peakCache.range(strip.sound, strip.channel, level, strip.from + a - strip.at, strip.from + b - strip.at, this.bin)) {
         whole = false
         continue

@@ -9,7 +9,8 @@ import { post } from '../api/client'
 import { useOnce } from '../api/useOnce'
 import type { OpenDocument } from '../documents/useDocument'
 import { MadeOfPanel } from '../lineup/MadeOfPanel'
-import { MendPanel, type Tried } from '../mend/MendPanel'
+import { MendPanel } from '../mend/MendPanel'
+import type { Tried } from '../mend/useTrying'
 import { Heading, Side } from '../shell/Shell'
 import { VoicesPanel } from '../words/VoicesPanel'
 import { WordsPanel } from '../words/WordsPanel'
@@ -94,7 +95,15 @@ export function TapeSide({
         <>
           <div className="h-4" />
           <Heading>Mend</Heading>
-          <MendPanel tape={tape} sides={head.sides} renditions={renditions} act={act} onTry={onTry} />
+          <MendPanel
+            tape={tape}
+            speaker={head.speaker}
+            sides={head.sides}
+            renditions={renditions}
+            selected={selected}
+            act={act}
+            onTry={onTry}
+          />
         </>
       )}
       <MadeOfPanel tape={tape.id} />

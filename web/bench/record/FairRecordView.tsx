@@ -17,6 +17,7 @@ import { useDocument } from '../../documents/useDocument'
 import { player } from '../../sound/player'
 import { usePlaying } from '../../sound/usePlayer'
 import { Button, Empty } from '../../ui/parts'
+import { Mended } from './Mended'
 import type { TapeStretch } from '../../../core/stretches'
 
 const OWNER = 'record of edits'
@@ -105,6 +106,7 @@ export function FairRecordView() {
           </li>
         ))}
       </ol>
+      <Mended piece={body} tapes={facts.tapes.filter(({ id: tape }) => tapes.includes(tape))} />
       <p className="mt-8 border-t border-rule pt-3 text-[12px] text-faint">
         Made from the edits themselves. It shows what was done, not whether it is fair.
       </p>

@@ -9,9 +9,9 @@ import { pieceBeside } from '../pieceBeside'
 /** From a piece to its page, to its tape, to the record, and to the pieces beside it. `place`: where it stands, in frames of the piece. */
 export function useGoing(id: string, piece: Actuality, place: () => Frames) {
   const navigate = useNavigate()
-  const toItsTape = () => {
+  const toItsTape = (also = '') => {
     const found = toTape(piece.spans, place())
-    if (found) void navigate(`/tapes/${found.tape}?at=${found.frame}${piece.story ? `&story=${piece.story}` : ''}`)
+    if (found) void navigate(`/tapes/${found.tape}?at=${found.frame}${piece.story ? `&story=${piece.story}` : ''}${also}`)
   }
   const onPage = async () => {
     if (!piece.story) return void toast('This piece has no story yet.')
@@ -35,7 +35,8 @@ export function useGoing(id: string, piece: Actuality, place: () => Frames) {
       'go.nextPiece': () => void goToPiece(1),
       'go.edits': () => void navigate(`/pieces/${id}/record`),
       'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
-      'go.across': { title: 'To the tape', run: toItsTape },
+      'go.across': { title: 'To the tape', run: () => toItsTape() },
+      'mend.open': { title: 'Mend the sound of the tape', run: () => toItsTape('&mend=1') },
     },
   }
 }

@@ -1,0 +1,118 @@
+import { sine } from '../sound/elementary'
+import { fourier } from '../sound/fourier'
+
+/**
+ * A run as spectra that overlap by half, and a run made of them again (weighted overlap-add: Crochiere 1980). What turns
+ * spectra by gains that are all 1 gives the run as it was, to the last but a few bits; there is no delay.
+ */
+
+export const SIZE = 2048
+export const HOP = SIZE / 2
+export const BINS = SIZE / 2 + 1
+
+const PI = 3.141592653589793
+/** The root of a Hann window: once before and once behind. */
+const WINDOW = Float64Array.from({ length: SIZE }, (_, i) => sine((PI * (i + 0.5)) / SIZE))
+
+export interface Spectra {
+  /** Samples of the run. */
+  length: number
+  frames: number
+  /** Real and imaginary parts, bin by bin, frame by frame. The middle of frame `k` lies `k * HOP` into the run. */
+  values: Float64Array
+}
+
+const fft = fourier(SIZE)
+
+export function spectraOf(samples: Float64Array): Spectra {
+  const frames = Math.ceil(samples.length / HOP) + 1
+  const values = new Float64Array(frames * 2 * BINS)
+  const input = new Float64Array(SIZE)
+  const out = new Float64Array(2 * SIZE)
+  for (let frame = 0; frame < frames; frame++) {
+    const from = (frame - 1) * HOP
+    for (let i = 0; i < SIZE; i++) {
+      const at = from + i
+      input[i] = at >= 0 && at < samples.length ? samples[at] * WINDOW[i] : 0
+    }
+    fft.realTransform(out as unknown as number[], input)
+    values.set(out.subarray(0, 2 * BINS), frame * 2 * BINS)
+  }
+  return { length: samples.length, frames, values }
+}
+
+/** Power of each bin of each frame. */
+export function powerOf({ frames, values }: Spectra): Float64Array {
+  const power = new Float64Array(frames * BINS)
+  for (let i = 0; i < power.length; i++) power[i] = values[2 * i] * values[2 * i] + values[2 * i + 1] * values[2 * i + 1]
+  return power
+}
+
+/** Turns each bin of each frame by its gain, and puts the run together again. Two frames go through one transform. */
+export function soundOf({ length, frames, values }: Spectra, gains: Float32Array, into: Float64Array): void {
+  const both = new Float64Array(2 * SIZE)
+  const out = new Float64Array(2 * SIZE)
+  into.fill(0)
+  for (let frame = 0; frame < frames; frame += 2) {
+    pack(values, gains, frame, Math.min(frames - 1, frame + 1), both)
+    fft.inverseTransform(out as unknown as number[], both as unknown as number[])
+    add(out, 0, (frame - 1) * HOP, into, length)
+    if (frame + 1 < frames) add(out, 1, frame * HOP, into, length)
+  }
+}
+
+/** One frame as the real part, another as the imaginary one. */
+function pack(values: Float64Array, gains: Float32Array, frame: number, next: number, both: Float64Array): void {
+  for (let bin = 0; bin < BINS; bin++) {
+    const a = frame * BINS + bin
+    const b = next * BINS + bin
+    const aRe = gains[a] * values[2 * a]
+    const aIm = gains[a] * values[2 * a + 1]
+    const bRe = gains[b] * values[2 * b]
+    const bIm = gains[b] * values[2 * b + 1]
+    both[2 * bin] = aRe - bIm
+    both[2 * bin + 1] = aIm + bRe
+    if (bin === 0 || bin === BINS - 1) continue
+    both[2 * (SIZE - bin)] = aRe + bIm
+    both[2 * (SIZE - bin) + 1] = bRe - aIm
+  }
+}
+
+function add(out: Float64Array, part: 0 | 1, from: number, into: Float64Array, length: number): void {
+  const last = Math.min(SIZE, length - from)
+  // two windows squared come to 1
+  for (let i = Math.max(0, -from); i < last; i++) into[from + i] += out[2 * i + part] * WINDOW[i]
+}
+
+/** The mean of each value and its neighbours, so many frames and bins to either side; at the edges of those that are there. */
+export function meansAround(values: Float64Array, frames: number, reach: { frames: number; bins: number }): Float64Array {
+  const across = new Float64Array(values.length)
+  for (let frame = 0; frame < frames; frame++) meansAcross(values, across, frame * BINS, reach.bins)
+  const out = new Float64Array(values.length)
+  // sums of whole frames: one row after the other lies in memory
+  const sums = new Float64Array(BINS)
+  const addFrame = (frame: number, sign: 1 | -1) => {
+    const at = frame * BINS
+    for (let bin = 0; bin < BINS; bin++) sums[bin] += sign * across[at + bin]
+  }
+  for (let frame = 0; frame < Math.min(reach.frames, frames); frame++) addFrame(frame, 1)
+  for (let frame = 0; frame < frames; frame++) {
+    if (frame + reach.frames < frames) addFrame(frame + reach.frames, 1)
+    if (frame > reach.frames) addFrame(frame - reach.frames - 1, -1)
+    const count = Math.min(frames - 1, frame + reach.frames) - Math.max(0, frame - reach.frames) + 1
+    const at = frame * BINS
+    for (let bin = 0; bin < BINS; bin++) out[at + bin] = sums[bin] / count
+  }
+  return out
+}
+
+/** Moving means over the bins of one frame. */
+function meansAcross(values: Float64Array, out: Float64Array, at: number, reach: number): void {
+  let sum = 0
+  for (let bin = 0; bin < reach; bin++) sum += values[at + bin]
+  for (let bin = 0; bin < BINS; bin++) {
+    if (bin + reach < BINS) sum += values[at + bin + reach]
+    if (bin > reach) sum -= values[at + bin - reach - 1]
+    out[at + bin] = sum / (Math.min(BINS - 1, bin + reach) - Math.max(0, bin - reach) + 1)
+  }
+}
