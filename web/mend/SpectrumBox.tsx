@@ -17,6 +17,7 @@ interface Props {
 }
 
 const MOST = 5 * RATE
+/** Of the drawing, which is stretched to the width of its column; pixels high. */
 const [WIDE, HIGH] = [250, 96]
 const [LOWEST, HIGHEST] = [50, 20_000]
 /** dB from the top of the box to its bottom. */
@@ -53,19 +54,45 @@ export function SpectrumBox({ tape, sides, side, steps, over }: Props) {
   const area = (levels: readonly number[]) => `0,${HIGH} ${line(levels).join(' ')} ${WIDE},${HIGH}`
   return (
     <figure>
-      <svg width={WIDE} height={HIGH} role="img" aria-label="Spectrum before and after, 50 Hz to 20 kHz" data-testid="mend-spectrum">
-        {MARKS.map(([hertz]) => (
-          <line key={hertz} x1={x(hertz)} x2={x(hertz)} y1={0} y2={HIGH} className="stroke-rule" />
-        ))}
-        {learnt?.kind === 'noise' && learnt.learnt && <polygon points={area(learnt.learnt)} className="fill-rule" />}
-        <polyline points={line(before).join(' ')} fill="none" className="stroke-faint" strokeWidth={1} />
-        <polyline points={line(after).join(' ')} fill="none" className="stroke-tape" strokeWidth={1.5} />
+      <div className="relative" style={{ height: HIGH }}>
+        <svg
+          viewBox={`0 0 ${WIDE} ${HIGH}`}
+          preserveAspectRatio="none"
+          className="size-full"
+          role="img"
+          aria-label="Spectrum before and after, 50 Hz to 20 kHz"
+          data-testid="mend-spectrum"
+        >
+          {MARKS.map(([hertz]) => (
+            <line key={hertz} x1={x(hertz)} x2={x(hertz)} y1={0} y2={HIGH} className="stroke-rule" vectorEffect="non-scaling-stroke" />
+          ))}
+          {learnt?.kind === 'noise' && learnt.learnt && <polygon points={area(learnt.learnt)} className="fill-rule" />}
+          <polyline
+            points={line(before).join(' ')}
+            fill="none"
+            className="stroke-faint"
+            strokeWidth={1}
+            vectorEffect="non-scaling-stroke"
+          />
+          <polyline
+            points={line(after).join(' ')}
+            fill="none"
+            className="stroke-tape"
+            strokeWidth={1.5}
+            vectorEffect="non-scaling-stroke"
+          />
+        </svg>
         {MARKS.map(([hertz, name]) => (
-          <text key={hertz} x={x(hertz)} y={HIGH - 4} textAnchor="middle" className="fill-soft text-[10px]">
+          <span
+            key={hertz}
+            className="absolute bottom-0.5 -translate-x-1/2 text-[10px] whitespace-nowrap text-soft"
+            style={{ left: `${(x(hertz) / WIDE) * 100}%` }}
+            aria-hidden
+          >
             {name}
-          </text>
+          </span>
         ))}
-      </svg>
+      </div>
       <figcaption className="flex gap-3 text-[11.5px] text-faint">
         <span>before</span>
         <span className="text-tape">after</span>
