@@ -34,10 +34,10 @@ export type MendStep = Work & { off?: true; blend?: number }
  * come of blocks of any size, in the browser and on the server.
  */
 export const GRID: Frames = 4 * RATE
-export const RUN_UP: Frames = RATE
+export const RUN_UP: Frames = 0.8 * RATE
 /** So many runs of some 2 MB are kept. */
 const MOST_RUNS = 24
-const AFTER: Frames = RATE
+const AFTER: Frames = 0.8 * RATE
 
 /** Frames `[from, to)` of one channel that is `length` long, mended. `read` gives frames as recorded. */
 export function mended(read: Read, steps: readonly MendStep[], from: Frames, to: Frames, length: Frames, told?: Told): Float32Array {

@@ -16,7 +16,7 @@ export interface Clicks {
 
 const ORDER = 24
 /** A predictor is fitted for so many frames, from so many more on either side. */
-const BLOCK: Frames = 1024
+const BLOCK: Frames = 2048
 const AROUND: Frames = 512
 /** What lies so far under the threshold still belongs to a click that is found beside it: 12 dB. */
 const BELONGS = 0.25
@@ -61,18 +61,25 @@ function clicksIn(samples: Float64Array, threshold: number): Stretch[] {
 /** How far each frame lies from what those before it let expect. */
 function errors(samples: Float64Array, own: Float64Array, from: Frames, to: Frames, out: Float64Array): void {
   let i = Math.max(ORDER, from)
-  // four at a time: one sum does not wait for the other
+  // four at a time: one sum does not wait for the other, and each frame is read once and handed on
   for (; i + 3 < to; i += 4) {
     let a = 0
     let b = 0
     let c = 0
     let d = 0
+    let one = samples[i + 1]
+    let two = samples[i + 2]
+    let three = samples[i + 3]
     for (let k = 0; k <= ORDER; k++) {
       const by = own[k]
-      a += by * samples[i - k]
-      b += by * samples[i - k + 1]
-      c += by * samples[i - k + 2]
-      d += by * samples[i - k + 3]
+      const frame = samples[i - k]
+      a += by * frame
+      b += by * one
+      c += by * two
+      d += by * three
+      three = two
+      two = one
+      one = frame
     }
     out[i] = Math.abs(a)
     out[i + 1] = Math.abs(b)
@@ -113,9 +120,27 @@ function stretchesOf(strange: Float64Array, threshold: number): Stretch[] {
   return found.filter(({ from, to }) => to - from <= LONGEST)
 }
 
-/** The middle one, of every fourth value. */
+/** The middle one, of every fourth value: found by parting them until it stands alone (quickselect: Hoare 1961). */
 function medianOf(values: Float64Array): number {
   const some = new Float64Array(Math.ceil(values.length / 4))
   for (let i = 0; i < some.length; i++) some[i] = values[4 * i]
-  return some.sort()[some.length >> 1]
+  const middle = some.length >> 1
+  let [first, last] = [0, some.length - 1]
+  while (first < last) {
+    const pivot = some[(first + last) >> 1]
+    let i = first
+    let j = last
+    while (i <= j) {
+      while (some[i] < pivot) i++
+      while (some[j] > pivot) j--
+      if (i > j) break
+      const kept = some[i]
+      some[i++] = some[j]
+      some[j--] = kept
+    }
+    if (middle <= j) last = j
+    else if (middle >= i) first = i
+    else break
+  }
+  return some[middle]
 }

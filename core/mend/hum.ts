@@ -61,7 +61,7 @@ function lowRateOf(samples: Float64Array, frames: number): Float64Array {
   const low = new Float64Array(frames * LOW_FRAME)
   for (let m = 0; m < low.length; m++) {
     let sum = 0
-    for (let j = 1 - FEWER; j < FEWER; j++) sum += (FEWER - (j < 0 ? -j : j)) * (samples[m * FEWER + j] ?? 0)
+    for (let j = m === 0 ? 0 : 1 - FEWER; j < FEWER; j++) sum += (FEWER - (j < 0 ? -j : j)) * samples[m * FEWER + j]
     low[m] = sum / (FEWER * FEWER)
   }
   return low
@@ -98,20 +98,43 @@ interface Height {
 function heightsAt(low: Float64Array, hertz: number): Height[] {
   const { cos, sin } = turner(hertz, FEWER)
   const scale = 2 / (LOW_FRAME / 2) / passed(hertz)
+  const wave = windowedWave(cos, sin)
+  // each frame is measured from its own beginning, then turned back by what the tone has gone through until there
   let [c, s] = [1, 0]
   return Array.from({ length: low.length / LOW_FRAME }, (_, frame) => {
-    let [re, im] = [0, 0]
-    for (let k = 0; k < LOW_FRAME; k++) {
-      // a Hann window, so that what lies beside does not leak in
-      const value = low[frame * LOW_FRAME + k] * HANN[k]
-      re += value * c
-      im -= value * s
-      const turned = c * cos - s * sin
-      s = s * cos + c * sin
-      c = turned
-    }
-    return { re: re * scale, im: im * scale }
+    const { re, im } = heightIn(low, frame * LOW_FRAME, wave)
+    const height = { re: (re * c - im * s) * scale, im: (im * c + re * s) * scale }
+    const turned = c * wave.cos - s * wave.sin
+    s = s * wave.cos + c * wave.sin
+    c = turned
+    return height
   })
+}
+
+/** A tone over one frame, times a Hann window, so that what lies beside does not leak in; and its turn back over a whole frame. */
+function windowedWave(cos: number, sin: number) {
+  const re = new Float64Array(LOW_FRAME)
+  const im = new Float64Array(LOW_FRAME)
+  let [c, s] = [1, 0]
+  for (let k = 0; k < LOW_FRAME; k++) {
+    re[k] = c * HANN[k]
+    im[k] = -s * HANN[k]
+    const turned = c * cos - s * sin
+    s = s * cos + c * sin
+    c = turned
+  }
+  return { re, im, cos: c, sin: -s }
+}
+
+function heightIn(low: Float64Array, from: number, wave: { re: Float64Array; im: Float64Array }): Height {
+  let re = 0
+  let im = 0
+  for (let k = 0; k < LOW_FRAME; k++) {
+    const value = low[from + k]
+    re += value * wave.re[k]
+    im += value * wave.im[k]
+  }
+  return { re, im }
 }
 
 const HANN = Float64Array.from({ length: LOW_FRAME }, (_, k) => {
@@ -158,29 +181,41 @@ function steadied(all: readonly Reading[]): Reading[] {
   })
 }
 
+/** A tone is turned on from one sample to the next by a table of so many, then as a whole. */
+const TURNS = 60
+
 /** Subtracts a tone whose height and phase go straight from the middle of one frame to the middle of the next. */
 function subtract(samples: Float64Array, hertz: number, heights: readonly Reading[]): void {
   const { cos, sin } = turner(hertz)
-  let [c, s] = [1, 0]
-  const half = FRAME / 2
-  for (let from = 0; from < samples.length;) {
-    // the part from one middle to the next; before the first one and behind the last one it stays
-    const part = Math.floor((from + half) / FRAME)
-    const to = Math.min(samples.length, part < heights.length ? part * FRAME + half : samples.length)
-    const a = heights[Math.max(0, part - 1)]
-    const b = heights[Math.min(heights.length - 1, part)]
-    const [growRe, growIm] = [(b.re - a.re) / FRAME, (b.im - a.im) / FRAME]
-    const into = part === 0 ? 0 : from - (part * FRAME - half)
-    let re = a.re + into * growRe
-    let im = a.im + into * growIm
-    for (let i = from; i < to; i++) {
-      samples[i] -= re * c - im * s
-      re += growRe
-      im += growIm
-      const turned = c * cos - s * sin
-      s = s * cos + c * sin
-      c = turned
-    }
-    from = to
+  const re = new Float64Array(TURNS + 1)
+  const im = new Float64Array(TURNS + 1)
+  re[0] = 1
+  for (let k = 0; k < TURNS; k++) {
+    re[k + 1] = re[k] * cos - im[k] * sin
+    im[k + 1] = im[k] * cos + re[k] * sin
   }
+  let [c, s] = [1, 0]
+  for (let from = 0; from < samples.length; from += TURNS) {
+    const { height, growth } = heightAt(heights, from)
+    // both as the tone has turned until here
+    const a = height.re * c - height.im * s
+    const b = height.im * c + height.re * s
+    const growA = growth.re * c - growth.im * s
+    const growB = growth.im * c + growth.re * s
+    const count = Math.min(TURNS, samples.length - from)
+    for (let k = 0; k < count; k++) samples[from + k] -= (a + k * growA) * re[k] - (b + k * growB) * im[k]
+    const turned = c * re[TURNS] - s * im[TURNS]
+    s = s * re[TURNS] + c * im[TURNS]
+    c = turned
+  }
+}
+
+/** The height of a tone at a sample, and by how much it grows from there to the next; it stays before the first middle and after the last. */
+function heightAt(heights: readonly Reading[], at: number): { height: Height; growth: Height } {
+  const part = Math.floor((at + FRAME / 2) / FRAME)
+  const a = heights[Math.min(heights.length - 1, Math.max(0, part - 1))]
+  const b = heights[Math.min(heights.length - 1, part)]
+  const growth = { re: (b.re - a.re) / FRAME, im: (b.im - a.im) / FRAME }
+  const into = at - (part * FRAME - FRAME / 2)
+  return { height: { re: a.re + into * growth.re, im: a.im + into * growth.im }, growth }
 }

@@ -25,18 +25,20 @@ function fourLags(samples: Float64Array, lag: number, out: Float64Array): void {
   let b = 0
   let c = 0
   let d = 0
-  for (let i = lag + 3; i < samples.length; i++) {
+  // what lies before, each read once and handed on; nothing lies before the first
+  let one = 0
+  let two = 0
+  let three = 0
+  for (let i = lag; i < samples.length; i++) {
     const value = samples[i]
-    a += value * samples[i - lag]
-    b += value * samples[i - lag - 1]
-    c += value * samples[i - lag - 2]
-    d += value * samples[i - lag - 3]
-  }
-  // the first few, which not all of them have
-  for (let i = lag; i < Math.min(lag + 3, samples.length); i++) {
-    a += samples[i] * samples[i - lag]
-    if (i > lag) b += samples[i] * samples[i - lag - 1]
-    if (i > lag + 1) c += samples[i] * samples[i - lag - 2]
+    const before = samples[i - lag]
+    a += value * before
+    b += value * one
+    c += value * two
+    d += value * three
+    three = two
+    two = one
+    one = before
   }
   out[lag] = a
   out[lag + 1] = b

@@ -8,15 +8,26 @@ import { dBFS, hissOf, less, voiceLike } from './voiceLike'
 const [PAUSE, PAUSE_END] = [3.1 * RATE, 3.5 * RATE]
 
 describe('spectra', () => {
-  it('make the run again that they were made of, and means are those of what is there', () => {
+  it('make the run again that they were made of', () => {
     const run = hissOf(12_345, 0.1)
     const spectra = spectraOf(run)
     const again = new Float64Array(run.length)
     soundOf(spectra, new Float32Array(spectra.frames * BINS).fill(1), again)
     expect(again.findIndex((sample, i) => Math.abs(sample - run[i]) > 1e-12)).toBe(-1)
-    const values = new Float64Array(3 * BINS).map((_, i) => (Math.floor(i / BINS) + 1) * 10)
-    const means = meansAround(values, 3, { frames: 1, bins: 2 })
-    expect([0, 1, 2].map((frame) => means[frame * BINS])).toEqual([15, 20, 25])
+  })
+
+  it('means are those of the neighbours that are there', () => {
+    const values = hissOf(6 * BINS, 1)
+    const meanAt = meansAround(values, 6, { frames: 2, bins: 3 })
+    const around = (middle: number, reach: number, end: number) =>
+      Array.from({ length: 2 * reach + 1 }, (_, i) => middle - reach + i).filter((one) => one >= 0 && one < end)
+    for (let frame = 0; frame < 6; frame++) {
+      const means = meanAt(frame)
+      for (const bin of [0, 1, 500, BINS - 3, BINS - 1]) {
+        const near = around(frame, 2, 6).flatMap((one) => around(bin, 3, BINS).map((other) => values[one * BINS + other]))
+        expect(means[bin]).toBeCloseTo(near.reduce((sum, value) => sum + value, 0) / near.length, 12)
+      }
+    }
   })
 })
 

@@ -74,12 +74,15 @@ export function learnNoise(samples: Float64Array): number[] {
 export function withoutNoise({ dB, learnt }: Noise, samples: Float64Array): void {
   const spectra = spectraOf(samples)
   const power = powerOf(spectra)
-  const noise = learnt ? new Float64Array(power.length) : followNoise(power, spectra.frames)
-  if (learnt) {
-    const known = powerOfBands(learnt)
-    for (let frame = 0; frame < spectra.frames; frame++) noise.set(known, frame * BINS)
-  }
-  soundOf(spectra, gainsOf(power, noise, spectra.frames, factor(-dB), learnt ? KNOWN : FOLLOWED), samples)
+  if (learnt) inMultiples(power, powerOfBands(learnt), 0)
+  else inMultiples(power, followNoise(power, spectra.frames), BINS)
+  soundOf(spectra, gainsOf(power, spectra.frames, factor(-dB), learnt ? KNOWN : FOLLOWED), samples)
+}
+
+/** Power of each bin of each frame as multiples of that of the noise, in place; the noise of the next frame lies `on` bins on. */
+function inMultiples(power: Float64Array, noise: Float64Array, on: number): void {
+  for (let frame = 0; frame * BINS < power.length; frame++)
+    for (let bin = 0; bin < BINS; bin++) power[frame * BINS + bin] /= Math.max(noise[frame * on + bin], SILENT)
 }
 
 function powerOfBands(learnt: readonly number[]): Float64Array {
@@ -88,28 +91,26 @@ function powerOfBands(learnt: readonly number[]): Float64Array {
   return power
 }
 
-/** The gain of each bin of each frame, from its power and that of the noise in it. */
-function gainsOf(
-  power: Float64Array,
-  noise: Float64Array,
-  frames: number,
-  floor: number,
-  [none, some]: readonly [number, number],
-): Float32Array {
-  for (let i = 0; i < power.length; i++) power[i] /= Math.max(noise[i], SILENT)
-  const near = meansAround(power, frames, NEAR)
-  const wide = meansAround(power, frames, WIDE)
+/** The gain of each bin of each frame, from its power in multiples of the noise. */
+function gainsOf(power: Float64Array, frames: number, floor: number, [none, some]: readonly [number, number]): Float32Array {
+  const nearAt = meansAround(power, frames, NEAR)
+  const wideAt = meansAround(power, frames, WIDE)
   const gains = new Float32Array(power.length)
   const logFloor = log2(floor)
-  for (let i = 0; i < gains.length; i++) {
-    if (wide[i] <= none) {
-      gains[i] = floor
-      continue
+  for (let frame = 0; frame < frames; frame++) {
+    const near = nearAt(frame)
+    const wide = wideAt(frame)
+    const at = frame * BINS
+    for (let bin = 0; bin < BINS; bin++) {
+      if (wide[bin] <= none) {
+        gains[at + bin] = floor
+        continue
+      }
+      const gain = Math.max(floor, speechGain(Math.max(LEAST_SHARE, near[bin] - 1), power[at + bin]))
+      const t = Math.min(1, (wide[bin] - none) / (some - none))
+      const present = t * t * (3 - 2 * t)
+      gains[at + bin] = present === 1 ? gain : exp2(present * log2(gain) + (1 - present) * logFloor)
     }
-    const gain = Math.max(floor, speechGain(Math.max(LEAST_SHARE, near[i] - 1), power[i]))
-    const t = Math.min(1, (wide[i] - none) / (some - none))
-    const present = t * t * (3 - 2 * t)
-    gains[i] = present === 1 ? gain : exp2(present * log2(gain) + (1 - present) * logFloor)
   }
   return gains
 }

@@ -31,10 +31,9 @@ export function spectraOf(samples: Float64Array): Spectra {
   const out = new Float64Array(2 * SIZE)
   for (let frame = 0; frame < frames; frame++) {
     const from = (frame - 1) * HOP
-    for (let i = 0; i < SIZE; i++) {
-      const at = from + i
-      input[i] = at >= 0 && at < samples.length ? samples[at] * WINDOW[i] : 0
-    }
+    const [first, last] = [Math.max(0, -from), Math.min(SIZE, samples.length - from)]
+    if (last - first < SIZE) input.fill(0)
+    for (let i = first; i < last; i++) input[i] = samples[from + i] * WINDOW[i]
     fft.realTransform(out as unknown as number[], input)
     values.set(out.subarray(0, 2 * BINS), frame * 2 * BINS)
   }
@@ -84,35 +83,55 @@ function add(out: Float64Array, part: 0 | 1, from: number, into: Float64Array, l
   for (let i = Math.max(0, -from); i < last; i++) into[from + i] += out[2 * i + part] * WINDOW[i]
 }
 
-/** The mean of each value and its neighbours, so many frames and bins to either side; at the edges of those that are there. */
-export function meansAround(values: Float64Array, frames: number, reach: { frames: number; bins: number }): Float64Array {
-  const across = new Float64Array(values.length)
-  for (let frame = 0; frame < frames; frame++) meansAcross(values, across, frame * BINS, reach.bins)
-  const out = new Float64Array(values.length)
-  // sums of whole frames: one row after the other lies in memory
+/**
+ * The mean of each value and its neighbours, so many frames and bins to either side; at the edges of those that are there. Asked for
+ * frame by frame from the first one on; what it gave for one frame is written over by the next. Only the rows in reach are at hand.
+ */
+export function meansAround(
+  values: Float64Array,
+  frames: number,
+  reach: { frames: number; bins: number },
+): (frame: number) => Float64Array {
+  const shares = Float64Array.from(
+    { length: BINS },
+    (_, bin) => 1 / (Math.min(BINS - 1, bin + reach.bins) - Math.max(0, bin - reach.bins) + 1),
+  )
+  const rows = Array.from({ length: 2 * reach.frames + 2 }, () => new Float64Array(BINS))
   const sums = new Float64Array(BINS)
-  const addFrame = (frame: number, sign: 1 | -1) => {
-    const at = frame * BINS
-    for (let bin = 0; bin < BINS; bin++) sums[bin] += sign * across[at + bin]
+  const out = new Float64Array(BINS)
+  const rowOf = (frame: number) => rows[(frame + rows.length) % rows.length]
+  const take = (frame: number) => {
+    const comes = rowOf(frame + reach.frames)
+    if (frame + reach.frames < frames) meansAcross(values, (frame + reach.frames) * BINS, reach.bins, shares, comes)
+    else comes.fill(0)
+    // rows that lie before the first frame were never filled: they are 0
+    const goes = rowOf(frame - reach.frames - 1)
+    for (let bin = 0; bin < BINS; bin++) sums[bin] += comes[bin] - goes[bin]
   }
-  for (let frame = 0; frame < Math.min(reach.frames, frames); frame++) addFrame(frame, 1)
-  for (let frame = 0; frame < frames; frame++) {
-    if (frame + reach.frames < frames) addFrame(frame + reach.frames, 1)
-    if (frame > reach.frames) addFrame(frame - reach.frames - 1, -1)
-    const count = Math.min(frames - 1, frame + reach.frames) - Math.max(0, frame - reach.frames) + 1
-    const at = frame * BINS
-    for (let bin = 0; bin < BINS; bin++) out[at + bin] = sums[bin] / count
+  for (let frame = -reach.frames; frame < 0; frame++) take(frame)
+  return (frame) => {
+    take(frame)
+    const share = 1 / (Math.min(frames - 1, frame + reach.frames) - Math.max(0, frame - reach.frames) + 1)
+    for (let bin = 0; bin < BINS; bin++) out[bin] = sums[bin] * share
+    return out
   }
-  return out
 }
 
-/** Moving means over the bins of one frame. */
-function meansAcross(values: Float64Array, out: Float64Array, at: number, reach: number): void {
+/** Moving means over the bins of one frame, which begins at `at`. */
+function meansAcross(values: Float64Array, at: number, reach: number, shares: Float64Array, out: Float64Array): void {
   let sum = 0
   for (let bin = 0; bin < reach; bin++) sum += values[at + bin]
-  for (let bin = 0; bin < BINS; bin++) {
-    if (bin + reach < BINS) sum += values[at + bin + reach]
-    if (bin > reach) sum -= values[at + bin - reach - 1]
-    out[at + bin] = sum / (Math.min(BINS - 1, bin + reach) - Math.max(0, bin - reach) + 1)
+  let bin = 0
+  for (; bin <= reach; bin++) {
+    sum += values[at + bin + reach]
+    out[bin] = sum * shares[bin]
+  }
+  for (; bin + reach < BINS; bin++) {
+    sum += values[at + bin + reach] - values[at + bin - reach - 1]
+    out[bin] = sum * shares[bin]
+  }
+  for (; bin < BINS; bin++) {
+    sum -= values[at + bin - reach - 1]
+    out[bin] = sum * shares[bin]
   }
 }
