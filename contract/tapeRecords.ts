@@ -19,7 +19,18 @@ const by = () => yup.number().min(-60).max(24).required()
 const off = truth()
 /** What every step has. */
 const step = <T extends yup.ObjectShape>(fields: T) =>
-  yup.object({ kind: yup.string().required(), ...fields, off, blend: yup.number().min(0).max(1).optional() })
+  yup.object({
+    kind: yup.string().required(),
+    ...fields,
+    off,
+    blend: yup.number().min(0).max(1).optional(),
+    within: yup
+      .object({ from: frames().required(), to: frames().required() })
+      .noUnknown()
+      .test('forwards', 'it ends behind its beginning', (value?: { from?: number; to?: number }) => !value || value.from! < value.to!)
+      .optional()
+      .default(undefined),
+  })
 const dBFS = () => yup.number().min(-120).max(6).required()
 const less = (most: number) => yup.number().min(0).max(most).required()
 const slope = () => yup.number().oneOf([6, 12, 18, 24]).required()

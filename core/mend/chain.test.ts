@@ -79,6 +79,19 @@ describe('a treatment', () => {
     expect(apart).toBeLessThan(1e-6)
   })
 
+  it('keeps a step to the stretch that it is for, with shoulders, across the grid too', () => {
+    const within = { from: GRID - 5000, to: GRID + 9000 }
+    const out = mended(reading(noise), [{ kind: 'gain', dB: -20, within }], 0, LENGTH, LENGTH)
+    const by = (from: Frames, to: Frames) => [
+      ...new Set(Array.from(out.slice(from, to), (sample, i) => (sample / noise[from + i]).toFixed(3))),
+    ]
+    expect(by(0, within.from - RATE / 20)).toEqual(['1.000'])
+    expect(by(within.from, within.to)).toEqual(['0.100'])
+    expect(by(within.to + RATE / 20, LENGTH)).toEqual(['1.000'])
+    // half of the way through a shoulder half of it is heard
+    expect(out[within.to + RATE / 40] / noise[within.to + RATE / 40]).toBeCloseTo(0.55, 2)
+  })
+
   it('leaves out steps that are off', () => {
     const off = steps.map((step): MendStep => ({ ...step, off: true }))
     expect(mended(reading(noise), off, 5000, 9000, LENGTH)).toEqual(noise.slice(5000, 9000))

@@ -26,8 +26,14 @@ type Work =
   | Curve
   | { kind: 'gain'; dB: number }
 
-/** A step of a treatment; one that is `off` is kept, and does nothing. `blend`: how much of what it makes is heard, 0 to 1. */
-export type MendStep = Work & { off?: true; blend?: number }
+/**
+ * A step of a treatment; one that is `off` is kept, and does nothing. `blend`: how much of what it makes is heard, 0 to 1.
+ * `within`: it is done to that stretch of the tape alone, and comes and goes within `SHOULDER` to either side.
+ */
+export type MendStep = Work & { off?: true; blend?: number; within?: Stretch }
+
+/** 50 ms. */
+const SHOULDER: Frames = RATE / 20
 
 /**
  * What remembers, or measures, starts anew on a grid of tape frames, with so much run-up and so much after it: so the same samples
@@ -56,7 +62,7 @@ export function mendedCell(read: Read, steps: readonly MendStep[], cell: Frames,
   const { from, to } = readFor(cell, length)
   const run = Float64Array.from(read(from, to))
   for (const step of steps) {
-    const found = apply(step, run)
+    const found = apply(step, run, from)
     if (told && found) told(step.kind, found.filter((one) => one.from >= cell - from && one.from < cell - from + GRID).length)
   }
   return Float32Array.from(run.subarray(cell - from, Math.min(length, cell + GRID) - from))
@@ -75,10 +81,10 @@ export function fromCells(cellAt: (cell: Frames) => Float32Array, from: Frames, 
 
 type Read = (from: Frames, to: Frames) => Float32Array
 
-/** A stretch as it comes out of some steps, so that the next one can be set by it. */
-export function afterSteps(samples: Float32Array, steps: readonly MendStep[]): Float64Array {
+/** A stretch of the tape from frame `from` on as it comes out of some steps, so that the next one can be set by it. */
+export function afterSteps(samples: Float32Array, from: Frames, steps: readonly MendStep[]): Float64Array {
   const run = Float64Array.from(samples)
-  for (const step of steps) apply(step, run)
+  for (const step of steps) apply(step, run, from)
   return run
 }
 
@@ -96,7 +102,7 @@ export class TriedCells {
     let run = known < 0 ? Float64Array.from(read(from, to)) : this.runs.get(names[known])!
     for (let i = known + 1; i < steps.length; i++) {
       run = run.slice()
-      apply(steps[i], run)
+      apply(steps[i], run, from)
       if (this.runs.size >= MOST_RUNS) this.runs.delete(this.runs.keys().next().value!)
       this.runs.set(names[i], run)
     }
@@ -107,14 +113,23 @@ export class TriedCells {
 /** Is told how many spots of a cell a step repaired. */
 export type Told = (kind: MendStep['kind'], count: number) => void
 
-/** Does one step to a run, in place; gives the spots that it repaired, where it goes by spots. */
-export function apply(step: MendStep, run: Float64Array): Stretch[] | void {
-  if (step.off) return
-  const { blend = 1 } = step
-  const dry = blend < 1 ? run.slice() : null
+/** Does one step to a run that begins at frame `from` of the tape, in place; gives the spots that it repaired, where it goes by spots. */
+function apply(step: MendStep, run: Float64Array, from: Frames): Stretch[] | void {
+  const { off, within, blend = 1 } = step
+  if (off || (within && (within.to + SHOULDER <= from || within.from - SHOULDER >= from + run.length))) return
+  const dry = blend < 1 || within ? run.slice() : null
   const found = work(step, run)
-  if (dry) for (let i = 0; i < run.length; i++) run[i] = dry[i] + blend * (run[i] - dry[i])
-  return found
+  if (dry) for (let i = 0; i < run.length; i++) run[i] = dry[i] + blend * shareAt(from + i, within) * (run[i] - dry[i])
+  return within ? found?.filter((spot) => spot.to > within.from - from && spot.from < within.to - from) : found
+}
+
+/** How much of a step is heard at a frame, from 0 to 1: all of it in its stretch, none beyond the shoulders. */
+function shareAt(frame: Frames, within: Stretch | undefined): number {
+  if (!within) return 1
+  const outside = Math.max(0, within.from - frame, frame + 1 - within.to)
+  if (outside >= SHOULDER) return 0
+  const t = 1 - outside / SHOULDER
+  return t * t * (3 - 2 * t)
 }
 
 function work(step: Work, run: Float64Array): Stretch[] | void {

@@ -190,6 +190,7 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
             key={i}
             step={step}
             canRise={i > 0}
+            selected={selected}
             onSet={(next) => edit((now) => replace(now, i, next))}
             onRise={() => edit((now) => replace(replace(now, i, now[i - 1]), i - 1, now[i]))}
             onRemove={() => edit((now) => now.filter((_, k) => k !== i))}

@@ -1,5 +1,6 @@
 import { ArrowUp, X } from 'lucide-react'
 import type { MendStep } from '../../core/mend/chain'
+import { clock, type Stretch } from '../../core/time'
 import { parseFigure } from '../../core/typed'
 import { FigureInput } from '../ui/FigureInput'
 import { STEPS, type Field } from './steps'
@@ -11,12 +12,14 @@ interface Props {
   onSet: (step: MendStep) => void
   onRise: () => void
   onRemove: () => void
+  /** What is selected on the tape: the step can be kept to it. */
+  selected: Stretch | null
   /** Learns noise from the selection, or from the quiet of the tape; for noise alone. */
   onLearn: () => void
 }
 
 /** One step of a treatment: on or off, its settings, how much of it is heard, and its place. */
-export function StepRow({ step, canRise, onSet, onRise, onRemove, onLearn }: Props) {
+export function StepRow({ step, canRise, selected, onSet, onRise, onRemove, onLearn }: Props) {
   const { name, why, fields } = STEPS[step.kind]
   return (
     <li className={`flex items-start gap-2 border-b border-rule py-2 ${step.off ? 'opacity-55' : ''}`}>
@@ -61,6 +64,26 @@ export function StepRow({ step, canRise, onSet, onRise, onRemove, onLearn }: Pro
           {step.kind === 'curve' && <CurveLine thirds={step.thirds} />}
           <SetField step={{ ...step, blend: (step.blend ?? 1) * 100 }} field={BLEND} onSet={(next) => onSet(withBlend(step, next))} />
         </p>
+        {step.within ? (
+          <p className="flex flex-wrap gap-x-2" data-testid="mend-within">
+            <span className="font-semibold">
+              only {clock(step.within.from)} to {clock(step.within.to)}
+            </span>
+            <button type="button" className="text-tape hover:underline" onClick={() => onSet(everywhere(step))}>
+              everywhere
+            </button>
+          </p>
+        ) : (
+          selected && (
+            <button
+              type="button"
+              className="text-tape hover:underline"
+              onClick={() => onSet({ ...step, within: { from: selected.from, to: selected.to } })}
+            >
+              only the selection
+            </button>
+          )
+        )}
       </div>
       {canRise && (
         <button type="button" aria-label={`${name} earlier`} className="text-faint hover:text-ink" onClick={onRise}>
@@ -79,6 +102,10 @@ const BLEND: Field = { key: 'blend', label: 'blend', unit: '%', least: 0, most: 
 function withBlend(step: MendStep, { blend = 100 }: MendStep): MendStep {
   const { blend: _, ...rest } = step
   return blend >= 100 ? rest : { ...rest, blend: blend / 100 }
+}
+
+function everywhere({ within: _, ...rest }: MendStep): MendStep {
+  return rest
 }
 
 /** What is clear from the unit. */

@@ -15,7 +15,7 @@ const MOST: Frames = 10 * RATE
 async function heard(tape: TapeInfo, side: Side, { from, to }: Stretch, before: readonly MendStep[]): Promise<Float64Array> {
   const end = Math.min(to, from + MOST, tape.frames)
   const samples = new Float32Array(await getBytes(`/tapes/${tape.id}/sound/sound/${side.channels[0]}?from=${from}&to=${end}`))
-  return afterSteps(samples, before)
+  return afterSteps(samples, from, before)
 }
 
 /** The noise of a stretch as it comes out of the steps before. Throws an Error that says what is wrong with the stretch. */
