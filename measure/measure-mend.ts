@@ -8,10 +8,11 @@ import { curveBetween, thirdsOf } from '../core/mend/curve'
 import { withoutClicks } from '../core/mend/clicks'
 import { heldAt } from '../core/mend/evened'
 import { learnNoise } from '../core/mend/noise'
+import { BEFORE_END, BEHIND_END, resonancesOf } from '../core/mend/resonances'
 import { random } from '../core/sound/random'
 import { planOf, type TapeFacts } from '../core/render/plan'
 import { renderer } from '../core/render/render'
-import { RATE, toFrames, type Frames } from '../core/time'
+import { RATE, toFrames, type Frames, type Stretch } from '../core/time'
 import { festivalSays, FESTIVAL_VOICES } from './festival'
 import { percentile, report } from './figure'
 import { hourOfMending } from './mendHour'
@@ -29,6 +30,7 @@ import {
   popped,
   powerOfStretches,
   ranging,
+  ringing,
   roomy,
 } from './mendSounds'
 import type { Clean, NoiseName } from './mendSounds'
@@ -195,6 +197,36 @@ part('room', () => {
   console.log(`# rooms of 0.4, 0.6, 0.8 s: ${JSON.stringify(rows)}`)
   figure('mend.room', Math.min(...rows.map(({ clearer }) => clearer)), 'dB better clarity (C50), the least of three rooms')
   figure('mend.room.distance', Math.max(...rows.map(({ distance }) => distance)), 'of the log-spectral distance untreated, the most')
+})
+
+part('rings', () => {
+  const endingsOf = (sound: Float32Array, pauses: readonly Stretch[]) =>
+    pauses
+      .filter(({ from, to }) => from >= BEFORE_END && to - from >= BEHIND_END)
+      .map(({ from }) => Float64Array.from(sound.subarray(from - BEFORE_END, from + BEHIND_END)))
+  const rows = Array.from({ length: 2 * SAYS.length }, (_, k) => {
+    const clean = speech(80 + k, 60)
+    const next = random(SEED + 800 + k)
+    const pauses = pausesOf(clean)
+    const tones = [80, 220].map((from) => ({ hertz: from * 2 ** (next() * 1.2), seconds: 0.5 + 0.5 * next(), gain: 3 + 2 * next() }))
+    const sound = noisy({ ...clean, sound: ringing(clean.sound, tones) }, NOISES.pink(clean.sound.length, next), 40)
+    const found = resonancesOf(endingsOf(sound, pauses))
+    const right = tones.filter(({ hertz }) => found.some((dip) => Math.abs(dip.hertz / hertz - 1) < 0.04)).length
+    return {
+      endings: endingsOf(sound, pauses).length,
+      right,
+      found: found.length,
+      dry: resonancesOf(endingsOf(clean.sound, pauses)).length,
+    }
+  })
+  console.log(`# two tones a room: ${JSON.stringify(rows)}`)
+  const sum = (of: (row: (typeof rows)[number]) => number) => rows.reduce((total, row) => total + of(row), 0)
+  figure(
+    'mend.rings',
+    (2 * sum(({ right }) => right)) / (2 * rows.length + sum(({ found }) => found)),
+    'F1 of the tones at which a room rings',
+  )
+  figure('mend.rings.dry', sum(({ dry }) => dry) / rows.length, 'tones found a tape where there is no room')
 })
 
 part('level', () => {

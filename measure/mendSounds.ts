@@ -231,3 +231,20 @@ export function ranging({ sound, speech }: Clean, next: () => number): Float32Ar
   }
   return out
 }
+
+/** Tones at which a room rings, as resonators beside the voice: each dies away by 60 dB within `seconds`, and is `gain` times as strong. */
+export function ringing(sound: Float32Array, tones: readonly { hertz: number; seconds: number; gain: number }[]): Float32Array {
+  const out = sound.slice()
+  for (const { hertz, seconds, gain } of tones) {
+    const radius = 10 ** (-3 / (seconds * RATE))
+    const [a, b] = [2 * radius * Math.cos((2 * Math.PI * hertz) / RATE), -radius * radius]
+    let [one, two] = [0, 0]
+    sound.forEach((sample, i) => {
+      const now = (1 - radius) * sample + a * one + b * two
+      two = one
+      one = now
+      out[i] += gain * now
+    })
+  }
+  return out
+}

@@ -11,7 +11,7 @@ import { CommandKey } from '../commands/CommandButton'
 import { useCommands } from '../commands/commands'
 import { Button, Menu, MenuItem } from '../ui/parts'
 import { useKept } from '../ui/useKept'
-import { heldAsLoud, learntFrom, toneOf } from './learn'
+import { heldAsLoud, learntFrom, roomTones, toneOf } from './learn'
 import { MendState } from './MendState'
 import { offersFor, type Offer } from './offers'
 import { SameVoice } from './SameVoice'
@@ -108,6 +108,11 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
         (held) => learnt('level', held),
         say,
       )
+  }
+  const addDips = async () => {
+    const dips = await roomTones(tape, side, figures?.channels[side.channels[0]].speech ?? [])
+    if (!dips.length) throw new Error('No single tone of the room stands out.')
+    edit((now) => dips.reduce<readonly MendStep[]>((all, dip) => inPlace(all, dip), now))
   }
   const match = () =>
     void toneOf(tape, side, over, steps).then(
@@ -214,6 +219,10 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
               <span className="text-faint">{STEPS[kind].why}</span>
             </MenuItem>
           ))}
+          <MenuItem onSelect={() => void addDips().catch(say)}>
+            <span className="flex-1">Dips where the room rings</span>
+            <span className="text-faint">found in pauses</span>
+          </MenuItem>
           {model && (
             <MenuItem onSelect={match}>
               <span className="flex-1">Match</span>

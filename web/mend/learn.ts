@@ -3,6 +3,7 @@ import { afterSteps, type MendStep } from '../../core/mend/chain'
 import { thirdsOf } from '../../core/mend/curve'
 import { heldAt } from '../../core/mend/evened'
 import { learnNoise, LEAST_TO_LEARN } from '../../core/mend/noise'
+import { BEFORE_END, BEHIND_END, resonancesOf, type Dip } from '../../core/mend/resonances'
 import type { Side } from '../../core/tape/tape'
 import { RATE, type Frames, type Stretch } from '../../core/time'
 import { getBytes } from '../api/client'
@@ -53,5 +54,22 @@ export async function toneOf(tape: TapeInfo, side: Side, stretch: Stretch, befor
     return thirdsOf(await heard(tape, side, stretch, before))
   } catch (error) {
     throw error instanceof RangeError ? new Error('Nobody speaks there: select a passage with speech.') : error
+  }
+}
+
+/** So many endings tell how a room rings. */
+const ENDINGS = 40
+
+/** Dips where the room rings, told by how the ends of what is said die away. Throws an Error where that cannot be told. */
+export async function roomTones(tape: TapeInfo, side: Side, speech: readonly Stretch[]): Promise<Dip[]> {
+  const ends = speech
+    .filter(({ from, to }, i) => to - from >= BEFORE_END && (speech[i + 1]?.from ?? tape.frames) - to >= BEHIND_END)
+    .map(({ to }) => to)
+  const some = ends.filter((_, i) => Math.floor((i * ENDINGS) / ends.length) !== Math.floor(((i - 1) * ENDINGS) / ends.length))
+  const sounds = await Promise.all(some.map((end) => heard(tape, side, { from: end - BEFORE_END, to: end + BEHIND_END }, [])))
+  try {
+    return resonancesOf(sounds)
+  } catch (error) {
+    throw error instanceof RangeError ? new Error('There are too few pauses on this tape to tell how its room rings.') : error
   }
 }
