@@ -7,6 +7,7 @@ const isolation = { 'Cross-Origin-Opener-Policy': 'same-origin', 'Cross-Origin-E
 export default defineConfig({
   plugins: [react(), tailwind()],
   worker: { format: 'es' },
+  assetsInclude: ['**/*.wasm'],
   server: { headers: isolation },
   build: { outDir: '../dist', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1500 },
 })

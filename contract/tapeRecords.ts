@@ -42,6 +42,7 @@ const MEND_STEPS = {
   dip: step({ hertz: hertz(), dB: by(), width: yup.number().min(0.02).max(4).required() }),
   hum: step({ mains: yup.number().oneOf([50, 60]).required(), harmonics: yup.number().integer().min(1).max(40).required() }),
   noise: step({ dB: less(40), learnt: yup.array(yup.number().min(-200).max(200).required()).length(NOISE_BANDS).optional() }),
+  movingNoise: step({}),
   clicks: step({ over: yup.number().min(12).max(60).required() }),
   clipping: step({ at: yup.number().min(-40).max(6).required() }),
   pops: step({ over: yup.number().min(3).max(40).required() }),

@@ -10,6 +10,7 @@ import { heldAt } from '../core/mend/evened'
 import { learnNoise } from '../core/mend/noise'
 import { BEFORE_END, BEHIND_END, resonancesOf } from '../core/mend/resonances'
 import { random } from '../core/sound/random'
+import '../server/renditions/network'
 import { planOf, type TapeFacts } from '../core/render/plan'
 import { renderer } from '../core/render/render'
 import { RATE, toFrames, type Frames, type Stretch } from '../core/time'
@@ -98,6 +99,29 @@ part('noise', () => {
   vs('noisered', 'mend.noise.vs.sox', 'sox noisered, its best of 15 settings')
   figure('mend.noise.less', mean(rows.map(({ less }) => less)), 'dB less noise in pauses')
   figure('mend.noise.chirp', Math.max(...rows.map(({ chirp }) => chirp)), 'kurtosis ratio, the worst')
+})
+
+part('moving', () => {
+  const rows = [10, 15, 20].map((snr, s) => {
+    const clean = speech(90 + s)
+    const next = random(SEED + 950 + s)
+    const sound = noisy(clean, NOISES['a street'](clean.sound.length, next), snr)
+    const distance = (step: MendStep) => logDistance(through(sound, step), clean.sound, clean.speech)
+    const pauses = pausesOf(clean)
+    return {
+      network: distance({ kind: 'movingNoise', blend: 0.8 }),
+      followed: distance({ kind: 'noise', dB: 12 }),
+      untreated: logDistance(sound, clean.sound, clean.speech),
+      less: dBOf(powerOfStretches(sound, pauses)) - dBOf(powerOfStretches(through(sound, { kind: 'movingNoise', blend: 0.8 }), pauses)),
+    }
+  })
+  console.log(`# a street at 10, 15, 20 dB: ${JSON.stringify(rows)}`)
+  figure(
+    'mend.moving',
+    mean(rows.map(({ network, followed }) => network / followed)),
+    'of the distance that noise leaves which is followed',
+  )
+  figure('mend.moving.less', mean(rows.map(({ less }) => less)), 'dB less noise in pauses, network at a blend of 80 %')
 })
 
 part('hum', () => {
@@ -272,6 +296,7 @@ part('same', () => {
     { kind: 'hum', mains: 50, harmonics: 8 },
     { kind: 'noise', dB: 12, learnt: learnt(sound) },
     { kind: 'noise', dB: 4 },
+    { kind: 'movingNoise', blend: 0.5 },
     { kind: 'deEsser', hertz: 6500, dB: 6, from: -40 },
     { kind: 'expander', dB: 6, from: -45 },
     { kind: 'level', average: -26, ratio: 3, least: -45, passes: 2 },

@@ -27,6 +27,8 @@ export const headers: RequestHandler = helmet({
     useDefaults: false,
     directives: {
       defaultSrc: ["'self'"],
+      // the network against moving noise is WebAssembly
+      scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
       styleSrc: ["'self'", "'unsafe-inline'"],
       imgSrc: ["'self'", 'data:', 'blob:'],
       fontSrc: ["'self'"],

@@ -8,6 +8,7 @@ import { evened, type Evened } from './evened'
 import { quietened, type Expander } from './expander'
 import { filterRun, type Filter } from './filter'
 import { withoutHum, type Hum } from './hum'
+import { withoutMovingNoise, type MovingNoise } from './movingNoise'
 import { withoutNoise, type Noise } from './noise'
 import { withoutPops, type Pops } from './pops'
 import { drier, type Reverberation } from './reverberation'
@@ -16,6 +17,7 @@ type Work =
   | Filter
   | Hum
   | Noise
+  | MovingNoise
   | Clicks
   | Clipping
   | Pops
@@ -143,6 +145,8 @@ function work(step: Work, run: Float64Array): Stretch[] | void {
       return withoutHum(step, run)
     case 'noise':
       return withoutNoise(step, run)
+    case 'movingNoise':
+      return withoutMovingNoise(run)
     case 'clicks':
       return withoutClicks(step, run)
     case 'clipping':

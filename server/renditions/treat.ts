@@ -6,6 +6,7 @@ import { Comparison, type WhatItDid } from '../../core/mend/whatItDid'
 import { tapeOf } from '../../core/tape/renditions'
 import type { Frames } from '../../core/time'
 import { MediaStore, SoundFiles } from '../media/store'
+import './network'
 
 /** A part of a side's channels that one thread treats, while others treat the rest. */
 export interface TreatOrder {

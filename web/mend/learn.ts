@@ -7,6 +7,7 @@ import { BEFORE_END, BEHIND_END, resonancesOf, type Dip } from '../../core/mend/
 import type { Side } from '../../core/tape/tape'
 import { RATE, type Frames, type Stretch } from '../../core/time'
 import { getBytes } from '../api/client'
+import '../sound/network'
 
 /** What steps learn from the tape itself: noise from a stretch without speech, tone from a passage. */
 

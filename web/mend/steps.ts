@@ -82,6 +82,12 @@ export const STEPS: Record<Kind, StepInfo> = {
     ],
   },
   noise: { name: 'Noise', why: 'hiss, a fan, a street', usual: () => ({ kind: 'noise', dB: 12 }), fields: [{ ...LESS, most: 40 }] },
+  movingNoise: {
+    name: 'Moving noise',
+    why: 'a street, a crowd',
+    usual: () => ({ kind: 'movingNoise', blend: 0.8 }),
+    fields: [],
+  },
   reverberation: {
     name: 'Reverberation',
     why: 'a room that rings on',

@@ -5,6 +5,7 @@ import { hearPart, namesOf, partAt, partsIn, type HeardPart } from '../../core/r
 import type { Plan } from '../../core/render/plan'
 import { renderer, type Renderer } from '../../core/render/render'
 import type { Frames } from '../../core/time'
+import './network'
 import { SoundCache } from './soundCache'
 
 /** Listens to plans as they would sound, one order at a time, and keeps what it has fetched and heard for the next. */
