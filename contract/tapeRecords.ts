@@ -14,6 +14,11 @@ const polarity = yup
   .noUnknown()
   .required()
 
+const outside = yup
+  .object({ kind: yup.string().oneOf(['outside']).required(), file: name().defined() })
+  .noUnknown()
+  .required()
+
 const hertz = () => yup.number().min(20).max(20_000).required()
 const by = () => yup.number().min(-60).max(24).required()
 const off = truth()
@@ -67,6 +72,8 @@ const anyStep = yup.lazy((value: unknown): yup.Schema => {
 })
 const chain = yup.object({ kind: yup.string().required(), steps: yup.array(anyStep).max(30).required() }).noUnknown()
 
+const TREATMENTS: Record<string, yup.Schema> = { polarity, outside, chain: chain.required() }
+
 /** The records that a tape's document is made of, each kind with its schema. */
 export const tapeRecords = {
   tape: yup
@@ -112,7 +119,7 @@ export const tapeRecords = {
       kind: yup.string().required(),
       channels: channels().required(),
       name: name().defined(),
-      treatment: yup.lazy((value: unknown): yup.Schema => ((value as Treatment | null)?.kind === 'chain' ? chain.required() : polarity)),
+      treatment: yup.lazy((value: unknown): yup.Schema => TREATMENTS[(value as Treatment | null)?.kind ?? 'polarity'] ?? polarity),
     } satisfies FieldsOf<Rendition>)
     .noUnknown(),
   mark: yup

@@ -4,7 +4,7 @@ import type { Receipt } from '../contract/sends'
 import type { TapeInfo } from '../contract/tapes'
 import { renditionsOf, type TapeDocument } from '../core/tape/tape'
 import { RATE } from '../core/time'
-import { api, bring, fileOf, press, sent, until, useBrowser, visit } from './newsroom'
+import { api, boxOf, bring, fileOf, press, selection, sent, sheetDrawn, until, useBrowser, visit } from './newsroom'
 import { another, readWav, wavOf } from './wav'
 
 useBrowser()
@@ -167,4 +167,77 @@ it('what is being made is cancelled, and nothing of it is left', async () => {
     (one) => one.renditions.length === 0 && !one.sides[0].rendition,
   )
   expect(tape.state).toBe('ready')
+})
+
+it('a side goes out as a file and comes back in the same place, though it came back late; what does not fit is refused', async () => {
+  const tape = await bring('Harbour master.wav', noisyTape())
+  const { page } = await visit(`/tapes/${tape.id}`)
+  const mend = page.getByTestId('mend')
+  const base = new URL(page.url()).origin
+  const path = await mend.getByTestId('mend-out').getAttribute('href')
+  const file = Buffer.from(await (await fetch(`${base}${path}`)).arrayBuffer())
+  const begins = file.indexOf('data') + 8
+  const samples = new Float32Array(new Uint8Array(file.subarray(begins)).buffer)
+  expect(samples.length).toBe(tape.frames)
+  // as another program would give it: half as loud, and 512 frames late
+  const treated = samples.map((_, i) => 0.5 * (samples[i - 512] ?? 0))
+  const fileOfSide = (sound: Float32Array) => {
+    const head = Buffer.from(file.subarray(0, begins))
+    head.writeUInt32LE(sound.byteLength, begins - 4)
+    return {
+      name: 'Side, softer.wav',
+      mimeType: 'audio/wav',
+      buffer: Buffer.concat([head, Buffer.from(sound.buffer, 0, sound.byteLength)]),
+    }
+  }
+  const input = mend.getByLabel('The side, mended in another program')
+  await input.setInputFiles(fileOfSide(treated.slice(0, 5 * RATE)))
+  await page.getByText(/It is 4.0 s shorter than the side that went out. Nothing was changed./).waitFor()
+  await input.setInputFiles(fileOfSide(treated))
+  await mend.getByText(/Heard mended: Side, softer.wav/).waitFor({ timeout: 20_000 })
+  const { renditions } = await until(
+    () => api<TapeInfo>(`/tapes/${tape.id}`),
+    (one) => one.renditions.length === 1 && one.sides[0].rendition !== undefined,
+  )
+  const read = async (rendition: string) =>
+    new Float32Array(await (await fetch(`${base}/api/tapes/${tape.id}/sound/${rendition}/0?from=${3 * RATE}&to=${4 * RATE}`)).arrayBuffer())
+  const made = await read(renditions[0].id)
+  const recorded = await read('sound')
+  expect(Math.max(...made.map((sample, i) => Math.abs(sample - 0.5 * recorded[i])))).toBeLessThan(1e-6)
+  // undone and done again, it is heard again though it could not be made anew
+  await press(page, 'Control+z')
+  await mend.getByTestId('mend-state').waitFor({ state: 'detached' })
+  await press(page, 'Control+Shift+z')
+  await mend.getByText(/Heard mended: Side, softer.wav/).waitFor()
+})
+
+it('a step is kept to what is selected; the network against moving noise runs in the page too', async () => {
+  const tape = await bring('Gangway.wav', noisyTape())
+  const { page } = await visit(`/tapes/${tape.id}`)
+  const mend = page.getByTestId('mend')
+  const base = new URL(page.url()).origin
+  await sheetDrawn(page)
+  const sheet = await boxOf(page.locator('canvas[data-drawn]').first())
+  await page.mouse.move(sheet.x + 60, sheet.y + 40)
+  await page.mouse.down()
+  await page.mouse.move(sheet.x + 260, sheet.y + 40, { steps: 5 })
+  await page.mouse.up()
+  const chosen = (await selection(page))!
+  await mend.getByRole('button', { name: 'Add a step' }).click()
+  await page.getByRole('menuitem', { name: /^Moving noise/ }).click()
+  await mend.getByTestId('mend-spectrum').waitFor()
+  await mend.getByRole('button', { name: 'only the selection' }).click()
+  await mend.getByTestId('mend-within').waitFor()
+  await mend.getByRole('button', { name: 'Apply' }).click()
+  await mend.getByText(/Heard mended: Moving noise/).waitFor({ timeout: 20_000 })
+  const { renditions } = await api<TapeInfo>(`/tapes/${tape.id}`)
+  const read = async (rendition: string, from: number, to: number) =>
+    new Float32Array(await (await fetch(`${base}/api/tapes/${tape.id}/sound/${rendition}/0?from=${from}&to=${to}`)).arrayBuffer())
+  const same = async (from: number, to: number) => {
+    const [made, recorded] = await Promise.all([read(renditions[0].id, from, to), read('sound', from, to)])
+    return made.every((sample, i) => sample === recorded[i])
+  }
+  const end = Math.round(chosen.to * RATE)
+  expect(await same(end + RATE / 10, end + RATE / 2)).toBe(true)
+  expect(await same(Math.round(chosen.from * RATE), end)).toBe(false)
 })

@@ -11,6 +11,7 @@ export const THREADS = {
   makeLooks: 'patches/makeLooks',
   seekTwins: 'patches/seekTwins',
   treat: 'renditions/treat',
+  layBack: 'renditions/layBack',
   makeRendition: 'renditions/make',
   sendFigures: 'send/figures',
   write: 'send/write',

@@ -6,6 +6,7 @@ import { PEAK_LEVELS, PER_BIN } from '../../core/sound/peaks'
 import { leaveNothing } from '../intake/intake'
 import { twinsOf } from '../patches/patches'
 import { notFound, Refusal } from '../problem'
+import { sideFile, takeBack } from '../renditions/outAndBack'
 import type { Services } from '../services'
 import { runOf, tapeInfo, tapeInfos, usesOf } from '../tapes'
 import { figuresOfTape } from '../tapeFigures'
@@ -24,6 +25,17 @@ async function soundNamed({ id, rendition }: { id: string; rendition: string }):
 
 /** A day of tenths of seconds, in bytes. */
 const LONGEST_LOUDNESS = 24 * 36_000 * 4
+
+/** Channels of a side, as `0` or `0,1`. */
+const sideQuery = yup
+  .object({
+    channels: yup
+      .string()
+      .matches(/^[0-7](,[0-7])?$/, 'there is no such side')
+      .required(),
+  })
+  .required()
+const channelsOf = async (query: unknown): Promise<number[]> => (await sideQuery.validate(query)).channels.split(',').map(Number)
 
 const channelParam = yup.number().integer().min(0).max(7).required()
 
@@ -89,6 +101,20 @@ export function tapeRoutes(services: Services): Router {
     if (to - from > LONGEST_RANGE) throw new Refusal(400, 'Too much at once', 'That is more sound than goes into one answer.')
     const sound = await soundNamed(request.params)
     await sendBytes(services, response, store.channel(sound, channel), from * 4, to * 4)
+  })
+
+  /** A side as recorded, to be treated in another program, … */
+  routes.get('/:id/side', async (request, response) => {
+    const path = await sideFile(services, request.params.id, await channelsOf(request.query))
+    response.download(path, 'side.wav', (error) => {
+      void store.remove(path)
+      if (error && !response.headersSent) response.status(500).end()
+    })
+  })
+
+  /** … and what was made of it there, as a file. */
+  routes.post('/:id/side', async (request, response) => {
+    response.status(201).json({ rendition: await takeBack(services, request.params.id, await channelsOf(request.query), request) })
   })
 
   routes.get('/:id/peaks/:rendition/:channel/:level', async (request, response) => {

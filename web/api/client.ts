@@ -41,6 +41,9 @@ const answerOf = async <T>(response: Response): Promise<T> => (response.status =
 export const get = async <T>(path: string): Promise<T> => (await ask(path)).json() as Promise<T>
 export const post = async <T>(path: string, body: unknown, signal?: AbortSignal): Promise<T> =>
   answerOf<T>(await ask(path, { ...withBody('POST', body), signal }))
+/** Sends a file as it is. */
+export const postFile = async <T>(path: string, file: File): Promise<T> =>
+  answerOf<T>(await ask(path, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: file }))
 export const put = async <T>(path: string, body: unknown): Promise<T> => answerOf<T>(await ask(path, withBody('PUT', body)))
 export const patch = async <T>(path: string, body: unknown): Promise<T> => (await ask(path, withBody('PATCH', body))).json() as Promise<T>
 export const remove = async (path: string): Promise<void> => void (await ask(path, { method: 'DELETE' }))

@@ -14,6 +14,7 @@ import { useKept } from '../ui/useKept'
 import { heldAsLoud, learntFrom, roomTones, toneOf } from './learn'
 import { MendState } from './MendState'
 import { offersFor, type Offer } from './offers'
+import { OutAndBack } from './OutAndBack'
 import { SameVoice } from './SameVoice'
 import { SettingsRow } from './SettingsRow'
 import { SpectrumBox } from './SpectrumBox'
@@ -269,6 +270,14 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
         side={index}
         applied={applied?.treatment.kind === 'chain' ? { steps: applied.treatment.steps, name: applied.name } : null}
         onTry={(some) => edit(() => some)}
+      />
+      <OutAndBack
+        tape={tape}
+        side={side}
+        onBack={(record) => {
+          act([{ type: 'put', record }, setSide(record.id)], 'import a mended side')
+          settings.clear()
+        }}
       />
       {applied && !trying && (
         <p className="pb-2 text-faint">
