@@ -1,6 +1,7 @@
 import * as yup from 'yup'
 import type { LaneOf } from '../core/page/onlyLane'
 import type { Unrecorded } from '../core/page/story'
+import type { Asked } from '../core/send/lastLook'
 import { frames, id } from './ids'
 import type { FieldsOf } from './shapes'
 
@@ -47,6 +48,8 @@ export const sendSchema = yup
       .string()
       .oneOf(['out', 'tone'] as const)
       .optional(),
+    /** Who sends it, by the name that their browser was given. */
+    by: yup.string().max(100).optional(),
     /** Made of `{slug}`, `{date}`, `{client}`, `{length}` and plain text. */
     pattern: yup.string().max(200).required(),
   } satisfies FieldsOf<SendOrder>)
@@ -72,6 +75,7 @@ export interface SendOrder {
   kbps: 128 | 160 | 192 | 224 | 256 | 320
   /** Of a story: what becomes of copy without a voice track, where that is otherwise than its output says. */
   unrecorded?: Unrecorded
+  by?: string
   pattern: string
 }
 
@@ -81,7 +85,9 @@ export interface SendPreview {
   channels: number
   fileName: string
   /** What one should know before one sends it. */
-  notes: string[]
+  look: Asked[]
+  /** What it is to be as loud as, in LUFS; null where it goes as it is. */
+  target: number | null
 }
 
 /** How loud a file is: integrated loudness in LUFS and true peak in dBTP, -120 where it is silent. */
@@ -106,4 +112,6 @@ export interface Receipt {
   loudness: number | null
   truePeak: number | null
   error: string
+  /** The last look as it was when it was sent. */
+  look: Asked[]
 }

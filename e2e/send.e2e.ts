@@ -35,6 +35,11 @@ it('a selection goes out as one, under its own name, and how loud it is is said 
   await dialog.getByText(/^tried-selection-0-\d\d/).waitFor()
   await dialog.getByText(/LUFS, true peak/).waitFor()
   const before = await dialog.getByTestId('loudness').innerText()
+  // what nobody has heard is asked of, and noted in the receipt as seen
+  await dialog
+    .getByTestId('last-look')
+    .getByText(/not played yet/)
+    .waitFor()
   for (const format of ['WAV', 'MP3']) {
     await dialog.getByText(format, { exact: true }).click()
     await dialog.getByRole('button', { name: 'Send', exact: true }).click()
@@ -42,6 +47,7 @@ it('a selection goes out as one, under its own name, and how loud it is is said 
     const truth = await measured(receipt.id, format.toLowerCase())
     expect(Math.abs(receipt.loudness! - truth.loudness)).toBeLessThan(0.2)
     expect(Math.abs(receipt.truePeak! - truth.truePeak)).toBeLessThan(0.3)
+    expect(receipt.look.map(({ text }) => text).join()).toMatch(/not played yet/)
     if (format === 'WAV') await dialog.getByTestId('receipts').getByText(before).waitFor()
   }
   // all of it goes with one click, and under its own name
@@ -56,5 +62,12 @@ it('a selection goes out as one, under its own name, and how loud it is is said 
   const [whole, part] = await until(receipts, (list) => list.length === 3 && list[0].state === 'done', 20_000)
   expect(whole.frames).toBeGreaterThan(part.frames)
   expect(whole.fileName).not.toContain('selection')
+  // and each line leads to its place
+  await dialog
+    .getByTestId('last-look')
+    .getByRole('link', { name: /not played yet/ })
+    .click()
+  await dialog.waitFor({ state: 'detached' })
+  expect(new URL(page.url()).searchParams.get('at')).toMatch(/^\d+$/)
   expect(complaints).toEqual([])
 })

@@ -31,6 +31,7 @@ import { TidyRules1765600000000 } from './migrations/1765600000000-tidyRules'
 import { Pace1765700000000 } from './migrations/1765700000000-pace'
 import { Voicing1765800000000 } from './migrations/1765800000000-voicing'
 import { RenditionProgress1765900000000 } from './migrations/1765900000000-renditionProgress'
+import { LastLook1766000000000 } from './migrations/1766000000000-lastLook'
 
 /** In their order: what was there is brought over step by step. */
 export const MIGRATIONS = [
@@ -53,6 +54,7 @@ export const MIGRATIONS = [
   Pace1765700000000,
   Voicing1765800000000,
   RenditionProgress1765900000000,
+  LastLook1766000000000,
 ]
 
 /** Connects and brings the schema up to date. */

@@ -7,6 +7,7 @@ import type { TapeInfo } from '../contract/tapes'
 import type { Actuality, Kept } from '../core/edits/actuality'
 import type { Span } from '../core/edits/editList'
 import type { TapeFigures } from '../core/hearing/ear'
+import type { Asked } from '../core/send/lastLook'
 
 /** The rows that the database keeps. Sound itself lies in the media store. */
 
@@ -178,6 +179,7 @@ export interface SendRow {
   loudness: number | null
   truePeak: number | null
   error: string
+  look: Asked[]
   /** When somebody last said to be writing it. */
   beat: Date | null
   at: Date
@@ -199,6 +201,7 @@ export const SendEntity = new EntitySchema<SendRow>({
     error: { type: 'text' },
     beat: { type: 'timestamptz', nullable: true },
     at: { type: 'timestamptz', default: () => 'now()' },
+    look: { type: 'jsonb' },
   },
 })
 

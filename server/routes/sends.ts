@@ -7,7 +7,7 @@ import { SendEntity } from '../entities'
 import { notFound } from '../problem'
 import { takeIn } from '../intake/intake'
 import { cancel, placeOrder, receiptsFor, toReceipt } from '../send/send'
-import { notesOn } from '../send/notes'
+import { lastLook } from '../send/look'
 import type { FiguresOrder, FiguresReport } from '../send/figures'
 import { prepare } from '../send/order'
 import type { Services } from '../services'
@@ -29,8 +29,10 @@ export function sendRoutes(services: Services): Router {
   /** What an order would come to, without carrying it out. */
   routes.post('/preview', async (request, response) => {
     const order = (await sendSchema.validate(request.body, { strict: true })) as SendOrder
-    const { plan, fileName } = await prepare(services, order)
-    response.json({ frames: plan.length, channels: plan.channels, fileName, notes: await notesOn(services, order) } satisfies SendPreview)
+    const prepared = await prepare(services, order)
+    const { plan, fileName, target } = prepared
+    const look = await lastLook(services, order, prepared)
+    response.json({ frames: plan.length, channels: plan.channels, fileName, look, target } satisfies SendPreview)
   })
 
   /** How loud its file would be. Whoever asks no longer is not answered. */

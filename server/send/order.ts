@@ -23,11 +23,15 @@ import { lengthIn } from '../stories'
 import { tapeWords } from '../words'
 import { tapeInfos } from '../tapes'
 
-/** What an order comes to: a plan, and the name of the file it becomes. */
+/** What an order comes to: a plan, and the name of the file it becomes; and what is known of its tapes. */
 export interface Prepared {
   plan: Plan
+  tapes: readonly TapeInfo[]
+  factsOf: FactsOf
   title: string
   fileName: string
+  /** What it is to be as loud as, in LUFS; null where it goes as it is. */
+  target: number | null
 }
 
 export async function prepare({ database }: Services, order: SendOrder): Promise<Prepared> {
@@ -39,6 +43,7 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
   let plan: Plan
   let title: string
   let client = ''
+  let target: number | null = null
   let date = new Date().toISOString().slice(0, 10)
   if (row.body.kind === 'story') {
     const story = row.body
@@ -51,6 +56,7 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
     plan = outputPlan(alone ? onlyLane(file, alone.lane) : file, output, (id) => pieces.get(id), factsOf)
     title = [storyHead(story).slug, output.name, alone ? alone.name : ''].filter(Boolean).join(' ')
     client = output.client
+    target = alone ? null : output.loudness
     date = output.airs.slice(0, 10) || date
   } else if (row.body.kind === 'actuality') {
     const { piece } = (await readPiece(database.manager, row.id))!
@@ -72,7 +78,14 @@ export async function prepare({ database }: Services, order: SendOrder): Promise
   refuseUnmade(plan, tapes)
   if (plan.length <= 0)
     throw new Refusal(422, 'Nothing to send', 'There is nothing in it that could be sent: no actuality and no voice track.')
-  return { plan, title, fileName: fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format) }
+  return {
+    plan,
+    tapes,
+    factsOf,
+    target,
+    title,
+    fileName: fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format),
+  }
 }
 
 /** For whom the story of a piece is made. */

@@ -8,6 +8,8 @@ import { plainReason } from '../disk'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { runThread } from '../thread'
+import { askedOfLoudness } from '../../core/send/lastLook'
+import { lastLook } from './look'
 import { prepare } from './order'
 import type { WriteOrder, WriteReport } from './write'
 
@@ -19,7 +21,7 @@ export const toReceipt = ({ request, at, beat: _, ...row }: SendRow): Receipt =>
 
 /** Takes an order; what cannot be sent at all is refused at once. */
 export async function placeOrder(services: Services, order: SendOrder): Promise<Receipt> {
-  const { fileName } = await prepare(services, order)
+  const prepared = await prepare(services, order)
   const id = randomUUID()
   const { database, jobs } = services
   await database.manager.insert(SendEntity, {
@@ -27,7 +29,7 @@ export async function placeOrder(services: Services, order: SendOrder): Promise<
     request: order as object,
     state: 'waiting',
     progress: 0,
-    fileName,
+    fileName: prepared.fileName,
     frames: 0,
     bytes: 0,
     sha256: '',
@@ -35,6 +37,7 @@ export async function placeOrder(services: Services, order: SendOrder): Promise<
     truePeak: null,
     error: '',
     beat: null,
+    look: await lastLook(services, order, prepared),
   })
   await jobs.add('send', { id })
   return toReceipt(await database.manager.findOneByOrFail(SendEntity, { id }))
@@ -61,7 +64,7 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     return Boolean(affected)
   }
   try {
-    const { plan, title, fileName } = await prepare(services, row.request)
+    const { plan, title, fileName, target } = await prepare(services, row.request)
     if (!(await note({ state: 'working', progress: 0 }))) return
     const order: WriteOrder = { plan, media: join(config.data, 'media'), path, order: row.request, title }
     let done: Extract<WriteReport, { done: object }>['done'] | undefined
@@ -72,7 +75,8 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     if (!whole) return
     if (!done) throw new Error('the thread ended without a word')
     await store.keep(path, store.sent(id))
-    if (!(await note({ ...done, fileName, state: 'done', progress: 1 }))) await store.remove(store.sent(id))
+    if (!(await note({ ...done, fileName, state: 'done', progress: 1, look: [...row.look, ...askedOfLoudness(done, target)] })))
+      await store.remove(store.sent(id))
   } catch (error) {
     await note({
       state: 'failed',

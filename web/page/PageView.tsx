@@ -48,6 +48,7 @@ import { PageRows } from './rows/PageRows'
 import { useRowDrop } from './rows/useRowDrop'
 import { SeamPanel } from './seam/SeamPanel'
 import { useBlockActs } from './useBlockActs'
+import { useComingToBlock } from './useComingToBlock'
 import { useKeptTop } from './useKeptTop'
 import { usePageCommands } from './usePageCommands'
 import { usePageMarks } from './usePageMarks'
@@ -140,6 +141,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   })
   const act = (steps: StoryStep[], label: string) => live.act(steps, { label })
   useFollowedUndo(live)
+  useComingToBlock(chosen.choose)
   const setOf = (record: string) => (key: string, label: string) => (value: unknown) =>
     act([{ type: 'set', id: record, key, value }], label)
   const setHead = setOf('story')

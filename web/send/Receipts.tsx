@@ -48,6 +48,21 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
             MB, SHA-256 <span title={receipt.sha256}>{receipt.sha256.slice(0, 12)}…</span>
           </p>
         )}
+        {(order.by || receipt.look.length > 0) && (
+          <p className="text-faint">
+            {order.by && `Sent by ${order.by}. `}
+            {receipt.look.length > 0 && (
+              <details className="inline">
+                <summary className="inline cursor-pointer hover:underline">Last look: {receipt.look.length} seen</summary>
+                <ul className="list-inside list-disc">
+                  {receipt.look.map(({ text }, i) => (
+                    <li key={i}>{text}</li>
+                  ))}
+                </ul>
+              </details>
+            )}
+          </p>
+        )}
         {state === 'failed' && <p className="text-cut-ink">{receipt.error}</p>}
         {state === 'cancelled' && <p className="text-faint">Cancelled. Nothing was kept.</p>}
         {under && <Working receipt={receipt} />}

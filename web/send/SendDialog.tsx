@@ -4,12 +4,15 @@ import { FileText } from 'lucide-react'
 import type { FileFigures, Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
 import type { LaneOf } from '../../core/page/onlyLane'
 import type { Unrecorded } from '../../core/page/story'
+import { askedOfLoudness } from '../../core/send/lastLook'
 import { clock } from '../../core/time'
 import { post } from '../api/client'
 import { CommandKey } from '../commands/CommandButton'
 import { commandsFor, keyOf } from '../commands/keys'
+import { useMyName } from '../present/present'
 import { Button, Choice, Dialog, Field, Tip } from '../ui/parts'
 import { figuresInWords } from './figuresInWords'
+import { LastLook } from './LastLook'
 import { Receipts } from './Receipts'
 
 /**
@@ -17,7 +20,7 @@ import { Receipts } from './Receipts'
  * Where something is selected, that it is only a part is said, and one click sends all of it.
  */
 
-type Settings = Omit<SendOrder, 'what' | 'unrecorded'>
+type Settings = Omit<SendOrder, 'what' | 'unrecorded' | 'by'>
 
 const DEFAULTS: Settings = {
   format: 'wav',
@@ -61,7 +64,8 @@ export function SendDialog({
     (value: Settings[K]) =>
       setSettings((now) => ({ ...now, [key]: value }))
   useEffect(() => void (localStorage.sending = JSON.stringify(settings)), [settings])
-  const order: SendOrder = { what: target, ...settings, unrecorded: unrecorded?.value }
+  const by = useMyName(({ name }) => name) || undefined
+  const order: SendOrder = { what: target, ...settings, unrecorded: unrecorded?.value, by }
   const preview = useQuery({
     queryKey: ['sends', 'preview', order],
     queryFn: () => post<SendPreview>('/sends/preview', order),
@@ -212,11 +216,13 @@ export function SendDialog({
               <p className="mt-3 text-[13px] break-all">{preview.data?.fileName}</p>
             </>
           )}
-          {preview.data?.notes.map((note) => (
-            <p key={note} className="mt-3 border-l-2 border-cut pl-2 text-[13px] text-soft" data-testid="note">
-              {note}
-            </p>
-          ))}
+          {preview.data && (
+            <LastLook
+              asked={[...(figures.data ? askedOfLoudness(figures.data, preview.data.target) : []), ...preview.data.look]}
+              story={target.kind === 'story' ? target.id : null}
+              onGo={onClose}
+            />
+          )}
           <div className="mt-4 flex flex-col gap-2">
             <Tip
               text={

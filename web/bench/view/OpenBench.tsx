@@ -28,7 +28,7 @@ import { BenchFoot } from './BenchFoot'
 import { BenchLines } from './BenchLines'
 import { useBenchModel } from './useBenchModel'
 import { useBringBack } from './useBringBack'
-import { useComingFromTape } from './useComingFromTape'
+import { useComing } from './useComing'
 import { useGoing } from './useGoing'
 import { useSpectrum } from '../joins/useSpectrum'
 import { benchWords, joinRows } from '../benchSheet'
@@ -117,7 +117,7 @@ export function OpenBench({
     patch.follow(live.body, ofPiece)
   })
 
-  useComingFromTape(piece, sheet.goTo)
+  useComing(piece, sheet.goTo)
   const act = (steps: ActualityStep[], label: string, quiet = false) => live.act(steps, { label, quiet })
   const marking = useTapeMarks({ piece, layout, place, playing: sheet.playing, goTo: sheet.goTo })
   useFollowedUndo(live, ...marking.lives)

@@ -1,0 +1,132 @@
+import type { SendOrder } from '../../contract/sends'
+import type { TapeInfo } from '../../contract/tapes'
+import { tapesOf } from '../../core/edits/editList'
+import { pieceWords } from '../../core/edits/pieceWords'
+import { loudnessOf } from '../../core/hearing/loudness'
+import { CHANGED_MUCH } from '../../core/mend/whatItDid'
+import { lay } from '../../core/page/lay'
+import { piecePlan } from '../../core/page/plan'
+import { BLOCK_KINDS, type StoryDocument } from '../../core/page/story'
+import type { FactsOf, Plan } from '../../core/render/plan'
+import { isMadeTone, renditionIn, tapeOf } from '../../core/tape/renditions'
+import type { Word } from '../../core/tape/words'
+import { RATE } from '../../core/time'
+import type { Actuality } from '../../core/edits/actuality'
+import { askedOfLevels, askedOfPage, askedOfPiece, askedOfSilence, silencesIn, type Asked } from '../../core/send/lastLook'
+import { piecesById } from '../documents/pieces'
+import { DocumentEntity, SendEntity } from '../entities'
+import type { Services } from '../services'
+import { lengthIn } from '../stories'
+import { tapeWords } from '../words'
+import type { Prepared } from './order'
+
+/** The last look at what is to be sent: see `core/send/lastLook.ts`. */
+export async function lastLook(services: Services, { what, unrecorded }: SendOrder, prepared: Prepared): Promise<Asked[]> {
+  const { database } = services
+  const { plan, tapes, factsOf } = prepared
+  const asked: Asked[] = []
+  if (what.kind === 'actuality') {
+    const pieces = await piecesById(database.manager, [what.id])
+    asked.push(...(await ofPieces(services, [...pieces])))
+  }
+  if (what.kind === 'story') {
+    const row = await database.manager.findOneBy(DocumentEntity, { id: what.id, kind: 'story' })
+    const story = row?.body as StoryDocument
+    const ids = Object.values(story.records).flatMap((one) => ('piece' in one && one.piece ? [one.piece] : []))
+    const pieces = await piecesById(database.manager, ids)
+    const outputs = lay(story, { lengthOf: lengthIn(pieces) }, unrecorded)
+    const layout = outputs.find(({ output }) => output.id === what.output) ?? outputs[0]
+    const whole = what.from === undefined && what.lane === undefined
+    if (whole) asked.push(...askedOfPage(story, layout, await sentLast(services, what.id, layout.output.id), plan.length))
+    const rows = layout.order.flatMap((block) => {
+      const piece = block.piece ? pieces.get(block.piece) : undefined
+      return piece ? [{ block, id: block.piece!, piece }] : []
+    })
+    asked.push(
+      ...(await ofPieces(
+        services,
+        rows.map(({ id, piece }) => [id, piece]),
+      )),
+    )
+    const voices = rows.filter(({ block }) => block.kind !== 'full' && !BLOCK_KINDS[block.kind].live)
+    const loud = await Promise.all(
+      voices.map(async ({ block, piece }) => ({
+        block: block.id,
+        name: piece.slug || 'Untitled',
+        loudness: (await loudnessOfPiece(services, piece, factsOf)) + (block.gain ?? 0),
+      })),
+    )
+    asked.push(...askedOfLevels(loud.filter(({ loudness }) => Number.isFinite(loudness))))
+  }
+  return [...asked, ...ofTapes(plan, tapes), ...askedOfSilence(silencesIn(plan))]
+}
+
+async function ofPieces({ database }: Services, pieces: readonly (readonly [string, Actuality])[]): Promise<Asked[]> {
+  const known = new Map<string, readonly Word[]>()
+  const tapes = new Set(pieces.flatMap(([, { spans }]) => tapesOf(spans)))
+  await Promise.all([...tapes].map(async (tape) => known.set(tape, await tapeWords(database, tape))))
+  return pieces.flatMap(([id, piece]) =>
+    askedOfPiece(
+      id,
+      piece,
+      pieceWords(piece.spans, (tape) => known.get(tape) ?? [], piece.sides),
+    ),
+  )
+}
+
+/** What is known of the tapes that sound: clipping, a dead channel, treatments that change a voice much. */
+function ofTapes(plan: Plan, tapes: readonly TapeInfo[]): Asked[] {
+  const sounds = new Set(plan.strips.map(({ sound }) => sound).filter((sound) => !isMadeTone(sound)))
+  return tapes.flatMap(({ id, name, findings, renditions, sides }) => {
+    const own = [...sounds].filter((sound) => tapeOf(sound) === id)
+    if (!own.length) return []
+    const at = { tape: id }
+    const clipped = own.includes(id) && findings.find(({ what }) => what === 'clipped')
+    const dead = findings.some((one) => one.what === 'empty' && sides.some(({ channels }) => channels.includes(one.channel)))
+    return [
+      ...(clipped && clipped.what === 'clipped'
+        ? [{ text: `“${name}” clips at ${clipped.count} ${clipped.count === 1 ? 'place' : 'places'}.`, at }]
+        : []),
+      ...(dead ? [{ text: `One channel of “${name}” is dead.`, at }] : []),
+      ...renditions
+        .filter((one) => own.some((sound) => renditionIn(sound) === one.id) && one.did && one.did.voice > CHANGED_MUCH)
+        .map((one) => ({ text: `“${one.name}” changes the voice on “${name}” a lot.`, at })),
+    ]
+  })
+}
+
+/** How long an output was when it was sent last, in frames at 48 kHz; null where it was not. */
+async function sentLast({ database }: Services, story: string, output: string): Promise<number | null> {
+  const row = await database.manager
+    .createQueryBuilder(SendEntity, 'send')
+    .where(`send.request -> 'what' ->> 'id' = :story and send.state = 'done'`, { story })
+    .andWhere(`coalesce(send.request -> 'what' ->> 'output', :output) = :output and not send.request -> 'what' ?| array['from', 'lane']`, {
+      output,
+    })
+    .orderBy('send.at', 'DESC')
+    .getOne()
+  return row ? Math.round((row.frames * RATE) / (row.request as SendOrder).rate) : null
+}
+
+/** Loudness is kept a tenth of a second at a time. */
+const STEP = RATE / 10
+
+/**
+ * How loud a piece is, in LUFS, from the loudness that is kept of its tapes; NaN where a treatment sounds, of which none is kept.
+ */
+async function loudnessOfPiece({ store }: Services, piece: Actuality, factsOf: FactsOf): Promise<number> {
+  const { strips, length } = piecePlan(piece, factsOf)
+  const powers = new Float64Array(Math.ceil(length / STEP))
+  for (const { sound, channel, at, from, length: long, gain } of strips) {
+    if (isMadeTone(sound)) continue
+    if (renditionIn(sound)) return NaN
+    const first = Math.floor(from / STEP)
+    const bytes = await store.stretch(store.loudness(sound, channel), 4 * first, 4 * Math.ceil((from + long) / STEP))
+    const kept = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + 4 * Math.floor(bytes.length / 4)))
+    const shift = Math.floor(at / STEP)
+    kept.forEach((power, i) => {
+      if (shift + i < powers.length) powers[shift + i] += power * gain * gain
+    })
+  }
+  return loudnessOf(powers).integrated
+}
