@@ -25,6 +25,16 @@ async function measured(id: string, extension: string): Promise<{ loudness: numb
   return { loudness: Number(/I:\s+(-?[\d.]+) LUFS/.exec(said)![1]), truePeak: Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(said)![1]) }
 }
 
+/** What ffprobe reads of a sent file’s broadcast extension. */
+async function fieldsOf(id: string): Promise<Record<string, string>> {
+  const folder = mkdtempSync(join(tmpdir(), 'plain-cut-sent-'))
+  onTestFinished(() => rmSync(folder, { recursive: true, force: true }))
+  const path = join(folder, 'sent.wav')
+  writeFileSync(path, Buffer.from(await (await fetch(`${here.address}/api/sends/${id}/file`)).arrayBuffer()))
+  const said = execFileSync('ffprobe', ['-v', 'error', '-show_entries', 'format_tags', '-of', 'json', path], { encoding: 'utf8' })
+  return (JSON.parse(said) as { format: { tags: Record<string, string> } }).format.tags
+}
+
 it('a selection goes out as one, under its own name, and how loud it is is said before and on the receipt', async () => {
   const { page, id, complaints } = await ownPiece('Nobody told us')
   const receipts = () => api<Receipt[]>(`/sends?of=${id}`)
@@ -62,6 +72,16 @@ it('a selection goes out as one, under its own name, and how loud it is is said 
   const [whole, part] = await until(receipts, (list) => list.length === 3 && list[0].state === 'done', 20_000)
   expect(whole.frames).toBeGreaterThan(part.frames)
   expect(whole.fileName).not.toContain('selection')
+  // the file says what it is, to other programs too
+  const said = await fieldsOf(whole.id)
+  expect(said).toMatchObject({
+    comment: 'tried',
+    encoded_by: 'Plain Cut',
+    originator_reference: whole.id.replaceAll('-', ''),
+    date: whole.at.slice(0, 10),
+    time_reference: '0',
+  })
+  expect(said.coding_history.trim()).toBe('A=PCM,F=48000,W=24,M=mono,T=Plain Cut')
   // and each line leads to its place
   await dialog
     .getByTestId('last-look')

@@ -4,6 +4,8 @@ export interface Wav {
   rate: number
   bits: number
   frames: number
+  /** All samples as they lie in the file. */
+  sound: Buffer
   /** Samples of one channel as whole numbers. */
   channel(index: number): Int32Array
 }
@@ -12,15 +14,23 @@ export function readWav(file: Buffer): Wav {
   if (file.toString('latin1', 0, 4) !== 'RIFF' || file.toString('latin1', 8, 12) !== 'WAVE') throw new Error('no WAV')
   if (file.readUInt32LE(4) + 8 !== file.length)
     throw new Error(`the header says ${file.readUInt32LE(4) + 8} bytes, there are ${file.length}`)
-  const [channels, rate, bits, bytes] = [file.readUInt16LE(22), file.readUInt32LE(24), file.readUInt16LE(34), file.readUInt32LE(40)]
+  const chunks = new Map<string, Buffer>()
+  for (let at = 12; at + 8 <= file.length;) {
+    const bytes = file.readUInt32LE(at + 4)
+    chunks.set(file.toString('latin1', at, at + 4), file.subarray(at + 8, at + 8 + bytes))
+    at += 8 + bytes + (bytes % 2)
+  }
+  const [format, sound] = [chunks.get('fmt ')!, chunks.get('data')!]
+  const [channels, rate, bits] = [format.readUInt16LE(2), format.readUInt32LE(4), format.readUInt16LE(14)]
   const block = (channels * bits) / 8
-  const frames = bytes / block
+  const frames = sound.length / block
   return {
     channels,
     rate,
     bits,
     frames,
-    channel: (index) => Int32Array.from({ length: frames }, (_, i) => file.readIntLE(44 + i * block + (index * bits) / 8, bits / 8)),
+    sound,
+    channel: (index) => Int32Array.from({ length: frames }, (_, i) => sound.readIntLE(i * block + (index * bits) / 8, bits / 8)),
   }
 }
 

@@ -3,21 +3,25 @@ import { once } from 'node:events'
 import { parentPort } from 'node:worker_threads'
 import type { FileFigures } from '../../contract/sends'
 import { Ear } from '../../core/hearing/ear'
+import type { LabelLoudness } from '../../core/sound/broadcastWave'
 import type { Plan } from '../../core/render/plan'
 import { RATE } from '../../core/time'
 import { MediaStore, SoundFiles } from '../media/store'
 import { blocks } from './blocks'
 import { floats } from './floats'
 
-/** How loud what is sent is: integrated loudness in LUFS, true peak in dBTP. */
+/** How loud what is sent is, in LUFS, LU and dBTP. */
 
-export const figuresOf = (ear: Ear): FileFigures => {
+export const loudnessIn = (ear: Ear): LabelLoudness => {
   const { loudness, channels } = ear.finish()
-  return { loudness: loudness.integrated, truePeak: Math.max(...channels.map(({ truePeak }) => truePeak)) }
+  return { ...loudness, truePeak: Math.max(...channels.map(({ truePeak }) => truePeak)) }
 }
 
+/** Of it, what a receipt has. */
+export const figuresOf = ({ integrated, truePeak }: LabelLoudness): FileFigures => ({ loudness: integrated, truePeak })
+
 /** Of a finished file, as whoever plays it hears it: coding and resampling change its peaks. */
-export async function figuresOfFile(path: string, channels: number): Promise<FileFigures> {
+export async function loudnessOfFile(path: string, channels: number): Promise<LabelLoudness> {
   const child = spawn(
     'ffmpeg',
     ['-nostdin', '-loglevel', 'error', '-i', path, '-f', 'f32le', '-ar', String(RATE), '-ac', String(channels), 'pipe:1'],
@@ -30,7 +34,7 @@ export async function figuresOfFile(path: string, channels: number): Promise<Fil
   for await (const block of floats(child.stdout, channels)) ear.add(block)
   const [code] = await ended
   if (code !== 0) throw new Error(said || `ffmpeg ended with ${code}`)
-  return figuresOf(ear)
+  return loudnessIn(ear)
 }
 
 /** The plan as a file would hold it, before it is one. */
@@ -49,5 +53,5 @@ export async function run({ plan, media, channels }: FiguresOrder): Promise<void
   const report = (report: FiguresReport) => parentPort!.postMessage(report)
   for (const block of blocks(plan, files, channels, (progress) => report({ progress }))) ear.add(block)
   files.close()
-  report({ figures: figuresOf(ear) })
+  report({ figures: figuresOf(loudnessIn(ear)) })
 }

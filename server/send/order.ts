@@ -1,4 +1,4 @@
-import type { SendOrder } from '../../contract/sends'
+import type { SendOrder, SendTarget } from '../../contract/sends'
 import { fileNameFrom } from '../../core/page/fileName'
 import { onlyLane, soundingLanes } from '../../core/page/onlyLane'
 import { outputPlan, piecePlan } from '../../core/page/plan'
@@ -7,7 +7,7 @@ import { saidIn } from '../../core/page/said'
 import { firstOutput, hangersOf, piecesIn, storyHead, type StoryDocument } from '../../core/page/story'
 import { part, planOf, SHORT_END, type FactsOf, type Plan } from '../../core/render/plan'
 import { levelInForce } from '../../core/tape/inForce'
-import { strikesOf, type TapeDocument } from '../../core/tape/tape'
+import { strikesOf, tapeHead, type TapeDocument } from '../../core/tape/tape'
 import { unstruck } from '../../core/edits/ofTape'
 import type { Actuality } from '../../core/edits/actuality'
 import { normal, tapesOf } from '../../core/edits/editList'
@@ -22,6 +22,7 @@ import type { Services } from '../services'
 import { lengthIn } from '../stories'
 import { tapeWords } from '../words'
 import { tapeInfos } from '../tapes'
+import { lastWords, outCueOf, wordsEnd, type About } from './label'
 
 /** What an order comes to: a plan, and the name of the file it becomes; and what is known of its tapes. */
 export interface Prepared {
@@ -32,59 +33,108 @@ export interface Prepared {
   fileName: string
   /** What it is to be as loud as, in LUFS; null where it goes as it is. */
   target: number | null
+  /** What the file says of itself. */
+  about: About
 }
 
-export async function prepare({ database }: Services, order: SendOrder): Promise<Prepared> {
+/** What is sent, before it has a name: what it sounds like, and what is said of it. */
+interface Content extends Pick<Prepared, 'plan' | 'title' | 'target'> {
+  client: string
+  date: string
+  about: Omit<About, 'title' | 'cut' | 'client'>
+}
+
+const UNKNOWN = { artist: '', outCue: '', airsDate: '', airsTime: '', timeReference: 0 }
+
+export async function prepare(services: Services, order: SendOrder): Promise<Prepared> {
+  const { database } = services
   const { what } = order
   const row = await database.manager.findOneBy(DocumentEntity, { id: what.id, kind: what.kind })
   if (!row) throw notFound('What was to be sent')
   const tapes = (await tapeInfos(database)).filter((tape) => tape.state === 'ready')
   const factsOf = allFacts(tapes)
-  let plan: Plan
-  let title: string
-  let client = ''
-  let target: number | null = null
-  let date = new Date().toISOString().slice(0, 10)
-  if (row.body.kind === 'story') {
-    const story = row.body
-    const pieces = await piecesById(database.manager, piecesIn(story))
-    const saidIn = await saidInPieces(database, story, pieces)
-    const outputs = lay(story, { lengthOf: lengthIn(pieces), saidIn }, order.unrecorded)
-    const { output, file } = outputs.find((one) => one.output.id === what.output) ?? outputs[0]
-    const alone = what.lane && soundingLanes(file).find(({ lane }) => lane === what.lane)
-    if (what.lane && !alone) throw new Refusal(422, 'Nothing to send', 'Nothing sounds in that lane.')
-    plan = outputPlan(alone ? onlyLane(file, alone.lane) : file, output, (id) => pieces.get(id), factsOf)
-    title = [storyHead(story).slug, output.name, alone ? alone.name : ''].filter(Boolean).join(' ')
-    client = output.client
-    target = alone ? null : output.loudness
-    date = output.airs.slice(0, 10) || date
-  } else if (row.body.kind === 'actuality') {
-    const { piece } = (await readPiece(database.manager, row.id))!
-    plan = piecePlan(piece, factsOf)
-    title = piece.slug
-    if (piece.story) client = await programmeOf(database, piece.story)
-  } else {
-    const tape = row.body as TapeDocument
-    const facts = factsOf(row.id)
-    const stretch = { from: what.from ?? 0, to: Math.min(facts.frames, what.to ?? facts.frames) }
-    plan = planOf(normal(unstruck(row.id, stretch, strikesOf(tape), levelInForce(tape))), factsOf, SHORT_END, SHORT_END)
-    title = (tape.records.tape as { name: string }).name
-  }
-  if (what.kind !== 'tape' && (what.from !== undefined || what.to !== undefined))
-    plan = part(plan, Math.min(what.from ?? 0, plan.length), Math.min(what.to ?? plan.length, plan.length))
+  const content =
+    row.body.kind === 'story'
+      ? await ofStory(services, row.body, order, factsOf)
+      : row.body.kind === 'actuality'
+        ? await ofPiece(services, row.id, factsOf)
+        : ofTape(row.id, row.body as TapeDocument, what, factsOf)
+  const { client, date, target } = content
+  const isPart = what.from !== undefined || what.to !== undefined
+  const within = (frame: number) => Math.min(frame, content.plan.length)
+  const plan =
+    isPart && what.kind !== 'tape' ? part(content.plan, within(what.from ?? 0), within(what.to ?? content.plan.length)) : content.plan
   // what is a part is called one, so that it is not taken for the whole
-  if (what.from !== undefined || what.to !== undefined) title = `${title} selection ${minuteSecond(what.from ?? 0)}`
+  const title = isPart ? `${content.title} selection ${minuteSecond(what.from ?? 0)}` : content.title
   refuseOffRecord(plan, tapes)
   refuseUnmade(plan, tapes)
   if (plan.length <= 0)
     throw new Refusal(422, 'Nothing to send', 'There is nothing in it that could be sent: no actuality and no voice track.')
+  const fileName = fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format)
+  const cut = fileName.slice(0, fileName.lastIndexOf('.'))
+  const about = { ...content.about, title, cut, client, ...(isPart ? { outCue: '', segue: plan.length } : {}) }
+  return { plan, tapes, factsOf, target, title, fileName, about }
+}
+
+const today = (): string => new Date().toISOString().slice(0, 10)
+
+async function ofStory(services: Services, story: StoryDocument, { what, unrecorded }: SendOrder, factsOf: FactsOf): Promise<Content> {
+  const { database } = services
+  const pieces = await piecesById(database.manager, piecesIn(story))
+  const saidIn = await saidInPieces(database, story, pieces)
+  const outputs = lay(story, { lengthOf: lengthIn(pieces), saidIn }, unrecorded)
+  const { output, file } = outputs.find((one) => one.output.id === what.output) ?? outputs[0]
+  const alone = what.lane && soundingLanes(file).find(({ lane }) => lane === what.lane)
+  if (what.lane && !alone) throw new Refusal(422, 'Nothing to send', 'Nothing sounds in that lane.')
+  const pieceOf = (id: string) => pieces.get(id)
+  return {
+    plan: outputPlan(alone ? onlyLane(file, alone.lane) : file, output, pieceOf, factsOf),
+    title: [storyHead(story).slug, output.name, alone ? alone.name : ''].filter(Boolean).join(' '),
+    target: alone ? null : output.loudness,
+    client: output.client,
+    date: output.airs.slice(0, 10) || today(),
+    about: {
+      ...UNKNOWN,
+      category: 'STORY',
+      artist: file.placed.find(({ block }) => block.reader)?.block.reader ?? '',
+      outCue: await lastWords(services, file, pieceOf),
+      airsDate: output.airs.slice(0, 10),
+      airsTime: output.airs ? `${output.airs.slice(11, 16)}:00` : '',
+      segue: wordsEnd(file),
+    },
+  }
+}
+
+async function ofPiece(services: Services, id: string, factsOf: FactsOf): Promise<Content> {
+  const { piece } = (await readPiece(services.database.manager, id))!
+  const plan = piecePlan(piece, factsOf)
   return {
     plan,
-    tapes,
-    factsOf,
-    target,
-    title,
-    fileName: fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format),
+    title: piece.slug,
+    target: null,
+    client: piece.story ? await programmeOf(services.database, piece.story) : '',
+    date: today(),
+    about: {
+      ...UNKNOWN,
+      category: 'ACTUALITY',
+      artist: piece.speaker,
+      outCue: await outCueOf(services, piece),
+      segue: plan.length - piece.tail,
+    },
+  }
+}
+
+function ofTape(id: string, tape: TapeDocument, { from = 0, to = Infinity }: SendTarget, factsOf: FactsOf): Content {
+  const stretch = { from, to: Math.min(factsOf(id).frames, to) }
+  const plan = planOf(normal(unstruck(id, stretch, strikesOf(tape), levelInForce(tape))), factsOf, SHORT_END, SHORT_END)
+  const { name, speaker } = tapeHead(tape)
+  return {
+    plan,
+    title: name,
+    target: null,
+    client: '',
+    date: today(),
+    about: { ...UNKNOWN, category: 'TAPE', artist: speaker, segue: plan.length, timeReference: from },
   }
 }
 

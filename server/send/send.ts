@@ -9,6 +9,7 @@ import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { runThread } from '../thread'
 import { askedOfLoudness } from '../../core/send/lastLook'
+import { labelOf } from './label'
 import { lastLook } from './look'
 import { prepare } from './order'
 import type { WriteOrder, WriteReport } from './write'
@@ -64,9 +65,9 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     return Boolean(affected)
   }
   try {
-    const { plan, title, fileName, target } = await prepare(services, row.request)
+    const { plan, about, fileName, target } = await prepare(services, row.request)
     if (!(await note({ state: 'working', progress: 0 }))) return
-    const order: WriteOrder = { plan, media: join(config.data, 'media'), path, order: row.request, title }
+    const order: WriteOrder = { plan, media: join(config.data, 'media'), path, order: row.request, label: labelOf(about, row.request, row) }
     let done: Extract<WriteReport, { done: object }>['done'] | undefined
     const whole = await runThread<WriteReport>('write', order, async (report) => {
       if ('done' in report) done = report.done

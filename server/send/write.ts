@@ -6,11 +6,12 @@ import { parentPort } from 'node:worker_threads'
 import type { FileFigures, SendOrder } from '../../contract/sends'
 import { Ear } from '../../core/hearing/ear'
 import type { Plan } from '../../core/render/plan'
-import { packer, wavHeader } from '../../core/sound/wav'
+import { broadcastHeader, headerLength, type Label, type LabelLoudness, type WaveFormat } from '../../core/sound/broadcastWave'
+import { packer } from '../../core/sound/wav'
 import { RATE } from '../../core/time'
 import { SoundFiles, MediaStore } from '../media/store'
 import { blocks } from './blocks'
-import { figuresOf, figuresOfFile } from './figures'
+import { figuresOf, loudnessIn, loudnessOfFile } from './figures'
 import { floats } from './floats'
 import { declareLength } from './mp3Length'
 
@@ -20,27 +21,22 @@ export interface WriteOrder {
   media: string
   path: string
   order: Pick<SendOrder, 'format' | 'rate' | 'bits' | 'channels' | 'kbps'>
-  title: string
+  label: Label
 }
 
 export type WriteReport = { progress: number } | { done: { frames: number; sha256: string; bytes: number } & FileFigures }
 
-/** A WAV file written in order; its header is filled in at the end. */
+/** A WAV file written in order; its header is filled in at the end, once it is known how loud it is. */
 class WavFile {
   private readonly file: number
   private readonly pack
   private bytes = 0
   frames = 0
 
-  constructor(
-    path: string,
-    private readonly channels: number,
-    private readonly rate: number,
-    private readonly bits: 16 | 24,
-  ) {
-    this.pack = packer(bits)
+  constructor(path: string, format: WaveFormat) {
+    this.pack = packer(format.bits)
     this.file = openSync(path, 'w')
-    writeSync(this.file, wavHeader(0, channels, rate, bits))
+    writeSync(this.file, new Uint8Array(headerLength(format)))
   }
 
   add(channels: readonly Float32Array[]): void {
@@ -51,7 +47,6 @@ class WavFile {
   }
   close(): void {
     if (this.bytes % 2) writeSync(this.file, new Uint8Array(1))
-    writeSync(this.file, wavHeader(this.frames, this.channels, this.rate, this.bits), 0, 44, 0)
     closeSync(this.file)
   }
 }
@@ -68,28 +63,41 @@ export function interleaved(channels: readonly Float32Array[]): Uint8Array {
 /** How many frames a length at 48 kHz comes to at another rate. */
 export const framesAt = (rate: number, frames: number): number => Math.round((frames * rate) / RATE)
 
-async function write({ plan, media, path, order, title }: WriteOrder, report: (report: WriteReport) => void): Promise<void> {
+async function write({ plan, media, path, order, label }: WriteOrder, report: (report: WriteReport) => void): Promise<void> {
   const files = new SoundFiles(new MediaStore(media))
-  const { channels, rate, format } = order
+  const { channels, rate, bits, format } = order
   const frames = framesAt(rate, plan.length)
   const rendered = blocks(plan, files, channels, (progress) => report({ progress }))
-  let figures: FileFigures
+  const writeHead = (loudness: LabelLoudness | null) => {
+    if (format === 'wav') writeInto(path, broadcastHeader(frames, { channels, rate, bits }, label, loudness))
+  }
+  let heard: LabelLoudness
   if (format === 'wav' && rate === RATE) {
-    const wav = new WavFile(path, channels, rate, order.bits)
+    const wav = new WavFile(path, { channels, rate, bits })
     const ear = new Ear(channels, false)
     for (const block of rendered) {
       wav.add(block)
       ear.add(block)
     }
     wav.close()
-    figures = figuresOf(ear)
+    heard = loudnessIn(ear)
   } else {
-    await throughFfmpeg(rendered, frames, path, order, title)
+    await throughFfmpeg(rendered, frames, path, order, label.title)
     if (format === 'mp3') declareLength(path, frames)
-    figures = await figuresOfFile(path, channels)
+    // another program listens to it: it must be whole
+    writeHead(null)
+    heard = await loudnessOfFile(path, channels)
   }
   files.close()
-  report({ done: { frames, ...figures, ...(await digest(path)) } })
+  writeHead(heard)
+  report({ done: { frames, ...figuresOf(heard), ...(await digest(path)) } })
+}
+
+/** Writes what stands before the sound into a file that has room for it. */
+function writeInto(path: string, head: Uint8Array): void {
+  const file = openSync(path, 'r+')
+  writeSync(file, head, 0, head.length, 0)
+  closeSync(file)
 }
 
 /** To another rate, or to MP3. The resampler's own start and end are trimmed to the exact length. */
@@ -125,7 +133,7 @@ async function throughFfmpeg(
   child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-500)))
   child.stdin.on('error', () => undefined) // its end is reported by its exit
   const ended = once(child, 'close')
-  const collected = format === 'wav' ? collect(child.stdout, path, channels, rate, order.bits, frames) : Promise.resolve()
+  const collected = format === 'wav' ? collect(child.stdout, path, order, frames) : Promise.resolve()
   for (const block of rendered) if (!child.stdin.write(interleaved(block))) await Promise.race([once(child.stdin, 'drain'), ended])
   child.stdin.end()
   const [code] = await ended
@@ -133,16 +141,9 @@ async function throughFfmpeg(
   await collected
 }
 
-async function collect(
-  stdout: AsyncIterable<Buffer>,
-  path: string,
-  channels: number,
-  rate: number,
-  bits: 16 | 24,
-  frames: number,
-): Promise<void> {
-  const wav = new WavFile(path, channels, rate, bits)
-  for await (const block of floats(stdout, channels)) wav.add(block)
+async function collect(stdout: AsyncIterable<Buffer>, path: string, format: WaveFormat, frames: number): Promise<void> {
+  const wav = new WavFile(path, format)
+  for await (const block of floats(stdout, format.channels)) wav.add(block)
   wav.close()
   if (wav.frames !== frames) throw new Error(`${wav.frames} frames came back where ${frames} were wanted`)
 }
