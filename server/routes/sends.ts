@@ -3,6 +3,8 @@ import { Router } from 'express'
 import * as yup from 'yup'
 import { id } from '../../contract/ids'
 import { sendSchema, type FileFigures, type SendOrder, type SendPreview } from '../../contract/sends'
+import { captionsOf, plainText, srt, webVtt } from '../../core/send/captions'
+import { RATE } from '../../core/time'
 import { SendEntity } from '../entities'
 import { notFound } from '../problem'
 import { takeIn } from '../intake/intake'
@@ -10,9 +12,29 @@ import { cancel, placeOrder, receiptsFor, toReceipt } from '../send/send'
 import { lastLook } from '../send/look'
 import type { FiguresOrder, FiguresReport } from '../send/figures'
 import { prepare } from '../send/order'
+import { wordsInFile } from '../send/words'
 import type { Services } from '../services'
 import { runThread } from '../thread'
 import { checkedId } from './checkedId'
+
+const wordsQuery = yup.object({
+  as: yup
+    .string()
+    .oneOf(['txt', 'srt', 'vtt'] as const)
+    .required(),
+  kind: yup
+    .string()
+    .oneOf(['story', 'actuality'] as const)
+    .required(),
+  id: id().required(),
+  output: id().optional(),
+  unrecorded: yup
+    .string()
+    .oneOf(['out', 'tone'] as const)
+    .optional(),
+})
+/** What does not matter to words. */
+const WORDS_ORDER = { format: 'wav', rate: RATE, bits: 24, channels: 1, kbps: 192, pattern: '{slug}_{date}' } as const
 
 /** Sending: orders, their progress, the files, the receipts. */
 export function sendRoutes(services: Services): Router {
@@ -51,6 +73,20 @@ export function sendRoutes(services: Services): Router {
   routes.post('/', async (request, response) => {
     const order = (await sendSchema.validate(request.body, { strict: true })) as SendOrder
     response.status(201).json(await placeOrder(services, order))
+  })
+
+  /** What is said in a file that an order would come to: as captions that are timed to it, or as text. */
+  routes.get('/words', async (request, response) => {
+    const { as, unrecorded, ...what } = await wordsQuery.validate(request.query)
+    const order = { ...WORDS_ORDER, what, unrecorded } as SendOrder
+    // what may not go out does not go out as text either
+    const { fileName } = await prepare(services, order)
+    const words = await wordsInFile(services, order.what, order.unrecorded)
+    const text = as === 'txt' ? plainText(words) : { srt, vtt: webVtt }[as](captionsOf(words))
+    response
+      .attachment(`${fileName.slice(0, fileName.lastIndexOf('.'))}.${as}`)
+      .type(as === 'vtt' ? 'text/vtt' : 'text/plain')
+      .send(text)
   })
 
   routes.get('/:id', async (request, response) => {

@@ -14,6 +14,7 @@ import { Button, Choice, Dialog, Field, Tip } from '../ui/parts'
 import { figuresInWords } from './figuresInWords'
 import { LastLook } from './LastLook'
 import { Receipts } from './Receipts'
+import { WordFiles } from './WordFiles'
 
 /**
  * Sends a page, a piece, a selection or a tape: what it will be and how loud, its progress, what was sent before.
@@ -246,6 +247,7 @@ export function SendDialog({
               </a>
             )}
           </div>
+          {target.kind !== 'tape' && <WordFiles target={target} unrecorded={unrecorded?.value} />}
           {send.error && (
             <p role="alert" className="mt-2 text-[13px] text-cut-ink">
               {send.error.message}
