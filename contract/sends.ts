@@ -2,6 +2,7 @@ import * as yup from 'yup'
 import type { LaneOf } from '../core/page/onlyLane'
 import type { Unrecorded } from '../core/page/story'
 import type { Asked } from '../core/send/lastLook'
+import { allowsRate, FILE_FORMATS, isLossless, KBPS, ratesOf, type FileFormat, type Kbps } from './fileFormats'
 import { frames, id } from './ids'
 import type { FieldsOf } from './shapes'
 
@@ -23,10 +24,7 @@ const what = yup
 export const sendSchema = yup
   .object({
     what: what.required(),
-    format: yup
-      .string()
-      .oneOf(['wav', 'mp3'] as const)
-      .required(),
+    format: yup.string().oneOf(FILE_FORMATS).required(),
     rate: yup
       .number()
       .oneOf([48_000, 44_100] as const)
@@ -39,11 +37,8 @@ export const sendSchema = yup
       .number()
       .oneOf([1, 2] as const)
       .required(),
-    /** Kilobits a second, constant, for MP3. */
-    kbps: yup
-      .number()
-      .oneOf([128, 160, 192, 224, 256, 320] as const)
-      .required(),
+    /** Kilobits a second, constant, where it is coded. */
+    kbps: yup.number().oneOf(KBPS).required(),
     unrecorded: yup
       .string()
       .oneOf(['out', 'tone'] as const)
@@ -54,6 +49,9 @@ export const sendSchema = yup
     pattern: yup.string().max(200).required(),
   } satisfies FieldsOf<SendOrder>)
   .noUnknown()
+  .test('rate', 'that format has no such rate', ({ format, rate, kbps, channels }) =>
+    Boolean(allowsRate(format, rate) && (isLossless(format) || ratesOf(format, channels as 1 | 2).includes(kbps as Kbps))),
+  )
 
 export interface SendTarget {
   kind: 'story' | 'actuality' | 'tape'
@@ -68,11 +66,11 @@ export interface SendTarget {
 
 export interface SendOrder {
   what: SendTarget
-  format: 'wav' | 'mp3'
+  format: FileFormat
   rate: 48_000 | 44_100
   bits: 16 | 24
   channels: 1 | 2
-  kbps: 128 | 160 | 192 | 224 | 256 | 320
+  kbps: Kbps
   /** Of a story: what becomes of copy without a voice track, where that is otherwise than its output says. */
   unrecorded?: Unrecorded
   by?: string

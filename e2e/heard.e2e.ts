@@ -115,12 +115,20 @@ describe('what is heard', () => {
 })
 
 /** How many frames a file decodes to: from a file, as a pipe does not show a decoder the end's padding. */
-function decoded(file: Buffer): number {
+const decoded = (file: Buffer): number => decoding(file, 's16le').stdout.length / 2
+
+function decoding(file: Buffer, as: 's16le' | 's24le') {
   const path = join(mkdtempSync(join(tmpdir(), 'plain-cut-mp3-')), 'sent.mp3')
   writeFileSync(path, file)
-  const { stdout } = spawnSync('ffmpeg', ['-v', 'error', '-i', path, '-f', 's16le', '-ac', '1', 'pipe:1'], { maxBuffer: 1 << 28 })
+  const made = spawnSync('ffmpeg', ['-v', 'error', '-i', path, '-f', as, '-ac', '1', 'pipe:1'], { maxBuffer: 1 << 28 })
   rmSync(dirname(path), { recursive: true })
-  return stdout.length / 2
+  return made
+}
+
+/** What the edit list of an MP4 file says of its sound (ISO 14496-12, 8.6.6): how long it is, and what is left out before it. */
+function declared(file: Buffer): { samples: number; delay: number } {
+  const at = file.indexOf('elst') + 12
+  return { samples: file.readUInt32BE(at), delay: file.readInt32BE(at + 4) }
 }
 
 describe('what is sent', () => {
@@ -128,6 +136,11 @@ describe('what is sent', () => {
     ['wav', 48_000, 16, 2],
     ['wav', 44_100, 24, 1],
     ['wav', 44_100, 16, 1],
+    ['flac', 48_000, 24, 1],
+    ['flac', 44_100, 16, 2],
+    ['m4a', 48_000, 24, 1],
+    ['m4a', 44_100, 24, 2],
+    ['opus', 48_000, 24, 1],
     ['mp3', 48_000, 24, 1],
     ['mp3', 48_000, 24, 2],
     ['mp3', 44_100, 24, 1],
@@ -145,7 +158,25 @@ describe('what is sent', () => {
     if (format === 'wav') {
       const wav = readWav(file)
       expect([wav.frames, wav.rate, wav.bits, wav.channels]).toEqual([wanted, rate, bits, channels])
-    } else expect(decoded(file)).toBe(wanted)
+    } else if (format === 'm4a') expect(declared(file)).toEqual({ samples: wanted, delay: 1024 })
+    else expect(decoded(file)).toBe(wanted)
+  })
+
+  it('as FLAC holds the very samples of the WAV', async () => {
+    const [wav, flac] = [
+      await send({ what: { kind: 'story', id: FERRY } }),
+      await send({ what: { kind: 'story', id: FERRY }, format: 'flac' }),
+    ]
+    const { stdout } = decoding(await fileOf(flac), 's24le')
+    expect(Buffer.compare(stdout, readWav(await fileOf(wav)).sound)).toBe(0)
+  })
+
+  it('as MP2 is some milliseconds longer, which the last look says', async () => {
+    const receipt = await send({ what: { kind: 'story', id: FERRY }, format: 'mp2' })
+    const longer = decoded(await fileOf(receipt)) - receipt.frames
+    expect(longer).toBeGreaterThan(0)
+    expect(longer).toBeLessThan(0.06 * 48_000)
+    expect(receipt.look.map(({ text }) => text).join()).toContain('MP2 can’t declare its length')
   })
 
   it('is the same each time, dither and all', async () => {

@@ -20,11 +20,19 @@ import { lengthIn } from '../stories'
 import { tapeWords } from '../words'
 import type { Prepared } from './order'
 
+/** What coded formats do to the length. */
+const LONGER: Partial<Record<SendOrder['format'], string>> = {
+  mp2: 'MP2 can’t declare its length: decoded, it begins and ends with some milliseconds of silence.',
+  m4a: 'AAC declares its length, but not all players heed it: some add up to 21 ms of silence at its end.',
+}
+
 /** The last look at what is to be sent: see `core/send/lastLook.ts`. */
-export async function lastLook(services: Services, { what, unrecorded }: SendOrder, prepared: Prepared): Promise<Asked[]> {
+export async function lastLook(services: Services, { what, unrecorded, format }: SendOrder, prepared: Prepared): Promise<Asked[]> {
   const { database } = services
   const { plan, tapes, factsOf } = prepared
   const asked: Asked[] = []
+  const longer = LONGER[format]
+  if (longer) asked.push({ text: longer, at: null })
   if (what.kind === 'actuality') {
     const pieces = await piecesById(database.manager, [what.id])
     asked.push(...(await ofPieces(services, [...pieces])))

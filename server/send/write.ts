@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto'
-import { closeSync, createReadStream, openSync, writeSync } from 'node:fs'
+import { closeSync, createReadStream, openSync, rmSync, writeSync } from 'node:fs'
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { parentPort } from 'node:worker_threads'
+import { isLossless } from '../../contract/fileFormats'
 import type { FileFigures, SendOrder } from '../../contract/sends'
 import { Ear } from '../../core/hearing/ear'
 import type { Plan } from '../../core/render/plan'
@@ -10,10 +11,14 @@ import { broadcastHeader, headerLength, type Label, type LabelLoudness, type Wav
 import { packer } from '../../core/sound/wav'
 import { RATE } from '../../core/time'
 import { SoundFiles, MediaStore } from '../media/store'
+import { run as runProgram } from '../outside/program'
 import { blocks } from './blocks'
+import { encoder } from './encoders'
 import { figuresOf, loudnessIn, loudnessOfFile } from './figures'
 import { floats } from './floats'
 import { declareLength } from './mp3Length'
+
+const LIMIT_MS = 30 * 60_000
 
 /** Renders a plan into a file, in a thread of its own. */
 export interface WriteOrder {
@@ -68,12 +73,15 @@ async function write({ plan, media, path, order, label }: WriteOrder, report: (r
   const { channels, rate, bits, format } = order
   const frames = framesAt(rate, plan.length)
   const rendered = blocks(plan, files, channels, (progress) => report({ progress }))
+  const lossless = isLossless(format)
+  // a FLAC file holds the very samples of a WAV file
+  const made = format === 'flac' ? `${path}.wav` : path
   const writeHead = (loudness: LabelLoudness | null) => {
-    if (format === 'wav') writeInto(path, broadcastHeader(frames, { channels, rate, bits }, label, loudness))
+    if (lossless) writeInto(made, broadcastHeader(frames, { channels, rate, bits }, label, loudness))
   }
   let heard: LabelLoudness
-  if (format === 'wav' && rate === RATE) {
-    const wav = new WavFile(path, { channels, rate, bits })
+  if (lossless && rate === RATE) {
+    const wav = new WavFile(made, { channels, rate, bits })
     const ear = new Ear(channels, false)
     for (const block of rendered) {
       wav.add(block)
@@ -82,15 +90,29 @@ async function write({ plan, media, path, order, label }: WriteOrder, report: (r
     wav.close()
     heard = loudnessIn(ear)
   } else {
-    await throughFfmpeg(rendered, frames, path, order, label.title)
+    await throughFfmpeg(rendered, frames, made, order, label.title)
     if (format === 'mp3') declareLength(path, frames)
     // another program listens to it: it must be whole
     writeHead(null)
-    heard = await loudnessOfFile(path, channels)
+    heard = await loudnessOfFile(made, channels)
   }
   files.close()
   writeHead(heard)
+  if (format === 'flac') await toFlac(made, path, label.title)
   report({ done: { frames, ...figuresOf(heard), ...(await digest(path)) } })
+}
+
+/** The same samples, packed without loss; what they were packed from goes. */
+async function toFlac(wav: string, path: string, title: string): Promise<void> {
+  try {
+    await runProgram(
+      'ffmpeg',
+      ['-nostdin', '-loglevel', 'error', '-i', wav, '-c:a', 'flac', '-metadata', `title=${title}`, '-y', '-f', 'flac', path],
+      LIMIT_MS,
+    )
+  } finally {
+    rmSync(wav, { force: true })
+  }
 }
 
 /** Writes what stands before the sound into a file that has room for it. */
@@ -100,7 +122,7 @@ function writeInto(path: string, head: Uint8Array): void {
   closeSync(file)
 }
 
-/** To another rate, or to MP3. The resampler's own start and end are trimmed to the exact length. */
+/** To another rate, or to a coded format. The resampler's own start and end are trimmed to the exact length. */
 async function throughFfmpeg(
   rendered: Iterable<Float32Array[]>,
   frames: number,
@@ -124,16 +146,13 @@ async function throughFfmpeg(
     'pipe:0',
   ]
   const exact = rate === RATE ? [] : ['-af', `aresample=${rate}:filter_size=64:cutoff=0.97,apad=pad_len=64,atrim=end_sample=${frames}`]
-  const output =
-    format === 'mp3'
-      ? ['-ar', String(rate), '-c:a', 'libmp3lame', '-b:a', `${order.kbps}k`, '-metadata', `title=${title}`, '-y', '-f', 'mp3', path]
-      : ['-ar', String(rate), '-f', 'f32le', 'pipe:1']
-  const child = spawn('ffmpeg', [...input, ...exact, ...output], { stdio: 'pipe', timeout: 30 * 60_000, killSignal: 'SIGKILL' })
+  const output = isLossless(format) ? ['-ar', String(rate), '-f', 'f32le', 'pipe:1'] : encoder(order, title, path)
+  const child = spawn('ffmpeg', [...input, ...exact, ...output], { stdio: 'pipe', timeout: LIMIT_MS, killSignal: 'SIGKILL' })
   let said = ''
   child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-500)))
   child.stdin.on('error', () => undefined) // its end is reported by its exit
   const ended = once(child, 'close')
-  const collected = format === 'wav' ? collect(child.stdout, path, order, frames) : Promise.resolve()
+  const collected = isLossless(format) ? collect(child.stdout, path, order, frames) : Promise.resolve()
   for (const block of rendered) if (!child.stdin.write(interleaved(block))) await Promise.race([once(child.stdin, 'drain'), ended])
   child.stdin.end()
   const [code] = await ended

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState, type KeyboardEvent } from 'react'
 import { FileText } from 'lucide-react'
+import { allowsRate, FILE_FORMATS, isLossless, ratesOf, type FileFormat } from '../../contract/fileFormats'
 import type { FileFigures, Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
 import type { LaneOf } from '../../core/page/onlyLane'
 import type { Unrecorded } from '../../core/page/story'
@@ -22,6 +23,19 @@ import { WordFiles } from './WordFiles'
  */
 
 type Settings = Omit<SendOrder, 'what' | 'unrecorded' | 'by'>
+
+const NAMES: Record<FileFormat, string> = { wav: 'WAV', flac: 'FLAC', mp3: 'MP3', mp2: 'MP2', m4a: 'AAC', opus: 'Opus' }
+const RATES = [
+  [48_000, '48 kHz'],
+  [44_100, '44.1 kHz'],
+] as const
+
+/** What a format cannot be gives way to the nearest that it can. */
+function possible(settings: Settings): Settings {
+  const { format, rate, kbps, channels } = settings
+  const rates = ratesOf(format, channels)
+  return { ...settings, rate: allowsRate(format, rate) ? rate : 48_000, kbps: rates.includes(kbps) ? kbps : rates[rates.length - 1] }
+}
 
 const DEFAULTS: Settings = {
   format: 'wav',
@@ -63,7 +77,7 @@ export function SendDialog({
   const set =
     <K extends keyof Settings>(key: K) =>
     (value: Settings[K]) =>
-      setSettings((now) => ({ ...now, [key]: value }))
+      setSettings((now) => possible({ ...now, [key]: value }))
   useEffect(() => void (localStorage.sending = JSON.stringify(settings)), [settings])
   const by = useMyName(({ name }) => name) || undefined
   const order: SendOrder = { what: target, ...settings, unrecorded: unrecorded?.value, by }
@@ -121,13 +135,10 @@ export function SendDialog({
             label="File"
             value={settings.format}
             onChange={set('format')}
-            options={[
-              ['wav', 'WAV'],
-              ['mp3', 'MP3'],
-            ]}
+            options={FILE_FORMATS.map((format) => [format, NAMES[format]] as const)}
           />
           <div className="flex flex-wrap gap-x-6 gap-y-4">
-            {settings.format === 'wav' ? (
+            {isLossless(settings.format) ? (
               <Choice
                 label="Depth"
                 value={settings.bits}
@@ -142,24 +153,14 @@ export function SendDialog({
                 label="Bit rate, constant"
                 value={settings.kbps}
                 onChange={set('kbps')}
-                options={[
-                  [128, '128'],
-                  [160, '160'],
-                  [192, '192'],
-                  [224, '224'],
-                  [256, '256'],
-                  [320, '320'],
-                ]}
+                options={ratesOf(settings.format, settings.channels).map((rate) => [rate, String(rate)] as const)}
               />
             )}
             <Choice
               label="Rate"
               value={settings.rate}
               onChange={set('rate')}
-              options={[
-                [48_000, '48 kHz'],
-                [44_100, '44.1 kHz'],
-              ]}
+              options={RATES.filter(([rate]) => allowsRate(settings.format, rate))}
             />
             <Choice
               label="Channels"
