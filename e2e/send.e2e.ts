@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { expect, it, onTestFinished } from 'vitest'
 import type { Receipt } from '../contract/sends'
 import { here } from './here'
-import { api, ownPiece, press, selectWords, until, useBrowser } from './newsroom'
+import { api, FERRY, ownPiece, press, selectWords, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -90,4 +90,29 @@ it('a selection goes out as one, under its own name, and how loud it is is said 
   await dialog.waitFor({ state: 'detached' })
   expect(new URL(page.url()).searchParams.get('at')).toMatch(/^\d+$/)
   expect(complaints).toEqual([])
+})
+
+it('the words of a story go out as text and as subtitles that are timed to its file', async () => {
+  const { page } = await visit(`/stories/${FERRY}`)
+  await page.getByRole('button', { name: 'Send', exact: true }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByTestId('last-look').waitFor()
+  const fetched = async (name: string) => {
+    const response = await fetch(here.address + (await dialog.getByRole('link', { name, exact: true }).getAttribute('href')))
+    expect(response.headers.get('content-disposition')).toContain('The-night-ferry')
+    return response.text()
+  }
+  const frames = Number(/([\d,]+) samples/.exec(await dialog.getByTestId('preview').innerText())![1].replaceAll(',', ''))
+  const cues = [...(await fetched('SRT')).matchAll(/(\d+):(\d+):(\d+),(\d+) --> (\d+):(\d+):(\d+),(\d+)\n(.*)/g)].map((cue) => {
+    const [h, m, s, ms, h2, m2, s2, ms2] = cue.slice(1, 9).map(Number)
+    return { from: h * 3600 + m * 60 + s + ms / 1000, to: h2 * 3600 + m2 * 60 + s2 + ms2 / 1000, text: cue[9] }
+  })
+  expect(cues.length).toBeGreaterThan(10)
+  cues.forEach(({ from, to }, i) => {
+    expect(to).toBeGreaterThan(from)
+    if (i) expect(from).toBeGreaterThanOrEqual(cues[i - 1].to - 0.001)
+  })
+  expect(cues[cues.length - 1].to * 48_000).toBeLessThanOrEqual(frames + 24_000)
+  expect(await fetched('WebVTT')).toMatch(/^WEBVTT\n\n00:00:0\d\.\d{3} --> /)
+  expect(await fetched('text')).toMatch(/^Tamsin Roe: /)
 })
