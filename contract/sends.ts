@@ -84,7 +84,7 @@ export interface SendPreview {
   fileName: string
   /** What one should know before one sends it. */
   look: Asked[]
-  /** What it is to be as loud as, in LUFS; null where it goes as it is. */
+  /** What it is to be as loud as, in LUFS; null where it is not a whole story. */
   target: number | null
 }
 

@@ -210,7 +210,7 @@ function subtract(samples: Float64Array, hertz: number, heights: readonly Readin
   }
 }
 
-/** The height of a tone at a sample, and by how much it grows from there to the next; it stays before the first middle and after the last. */
+/** The height of a tone at a sample, and by how much it grows to the next; before the first middle and after the last it stays. */
 function heightAt(heights: readonly Reading[], at: number): { height: Height; growth: Height } {
   const part = Math.floor((at + FRAME / 2) / FRAME)
   const a = heights[Math.min(heights.length - 1, Math.max(0, part - 1))]

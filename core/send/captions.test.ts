@@ -39,8 +39,9 @@ it('is written as SubRip, WebVTT and text', () => {
   const words = [...said('Fish & chips,', 3661.5), ...said('<never> again.', 3664, 'Tamsin Roe')]
   const captions = captionsOf(words)
   expect(srt(captions)).toBe('1\n01:01:01,500 --> 01:01:02,800\nFish & chips,\n\n2\n01:01:04,000 --> 01:01:05,000\n<never> again.\n')
-  expect(webVtt(captions)).toBe(
-    'WEBVTT\n\n01:01:01.500 --> 01:01:02.800\n<v Piet Aldous>Fish &amp; chips,\n\n01:01:04.000 --> 01:01:05.000\n<v Tamsin Roe>&lt;never&gt; again.\n',
-  )
+  const [first, second] = webVtt(captions).split('\n\n').slice(1)
+  expect(webVtt(captions)).toMatch(/^WEBVTT\n\n/)
+  expect(first).toBe('01:01:01.500 --> 01:01:02.800\n<v Piet Aldous>Fish &amp; chips,')
+  expect(second).toBe('01:01:04.000 --> 01:01:05.000\n<v Tamsin Roe>&lt;never&gt; again.\n')
   expect(plainText(words)).toBe('Piet Aldous: Fish & chips,\n\nTamsin Roe: <never> again.\n')
 })

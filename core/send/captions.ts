@@ -29,7 +29,7 @@ const STANDS: Frames = milliseconds(400)
 
 const endsSentence = (text: string): boolean => /[.?!…]["”’)]*$/.test(text)
 
-/** Captions of words in order: a new one at a pause, at another speaker, at the end of a sentence that fills a line, and when it is full. */
+/** Captions of words in order: a new one at a pause, at another speaker, after a sentence that fills half a line, and when it is full. */
 export function captionsOf(words: readonly Timed[]): Caption[] {
   const groups: Timed[][] = []
   for (const word of words) {

@@ -4,7 +4,7 @@ import { onlyLane, soundingLanes } from '../../core/page/onlyLane'
 import { outputPlan, piecePlan } from '../../core/page/plan'
 import { lay, type Known } from '../../core/page/lay'
 import { saidIn } from '../../core/page/said'
-import { firstOutput, hangersOf, piecesIn, storyHead, type StoryDocument } from '../../core/page/story'
+import { firstOutput, hangersOf, piecesIn, storyHead, USUAL_LOUDNESS, type StoryDocument } from '../../core/page/story'
 import { part, planOf, SHORT_END, type FactsOf, type Plan } from '../../core/render/plan'
 import { levelInForce } from '../../core/tape/inForce'
 import { strikesOf, tapeHead, type TapeDocument } from '../../core/tape/tape'
@@ -31,7 +31,7 @@ export interface Prepared {
   factsOf: FactsOf
   title: string
   fileName: string
-  /** What it is to be as loud as, in LUFS; null where it goes as it is. */
+  /** What it is to be as loud as, in LUFS; null where it is not a whole story. */
   target: number | null
   /** What the file says of itself. */
   about: About
@@ -90,7 +90,8 @@ async function ofStory(services: Services, story: StoryDocument, { what, unrecor
   return {
     plan: outputPlan(alone ? onlyLane(file, alone.lane) : file, output, pieceOf, factsOf),
     title: [storyHead(story).slug, output.name, alone ? alone.name : ''].filter(Boolean).join(' '),
-    target: alone ? null : output.loudness,
+    // as the foot of the page has it
+    target: alone ? null : (output.loudness ?? USUAL_LOUDNESS),
     client: output.client,
     date: output.airs.slice(0, 10) || today(),
     about: {
