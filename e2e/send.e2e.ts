@@ -115,4 +115,11 @@ it('the words of a story go out as text and as subtitles that are timed to its f
   expect(cues[cues.length - 1].to * 48_000).toBeLessThanOrEqual(frames + 24_000)
   expect(await fetched('WebVTT')).toMatch(/^WEBVTT\n\n00:00:0\d\.\d{3} --> /)
   expect(await fetched('text')).toMatch(/^Tamsin Roe: /)
+  // and its edit list, for another workshop
+  const { OTIO_SCHEMA, tracks } = JSON.parse(await fetched('OpenTimelineIO')) as {
+    OTIO_SCHEMA: string
+    tracks: { children: { name: string }[] }
+  }
+  expect(OTIO_SCHEMA).toBe('Timeline.1')
+  expect(tracks.children.map(({ name }) => name)).toContain('Voices 1')
 })

@@ -12,6 +12,7 @@ import { cancel, placeOrder, receiptsFor, toReceipt } from '../send/send'
 import { lastLook } from '../send/look'
 import type { FiguresOrder, FiguresReport } from '../send/figures'
 import { prepare } from '../send/order'
+import { editListOf } from '../send/editList'
 import { wordsInFile } from '../send/words'
 import type { Services } from '../services'
 import { runThread } from '../thread'
@@ -20,7 +21,7 @@ import { checkedId } from './checkedId'
 const wordsQuery = yup.object({
   as: yup
     .string()
-    .oneOf(['txt', 'srt', 'vtt'] as const)
+    .oneOf(['txt', 'srt', 'vtt', 'otio'] as const)
     .required(),
   kind: yup
     .string()
@@ -75,18 +76,18 @@ export function sendRoutes(services: Services): Router {
     response.status(201).json(await placeOrder(services, order))
   })
 
-  /** What is said in a file that an order would come to: as captions that are timed to it, or as text. */
+  /** What is said in a file that an order would come to, as captions that are timed to it or as text; and its edit list. */
   routes.get('/words', async (request, response) => {
     const { as, unrecorded, ...what } = await wordsQuery.validate(request.query)
     const order = { ...WORDS_ORDER, what, unrecorded } as SendOrder
     // what may not go out does not go out as text either
-    const { fileName } = await prepare(services, order)
+    const prepared = await prepare(services, order)
+    const { fileName } = prepared
+    response.attachment(`${fileName.slice(0, fileName.lastIndexOf('.'))}.${as}`)
+    if (as === 'otio') return void response.json(await editListOf(services, order.what, prepared, order.unrecorded))
     const words = await wordsInFile(services, order.what, order.unrecorded)
     const text = as === 'txt' ? plainText(words) : { srt, vtt: webVtt }[as](captionsOf(words))
-    response
-      .attachment(`${fileName.slice(0, fileName.lastIndexOf('.'))}.${as}`)
-      .type(as === 'vtt' ? 'text/vtt' : 'text/plain')
-      .send(text)
+    response.type(as === 'vtt' ? 'text/vtt' : 'text/plain').send(text)
   })
 
   routes.get('/:id', async (request, response) => {

@@ -4,7 +4,6 @@ import { tapesOf } from '../../core/edits/editList'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { loudnessOf } from '../../core/hearing/loudness'
 import { CHANGED_MUCH } from '../../core/mend/whatItDid'
-import { lay } from '../../core/page/lay'
 import { piecePlan } from '../../core/page/plan'
 import { BLOCK_KINDS, type StoryDocument } from '../../core/page/story'
 import type { FactsOf, Plan } from '../../core/render/plan'
@@ -16,8 +15,8 @@ import { askedOfLevels, askedOfPage, askedOfPiece, askedOfSilence, silencesIn, t
 import { piecesById } from '../documents/pieces'
 import { DocumentEntity, SendEntity } from '../entities'
 import type { Services } from '../services'
-import { lengthIn } from '../stories'
 import { tapeWords } from '../words'
+import { laidStory } from './laid'
 import type { Prepared } from './order'
 
 /** What coded formats do to the length. */
@@ -40,10 +39,7 @@ export async function lastLook(services: Services, { what, unrecorded, format }:
   if (what.kind === 'story') {
     const row = await database.manager.findOneBy(DocumentEntity, { id: what.id, kind: 'story' })
     const story = row?.body as StoryDocument
-    const ids = Object.values(story.records).flatMap((one) => ('piece' in one && one.piece ? [one.piece] : []))
-    const pieces = await piecesById(database.manager, ids)
-    const outputs = lay(story, { lengthOf: lengthIn(pieces) }, unrecorded)
-    const layout = outputs.find(({ output }) => output.id === what.output) ?? outputs[0]
+    const { pieces, layout } = await laidStory(services, story, { output: what.output, unrecorded })
     const whole = what.from === undefined && what.lane === undefined
     if (whole) asked.push(...askedOfPage(story, layout, await sentLast(services, what.id, layout.output.id), plan.length))
     const rows = layout.order.flatMap((block) => {

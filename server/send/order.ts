@@ -2,27 +2,22 @@ import type { SendOrder, SendTarget } from '../../contract/sends'
 import { fileNameFrom } from '../../core/page/fileName'
 import { onlyLane, soundingLanes } from '../../core/page/onlyLane'
 import { outputPlan, piecePlan } from '../../core/page/plan'
-import { lay, type Known } from '../../core/page/lay'
-import { saidIn } from '../../core/page/said'
-import { firstOutput, hangersOf, piecesIn, storyHead, USUAL_LOUDNESS, type StoryDocument } from '../../core/page/story'
+import { firstOutput, storyHead, USUAL_LOUDNESS, type StoryDocument } from '../../core/page/story'
 import { part, planOf, SHORT_END, type FactsOf, type Plan } from '../../core/render/plan'
 import { levelInForce } from '../../core/tape/inForce'
 import { strikesOf, tapeHead, type TapeDocument } from '../../core/tape/tape'
 import { unstruck } from '../../core/edits/ofTape'
-import type { Actuality } from '../../core/edits/actuality'
-import { normal, tapesOf } from '../../core/edits/editList'
+import { normal } from '../../core/edits/editList'
 import { isMadeTone, renditionIn, tapeOf } from '../../core/tape/renditions'
-import type { Word } from '../../core/tape/words'
 import { toFacts, type TapeInfo } from '../../contract/tapes'
 import { clock, minuteSecond } from '../../core/time'
-import { piecesById, readPiece } from '../documents/pieces'
+import { readPiece } from '../documents/pieces'
 import { DocumentEntity } from '../entities'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
-import { lengthIn } from '../stories'
-import { tapeWords } from '../words'
 import { tapeInfos } from '../tapes'
 import { lastWords, outCueOf, wordsEnd, type About } from './label'
+import { laidStory } from './laid'
 
 /** What an order comes to: a plan, and the name of the file it becomes; and what is known of its tapes. */
 export interface Prepared {
@@ -79,11 +74,8 @@ export async function prepare(services: Services, order: SendOrder): Promise<Pre
 const today = (): string => new Date().toISOString().slice(0, 10)
 
 async function ofStory(services: Services, story: StoryDocument, { what, unrecorded }: SendOrder, factsOf: FactsOf): Promise<Content> {
-  const { database } = services
-  const pieces = await piecesById(database.manager, piecesIn(story))
-  const saidIn = await saidInPieces(database, story, pieces)
-  const outputs = lay(story, { lengthOf: lengthIn(pieces), saidIn }, unrecorded)
-  const { output, file } = outputs.find((one) => one.output.id === what.output) ?? outputs[0]
+  const { pieces, layout } = await laidStory(services, story, { output: what.output, unrecorded })
+  const { output, file } = layout
   const alone = what.lane && soundingLanes(file).find(({ lane }) => lane === what.lane)
   if (what.lane && !alone) throw new Refusal(422, 'Nothing to send', 'Nothing sounds in that lane.')
   const pieceOf = (id: string) => pieces.get(id)
@@ -143,22 +135,6 @@ function ofTape(id: string, tape: TapeDocument, { from = 0, to = Infinity }: Sen
 async function programmeOf(database: Services['database'], story: string): Promise<string> {
   const row = await database.manager.findOneBy(DocumentEntity, { id: story, kind: 'story' })
   return row ? firstOutput(row.body as StoryDocument).client : ''
-}
-
-/** What is said in the pieces of a page, for what holds on to their words. */
-async function saidInPieces(
-  database: Services['database'],
-  story: StoryDocument,
-  pieces: ReadonlyMap<string, Actuality>,
-): Promise<Known['saidIn']> {
-  if (!hangersOf(story).length) return undefined
-  const tapes = new Set([...pieces.values()].flatMap(({ spans }) => tapesOf(spans)))
-  const words = new Map<string, Word[]>()
-  for (const tape of tapes) words.set(tape, await tapeWords(database, tape))
-  return (id) => {
-    const piece = pieces.get(id)
-    return piece && saidIn(piece, (tape) => words.get(tape) ?? [])
-  }
 }
 
 /** Refuses what was said off the record, in handles and crossfades too. */

@@ -7,7 +7,7 @@ const KINDS = [
   ['vtt', 'WebVTT'],
 ] as const
 
-/** What is said in the file, as text and as subtitles that are timed to it. */
+/** What is said in the file, as text and as subtitles that are timed to it; and its edit list, for another workshop. */
 export function WordFiles({ target: { kind, id, output }, unrecorded }: { target: SendTarget; unrecorded?: Unrecorded }) {
   const query = (as: string) => {
     const all = { as, kind, id, output, unrecorded }
@@ -24,6 +24,11 @@ export function WordFiles({ target: { kind, id, output }, unrecorded }: { target
           </a>
         </span>
       ))}
+      <br />
+      Edit list:{' '}
+      <a className="text-tape hover:underline" href={`/api/sends/words?${query('otio')}`} download>
+        OpenTimelineIO
+      </a>
     </p>
   )
 }
