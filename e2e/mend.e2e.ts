@@ -228,6 +228,19 @@ it('a step is kept to what is selected; the network against moving noise runs in
   await mend.getByTestId('mend-spectrum').waitFor()
   await mend.getByRole('button', { name: 'only the selection' }).click()
   await mend.getByTestId('mend-within').waitFor()
+  // steps are moved by key at their grip
+  await mend.getByRole('button', { name: 'Add a step' }).click()
+  await page.getByRole('menuitem', { name: /^Gain/ }).click()
+  const order = () =>
+    mend.getByRole('checkbox', { name: / on$/ }).evaluateAll((boxes) => boxes.map((box) => box.getAttribute('aria-label')))
+  expect(await order()).toEqual(['Moving noise on', 'Gain on'])
+  await mend.getByRole('button', { name: 'Move Gain', exact: true }).focus()
+  for (const key of ['Space', 'ArrowUp', 'Space']) {
+    await page.keyboard.press(key)
+    await page.waitForTimeout(300)
+  }
+  await until(order, ([first]) => first === 'Gain on')
+  await mend.getByRole('button', { name: 'Remove Gain' }).click()
   await mend.getByRole('button', { name: 'Apply' }).click()
   await mend.getByText(/Heard mended: Moving noise/).waitFor({ timeout: 20_000 })
   const { renditions } = await api<TapeInfo>(`/tapes/${tape.id}`)

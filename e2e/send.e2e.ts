@@ -72,6 +72,10 @@ it('a selection goes out as one, under its own name, and how loud it is is said 
   const [whole, part] = await until(receipts, (list) => list.length === 3 && list[0].state === 'done', 20_000)
   expect(whole.frames).toBeGreaterThan(part.frames)
   expect(whole.fileName).not.toContain('selection')
+  // the same again, by one button
+  await dialog.getByTestId('receipts').getByRole('button', { name: 'Same again' }).first().click()
+  const [again] = await until(receipts, (list) => list.length === 4 && list[0].state === 'done', 20_000)
+  expect([again.order, again.frames]).toEqual([whole.order, whole.frames])
   // the file says what it is, to other programs too
   const said = await fieldsOf(whole.id)
   expect(said).toMatchObject({

@@ -40,7 +40,8 @@ describe('strangers', () => {
     const policy = String(headers['content-security-policy'])
     for (const part of ["default-src 'self'", "object-src 'none'", "frame-ancestors 'none'", "base-uri 'none'"])
       expect(policy).toContain(part)
-    expect(policy).not.toContain('unsafe-eval')
+    // WebAssembly may run, text may not be made a script
+    expect(policy).not.toContain("'unsafe-eval'")
     expect(policy).not.toMatch(/script-src[^;]*unsafe-inline/)
     expect([
       headers['cross-origin-opener-policy'],

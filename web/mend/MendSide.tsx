@@ -18,7 +18,7 @@ import { OutAndBack } from './OutAndBack'
 import { SameVoice } from './SameVoice'
 import { SettingsRow } from './SettingsRow'
 import { SpectrumBox } from './SpectrumBox'
-import { StepRow } from './StepRow'
+import { StepList } from './StepList'
 import { orderRemark, placeFor, STEP_KINDS, STEPS, USUAL_VOICE } from './steps'
 import { useEqualLoudness } from './useEqualLoudness'
 import { useSettings } from './useSettings'
@@ -75,7 +75,6 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
   /** The side as recorded is heard beside settings: it has no steps to be changed. */
   const original = trying && active === null
   const offers = original ? [] : offersFor(tape.findings, voice).filter((offer) => !steps.some(({ kind }) => kind === offer.step.kind))
-  const replace = (list: readonly MendStep[], i: number, step: MendStep) => list.map((one, k) => (k === i ? step : one))
   /** What a step learnt goes into the first of its kind, as it is by now, if there is still one. */
   const learnt = (kind: MendStep['kind'], what: Partial<MendStep>) =>
     edit((now) => now.map((step, i) => (i === now.findIndex((one) => one.kind === kind) ? ({ ...step, ...what } as MendStep) : step)))
@@ -190,20 +189,7 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
           </div>
         </div>
       )}
-      <ol>
-        {steps.map((step, i) => (
-          <StepRow
-            key={i}
-            step={step}
-            canRise={i > 0}
-            selected={selected}
-            onSet={(next) => edit((now) => replace(now, i, next))}
-            onRise={() => edit((now) => replace(replace(now, i, now[i - 1]), i - 1, now[i]))}
-            onRemove={() => edit((now) => now.filter((_, k) => k !== i))}
-            onLearn={() => void learnAgain().catch(say)}
-          />
-        ))}
-      </ol>
+      <StepList steps={steps} selected={selected} onChange={edit} onLearn={() => void learnAgain().catch(say)} />
       {remark && <p className="border-b border-rule py-2 text-cut-ink">{remark}</p>}
       <div className="flex flex-wrap items-center gap-1.5 py-2">
         <Menu
@@ -221,8 +207,8 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
             </MenuItem>
           ))}
           <MenuItem onSelect={() => void addDips().catch(say)}>
-            <span className="flex-1">Dips where the room rings</span>
-            <span className="text-faint">found in pauses</span>
+            <span className="flex-1">Where the room rings</span>
+            <span className="text-faint">dips, found in pauses</span>
           </MenuItem>
           {model && (
             <MenuItem onSelect={match}>

@@ -1,4 +1,6 @@
-import { ArrowUp, X } from 'lucide-react'
+import { useSortable } from '@dnd-kit/sortable'
+import { CSS } from '@dnd-kit/utilities'
+import { ArrowUp, GripVertical, X } from 'lucide-react'
 import type { MendStep } from '../../core/mend/chain'
 import { clock, type Stretch } from '../../core/time'
 import { parseFigure } from '../../core/typed'
@@ -6,6 +8,8 @@ import { FigureInput } from '../ui/FigureInput'
 import { STEPS, type Field } from './steps'
 
 interface Props {
+  /** What it is called while it is dragged. */
+  id: string
   step: MendStep
   /** It stands behind another one. */
   canRise: boolean
@@ -19,10 +23,16 @@ interface Props {
 }
 
 /** One step of a treatment: on or off, its settings, how much of it is heard, and its place. */
-export function StepRow({ step, canRise, selected, onSet, onRise, onRemove, onLearn }: Props) {
+export function StepRow({ id, step, canRise, selected, onSet, onRise, onRemove, onLearn }: Props) {
   const { name, why, fields } = STEPS[step.kind]
+  const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({ id })
   return (
-    <li className={`flex items-start gap-2 border-b border-rule py-2 ${step.off ? 'opacity-55' : ''}`}>
+    <li
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={`group flex items-start gap-2 border-b border-rule bg-paper py-2 ${step.off ? 'opacity-55' : ''}
+        ${isDragging ? 'relative z-20 shadow-lg' : ''}`}
+    >
       <input
         type="checkbox"
         className="mt-1 accent-[var(--ink)]"
@@ -85,6 +95,15 @@ export function StepRow({ step, canRise, selected, onSet, onRise, onRemove, onLe
           )
         )}
       </div>
+      <button
+        type="button"
+        aria-label={`Move ${name}`}
+        className="cursor-grab text-faint opacity-0 group-hover:opacity-100 focus:opacity-100"
+        {...attributes}
+        {...listeners}
+      >
+        <GripVertical size={14} />
+      </button>
       {canRise && (
         <button type="button" aria-label={`${name} earlier`} className="text-faint hover:text-ink" onClick={onRise}>
           <ArrowUp size={14} />

@@ -1,10 +1,11 @@
-import { AudioLines, Download } from 'lucide-react'
+import { AudioLines, Download, RotateCw } from 'lucide-react'
 import { toast } from 'sonner'
 import type { Receipt, SendTarget } from '../../contract/sends'
 import { clock, RATE } from '../../core/time'
 import { post, remove } from '../api/client'
 import { orSay } from '../api/orSay'
 import { useReceipts } from '../api/queries'
+import { useMyName } from '../present/present'
 import { TimeLeft } from '../ui/TimeLeft'
 import { Button, Progress } from '../ui/parts'
 import { figuresInWords } from './figuresInWords'
@@ -29,6 +30,11 @@ export function Receipts({ of }: { of: SendTarget }) {
 async function makeTape({ id, fileName }: Receipt): Promise<void> {
   await post(`/sends/${id}/tape`, {})
   toast.success(`“${fileName}” is being imported as a tape.`)
+}
+
+/** What was sent, sent again in the same form, as it is by now. */
+async function sendAgain({ order }: Receipt): Promise<void> {
+  await post('/sends', { ...order, by: useMyName.getState().name || undefined })
 }
 
 function ReceiptRow({ receipt }: { receipt: Receipt }) {
@@ -82,6 +88,11 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
       {state === 'done' && (
         <Button look="bare" onClick={() => orSay(makeTape(receipt))}>
           <AudioLines size={14} /> Make a tape
+        </Button>
+      )}
+      {!under && (
+        <Button look="bare" onClick={() => orSay(sendAgain(receipt))}>
+          <RotateCw size={14} /> Same again
         </Button>
       )}
       {under && (

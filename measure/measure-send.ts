@@ -1,0 +1,75 @@
+import type { Receipt, SendOrder, SendPreview } from '../contract/sends'
+import { RATE, toFrames } from '../core/time'
+import { closeServices } from '../server/services'
+import { median, percentile, report } from './figure'
+import { makeStory } from './longStory'
+import { makeTape, openNewsroom, servicesOf } from './newsroom'
+import { words } from './speechlike'
+
+/** The last look at a page of 60 blocks, and how long a package of four minutes takes to be a file; over HTTP, on a server of its own. */
+
+const BLOCKS = 60
+const LONG = toFrames(20 * 60)
+const SHORT = toFrames(4 * 60)
+const newsroom = await openNewsroom()
+const tape = await makeTape(newsroom, LONG + 60 * RATE, words(LONG, 3000))
+const services = await servicesOf(newsroom)
+const [long, short] = [await makeStory(services, tape, BLOCKS, LONG, 4), await makeStory(services, tape, 16, SHORT, 3)]
+await closeServices(services)
+const server = await newsroom.start()
+
+const orderOf = (id: string, format: SendOrder['format']): SendOrder => ({
+  what: { kind: 'story', id },
+  format,
+  rate: 48_000,
+  bits: 24,
+  channels: 2,
+  kbps: 192,
+  pattern: '{slug}',
+})
+async function ask<T>(path: string, body?: unknown): Promise<T> {
+  const init = body ? { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) } : {}
+  const response = await fetch(`${newsroom.address}/api${path}`, init)
+  if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)
+  return (await response.json()) as T
+}
+
+const looks: number[] = []
+let asked = 0
+for (let i = 0; i < 12; i++) {
+  const started = performance.now()
+  const { look } = await ask<SendPreview>('/sends/preview', orderOf(long, 'wav'))
+  // the first two warm the server
+  if (i > 1) looks.push(performance.now() - started)
+  asked = look.length
+}
+report({
+  measure: 'send',
+  name: 'send.look',
+  value: percentile(looks, 0.95),
+  unit: `ms, p95 of ${looks.length}, ${BLOCKS} blocks, ${asked} lines`,
+})
+
+for (const format of ['wav', 'mp3'] as const) {
+  const times: number[] = []
+  for (let i = 0; i < 3; i++) {
+    const started = performance.now()
+    const { id } = await ask<Receipt>('/sends', orderOf(short, format))
+    for (;;) {
+      const { state, error } = await ask<Receipt>(`/sends/${id}`)
+      if (state === 'done') break
+      if (state === 'failed') throw new Error(error)
+      await new Promise((later) => setTimeout(later, 20))
+    }
+    times.push(performance.now() - started)
+  }
+  report({
+    measure: 'send',
+    name: `send.render.${format}`,
+    value: median(times) / 1000,
+    unit: 's, median of 3, four minutes with three lanes',
+  })
+}
+
+await server.stop()
+await newsroom.close()
