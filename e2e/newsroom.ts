@@ -59,6 +59,8 @@ export async function open(context: BrowserContext, path: string): Promise<Visit
 }
 
 export async function api<T>(path: string, init?: RequestInit): Promise<T> {
+  // a connection that the server closed while this process was busy is seen to be closed before it is used again
+  await new Promise(setImmediate)
   const response = await fetch(`${here.address}/api${path}`, init)
   if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)
   return response.json() as Promise<T>
