@@ -160,6 +160,13 @@ it('keeps what was said off the record to itself, by every way out', async () =>
   await expect(api(`/documents/${crypto.randomUUID()}`, { ...post, method: 'PUT', body: JSON.stringify(piece.body) })).rejects.toThrow(
     /off the record/,
   )
+  // a side that goes out to be mended is silent there
+  const { off } = await api<{ off: { from: number; to: number }[] }>(`/tapes/${tape}`)
+  const side = Buffer.from(await (await fetch(`${here.address}/api/tapes/${tape}/side?channels=0`)).arrayBuffer())
+  const begins = side.indexOf('data') + 8
+  const sound = new Float32Array(new Uint8Array(side.subarray(begins)).buffer)
+  expect(sound.subarray(off[0].from, off[0].to).every((sample) => sample === 0)).toBe(true)
+  expect(sound.subarray(0, off[0].from).filter((sample) => sample !== 0).length).toBeGreaterThan(10_000)
   // no transcript and no search says it
   const text = await (await fetch(`${here.address}/api/transcripts/${tape}?as=txt`)).text()
   expect(text).toContain('says (off the record)')

@@ -2,7 +2,7 @@ import { closeSync, fstatSync, openSync, readSync, writeSync } from 'node:fs'
 import { parentPort } from 'node:worker_threads'
 import { cameBack, type CameBack } from '../../core/lineup/outAndBack'
 import { Comparison, type WhatItDid } from '../../core/mend/whatItDid'
-import { RATE, type Frames } from '../../core/time'
+import { RATE, type Frames, type Stretch } from '../../core/time'
 import { MediaStore, SoundFiles } from '../media/store'
 
 /** A side that was treated in another program, channel by channel, to be laid where the side lies. */
@@ -11,6 +11,8 @@ export interface LayBackOrder {
   tape: string
   channels: readonly number[]
   frames: Frames
+  /** What did not go out: it stays as recorded. */
+  off: readonly Stretch[]
   /** What came back, at 48 kHz in floats, a file a channel. */
   came: readonly string[]
   /** Where each channel is written, as long as the tape. */
@@ -22,7 +24,7 @@ export type LayBackReport = CameBack | { did: WhatItDid }
 const BLOCK: Frames = 4 * RATE
 
 /** What the thread does: compares, and where it fits, writes it frame for frame beside what was recorded. */
-export function run({ media, tape, channels, frames, came, paths }: LayBackOrder): void {
+export function run({ media, tape, channels, frames, off, came, paths }: LayBackOrder): void {
   const files = new SoundFiles(new MediaStore(media))
   const open = came.map((path) => openSync(path, 'r'))
   try {
@@ -39,9 +41,12 @@ export function run({ media, tape, channels, frames, came, paths }: LayBackOrder
       const out = openSync(paths[i], 'w')
       for (let at = 0; at < frames; at += BLOCK) {
         const end = Math.min(frames, at + BLOCK)
+        const recorded = files.read(tape, channel, at, end)
         const some = framesOf(open[i], at + fit.late, end + fit.late)
+        for (const { from, to } of off)
+          if (from < end && to > at) some.set(recorded.subarray(Math.max(0, from - at), to - at), Math.max(0, from - at))
         writeSync(out, new Uint8Array(some.buffer, some.byteOffset, some.byteLength))
-        comparison.add(files.read(tape, channel, at, end), some)
+        comparison.add(recorded, some)
       }
       closeSync(out)
     })

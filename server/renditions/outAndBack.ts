@@ -1,16 +1,21 @@
 import { randomUUID } from 'node:crypto'
+import { once } from 'node:events'
 import { createWriteStream } from 'node:fs'
 import { rm } from 'node:fs/promises'
 import { join } from 'node:path'
-import type { Readable } from 'node:stream'
+import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
+import { interleaved } from '../../core/sound/interleaved'
+import { RATE, type Frames, type Stretch } from '../../core/time'
 import { LARGEST } from '../intake/intake'
 import { TapeEntity, type TapeRow } from '../entities'
+import { SoundFiles } from '../media/store'
 import { tell } from '../notices'
 import { probe } from '../outside/probe'
-import { Ended, inputFlags, run } from '../outside/program'
+import { Ended, inputFlags, run, start } from '../outside/program'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
+import { tapeInfo } from '../tapes'
 import { runThread } from '../thread'
 import { filesOf, type MakeRenditionOrder } from './make'
 import type { LayBackOrder, LayBackReport } from './layBack'
@@ -27,15 +32,39 @@ async function tapeNamed({ database }: Services, id: string, channels: readonly 
   return tape
 }
 
-/** Writes a side as recorded into a WAV file of 32-bit floats at 48 kHz; gives its path, which the caller removes. */
+/**
+ * Writes a side as recorded into a WAV file of 32-bit floats at 48 kHz; gives its path, which the caller removes. What was said off the
+ * record is silent in it.
+ */
 export async function sideFile(services: Services, id: string, channels: readonly number[]): Promise<string> {
-  await tapeNamed(services, id, channels)
-  const { store } = services
-  const path = store.making(`${randomUUID()}.wav`)
-  const inputs = channels.flatMap((channel) => ['-f', 'f32le', '-ar', '48000', '-ac', '1', '-i', store.channel(id, channel)])
-  const together = channels.length > 1 ? ['-filter_complex', `amerge=inputs=${channels.length}`] : []
-  await run('ffmpeg', ['-nostdin', '-loglevel', 'error', ...inputs, ...together, '-c:a', 'pcm_f32le', '-rf64', 'auto', path], LIMIT_MS)
+  const { frames } = await tapeNamed(services, id, channels)
+  const { off } = await tapeInfo(services.database, id)
+  const path = services.store.making(`${randomUUID()}.wav`)
+  const input = ['-f', 'f32le', '-ar', '48000', '-ac', String(channels.length), '-i', 'pipe:0']
+  const program = start('ffmpeg', ['-nostdin', '-loglevel', 'error', ...input, '-c:a', 'pcm_f32le', '-rf64', 'auto', path], LIMIT_MS, true)
+  const ended = once(program, 'close')
+  const files = new SoundFiles(services.store)
+  try {
+    await pipeline(Readable.from(mayGoOut(files, id, channels, frames, off)), program.stdin)
+  } finally {
+    files.close()
+  }
+  const [code] = await ended
+  if (code !== 0) throw new Error(`ffmpeg ended with ${code}`)
   return path
+}
+
+const BLOCK: Frames = RATE
+
+/** All frames of a side, interleaved as floats, silent where somebody was off the record. */
+function* mayGoOut(files: SoundFiles, id: string, channels: readonly number[], frames: Frames, off: readonly Stretch[]): Generator<Buffer> {
+  for (let at = 0; at < frames; at += BLOCK) {
+    const end = Math.min(frames, at + BLOCK)
+    const sounds = channels.map((channel) => Float32Array.from(files.read(id, channel, at, end)))
+    for (const { from, to } of off)
+      for (const sound of sounds) sound.fill(0, Math.max(0, from - at), Math.min(end - at, Math.max(0, to - at)))
+    yield Buffer.from(interleaved(sounds))
+  }
 }
 
 /** Takes in a file that was made of a side in another program; gives the id of the rendition it is. Refuses what does not fit. */
@@ -54,7 +83,8 @@ export async function takeBack(services: Services, id: string, channels: readonl
     await decode(upload, came)
     let answer: LayBackReport | null = null
     let did: object | null = null
-    const order: LayBackOrder = { media, tape: id, channels, frames: tape.frames, came, paths }
+    const { off } = await tapeInfo(database, id)
+    const order: LayBackOrder = { media, tape: id, channels, frames: tape.frames, off, came, paths }
     await runThread<LayBackReport>('layBack', order, (report) => {
       if ('did' in report) ({ did } = report)
       else answer = report

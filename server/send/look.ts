@@ -115,9 +115,7 @@ async function sentLast({ database }: Services, story: string, output: string): 
 /** Loudness is kept a tenth of a second at a time. */
 const STEP = RATE / 10
 
-/**
- * How loud a piece is, in LUFS, from the loudness that is kept of its tapes; NaN where a treatment sounds, of which none is kept.
- */
+/** How loud a piece is, in LUFS, from the loudness that is kept of its tapes; NaN where none is kept, as of treatments. */
 async function loudnessOfPiece({ store }: Services, piece: Actuality, factsOf: FactsOf): Promise<number> {
   const { strips, length } = piecePlan(piece, factsOf)
   const powers = new Float64Array(Math.ceil(length / STEP))
@@ -125,7 +123,8 @@ async function loudnessOfPiece({ store }: Services, piece: Actuality, factsOf: F
     if (isMadeTone(sound)) continue
     if (renditionIn(sound)) return NaN
     const first = Math.floor(from / STEP)
-    const bytes = await store.stretch(store.loudness(sound, channel), 4 * first, 4 * Math.ceil((from + long) / STEP))
+    const bytes = await store.stretch(store.loudness(sound, channel), 4 * first, 4 * Math.ceil((from + long) / STEP)).catch(() => null)
+    if (!bytes) return NaN
     const kept = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + 4 * Math.floor(bytes.length / 4)))
     const shift = Math.floor(at / STEP)
     kept.forEach((power, i) => {

@@ -9,6 +9,7 @@ import { Ear } from '../../core/hearing/ear'
 import type { Plan } from '../../core/render/plan'
 import { broadcastHeader, headerLength, type Label, type LabelLoudness, type WaveFormat } from '../../core/sound/broadcastWave'
 import { packer } from '../../core/sound/wav'
+import { interleaved } from '../../core/sound/interleaved'
 import { RATE } from '../../core/time'
 import { SoundFiles, MediaStore } from '../media/store'
 import { run as runProgram } from '../outside/program'
@@ -54,15 +55,6 @@ class WavFile {
     if (this.bytes % 2) writeSync(this.file, new Uint8Array(1))
     closeSync(this.file)
   }
-}
-
-export function interleaved(channels: readonly Float32Array[]): Uint8Array {
-  if (channels.length === 1)
-    return new Uint8Array(channels[0].buffer.slice(channels[0].byteOffset, channels[0].byteOffset + channels[0].byteLength))
-  const out = new Float32Array(channels[0].length * channels.length)
-  for (let c = 0; c < channels.length; c++)
-    for (let i = 0, at = c; i < channels[c].length; i++, at += channels.length) out[at] = channels[c][i]
-  return new Uint8Array(out.buffer)
 }
 
 /** How many frames a length at 48 kHz comes to at another rate. */
