@@ -6,10 +6,9 @@ import { withoutNotes } from '../../core/page/notes'
 import { BLOCK_KINDS } from '../../core/page/story'
 import type { Layout } from '../../core/page/timing'
 import type { Label } from '../../core/sound/broadcastWave'
-import type { Word } from '../../core/tape/words'
 import { RATE, type Frames } from '../../core/time'
 import type { Services } from '../services'
-import { tapeWords } from '../words'
+import { wordsOfTapes } from '../words'
 
 /** What a file says of what it holds; lengths in frames at 48 kHz. When and by which order it was made is added as it is. */
 export type About = Omit<Label, 'reference' | 'date' | 'time'>
@@ -20,9 +19,7 @@ const cueOf = (words: readonly string[]): string => words.slice(-CUE).join(' ')
 
 /** The last words of a piece, by its transcript. */
 export async function outCueOf({ database }: Services, piece: Actuality): Promise<string> {
-  const known = new Map<string, readonly Word[]>()
-  for (const tape of tapesOf(piece.spans)) known.set(tape, await tapeWords(database, tape))
-  const words = pieceWords(piece.spans, (tape) => known.get(tape) ?? [], piece.sides)
+  const words = pieceWords(piece.spans, await wordsOfTapes(database, tapesOf(piece.spans)), piece.sides)
   return cueOf(words.filter(({ what }) => what !== 'noise').map(({ text }) => text))
 }
 

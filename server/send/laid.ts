@@ -3,11 +3,10 @@ import { tapesOf } from '../../core/edits/editList'
 import { lay, type Known, type OutputLayout } from '../../core/page/lay'
 import { saidIn } from '../../core/page/said'
 import { hangersOf, piecesIn, type StoryDocument, type Unrecorded } from '../../core/page/story'
-import type { Word } from '../../core/tape/words'
 import { piecesById } from '../documents/pieces'
 import type { Services } from '../services'
 import { lengthIn } from '../stories'
-import { tapeWords } from '../words'
+import { wordsOfTapes } from '../words'
 
 /** Which form of a story: its first output where none is named. */
 interface Form {
@@ -34,11 +33,12 @@ async function saidInPieces(
   pieces: ReadonlyMap<string, Actuality>,
 ): Promise<Known['saidIn']> {
   if (!hangersOf(story).length) return undefined
-  const tapes = new Set([...pieces.values()].flatMap(({ spans }) => tapesOf(spans)))
-  const words = new Map<string, Word[]>()
-  for (const tape of tapes) words.set(tape, await tapeWords(database, tape))
+  const wordsOf = await wordsOfTapes(
+    database,
+    [...pieces.values()].flatMap(({ spans }) => tapesOf(spans)),
+  )
   return (id) => {
     const piece = pieces.get(id)
-    return piece && saidIn(piece, (tape) => words.get(tape) ?? [])
+    return piece && saidIn(piece, wordsOf)
   }
 }

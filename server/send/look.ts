@@ -8,14 +8,13 @@ import { piecePlan } from '../../core/page/plan'
 import { BLOCK_KINDS, type StoryDocument } from '../../core/page/story'
 import type { FactsOf, Plan } from '../../core/render/plan'
 import { isMadeTone, renditionIn, tapeOf } from '../../core/tape/renditions'
-import type { Word } from '../../core/tape/words'
 import { RATE } from '../../core/time'
 import type { Actuality } from '../../core/edits/actuality'
 import { askedOfLevels, askedOfPage, askedOfPiece, askedOfSilence, silencesIn, type Asked } from '../../core/send/lastLook'
 import { piecesById } from '../documents/pieces'
 import { DocumentEntity, SendEntity } from '../entities'
 import type { Services } from '../services'
-import { tapeWords } from '../words'
+import { wordsOfTapes } from '../words'
 import { laidStory } from './laid'
 import type { Prepared } from './order'
 
@@ -66,16 +65,11 @@ export async function lastLook(services: Services, { what, unrecorded, format }:
 }
 
 async function ofPieces({ database }: Services, pieces: readonly (readonly [string, Actuality])[]): Promise<Asked[]> {
-  const known = new Map<string, readonly Word[]>()
-  const tapes = new Set(pieces.flatMap(([, { spans }]) => tapesOf(spans)))
-  await Promise.all([...tapes].map(async (tape) => known.set(tape, await tapeWords(database, tape))))
-  return pieces.flatMap(([id, piece]) =>
-    askedOfPiece(
-      id,
-      piece,
-      pieceWords(piece.spans, (tape) => known.get(tape) ?? [], piece.sides),
-    ),
+  const wordsOf = await wordsOfTapes(
+    database,
+    pieces.flatMap(([, { spans }]) => tapesOf(spans)),
   )
+  return pieces.flatMap(([id, piece]) => askedOfPiece(id, piece, pieceWords(piece.spans, wordsOf, piece.sides)))
 }
 
 /** What is known of the tapes that sound: clipping, a dead channel, treatments that change a voice much. */
