@@ -73,7 +73,12 @@ it('a selection goes out as one, under its own name, and how loud it is is said 
   expect(whole.frames).toBeGreaterThan(part.frames)
   expect(whole.fileName).not.toContain('selection')
   // the same again, by one button
-  await dialog.getByTestId('receipts').getByRole('button', { name: 'Same again' }).first().click()
+  const sameAgain = dialog.getByTestId('receipts').getByRole('button', { name: 'Same again' })
+  await until(
+    () => sameAgain.count(),
+    (count) => count === 3,
+  )
+  await sameAgain.first().click()
   const [again] = await until(receipts, (list) => list.length === 4 && list[0].state === 'done', 20_000)
   expect([again.order, again.frames]).toEqual([whole.order, whole.frames])
   // the file says what it is, to other programs too
