@@ -9,7 +9,7 @@ export type Kbps = (typeof KBPS)[number]
 export const isLossless = (format: FileFormat): boolean => format === 'wav' || format === 'flac'
 
 const LEAST: Record<FileFormat, number> = { wav: 0, flac: 0, mp3: 64, mp2: 64, m4a: 64, opus: 64 }
-/** For one channel, and for two: beyond it the format has no such rate (ISO 11172-3 for layers II and III, RFC 7845 for Opus). */
+/** For one channel, and for two: beyond it there is no such rate in layers II and III (ISO 11172-3), and no use in the others. */
 const MOST: Record<FileFormat, readonly [number, number]> = {
   wav: [384, 384],
   flac: [384, 384],
@@ -19,7 +19,7 @@ const MOST: Record<FileFormat, readonly [number, number]> = {
   opus: [256, 384],
 }
 
-/** Constant bit rates of a coded format, in kilobits a second. */
+/** Bit rates of a coded format, in kilobits a second. */
 export const ratesOf = (format: FileFormat, channels: 1 | 2): Kbps[] =>
   KBPS.filter((rate) => rate >= LEAST[format] && rate <= MOST[format][channels - 1])
 

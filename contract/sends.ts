@@ -37,7 +37,7 @@ export const sendSchema = yup
       .number()
       .oneOf([1, 2] as const)
       .required(),
-    /** Kilobits a second, constant, where it is coded. */
+    /** Kilobits a second, where it is coded: constant, in AAC on average. */
     kbps: yup.number().oneOf(KBPS).required(),
     unrecorded: yup
       .string()

@@ -2,12 +2,12 @@ import type { SendOrder } from '../../contract/sends'
 
 type Coded = 'mp3' | 'mp2' | 'm4a' | 'opus'
 
-/** Codec and container of a coded file, for ffmpeg; the bit rate is constant, and the encoder's delay declared where there is a way to. */
+/** Codec and container of a coded file, for ffmpeg; the encoder's delay is declared where there is a way to. */
 const CODECS: Record<Coded, readonly string[]> = {
   mp3: ['-c:a', 'libmp3lame', '-f', 'mp3'],
   // there is no place to declare it
   mp2: ['-c:a', 'mp2', '-f', 'mp2'],
-  // its edit list declares it, and its length in samples
+  // its edit list declares it, and its length in samples; this encoder keeps its bit rate on average
   m4a: ['-c:a', 'aac', '-f', 'ipod'],
   opus: ['-c:a', 'libopus', '-vbr', 'off', '-f', 'opus'],
 }

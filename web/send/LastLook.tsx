@@ -14,7 +14,7 @@ export function LastLook({ asked, story, onGo }: Props) {
     <section aria-label="Last look" className="mt-4 border-t border-rule pt-3" data-testid="last-look">
       <h3 className="text-[12px] font-semibold text-faint">Last look</h3>
       {asked.length === 0 ? (
-        <p className="mt-1 text-[13px] text-soft">Nothing to ask: joins played, cues checked, on time.</p>
+        <p className="mt-1 text-[13px] text-soft">Nothing to ask.</p>
       ) : (
         <ul className="mt-1 max-h-[16rem] overflow-y-auto text-[13px]">
           {asked.map(({ text, at }, i) => (

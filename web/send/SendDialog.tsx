@@ -150,7 +150,7 @@ export function SendDialog({
               />
             ) : (
               <Choice
-                label="Bit rate, constant"
+                label={settings.format === 'm4a' ? 'Bit rate, on average' : 'Bit rate, constant'}
                 value={settings.kbps}
                 onChange={set('kbps')}
                 options={ratesOf(settings.format, settings.channels).map((rate) => [rate, String(rate)] as const)}
