@@ -41,7 +41,7 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
   const { order, state } = receipt
   const under = state === 'waiting' || state === 'working'
   return (
-    <li className="flex items-center gap-4 border-b border-rule py-2.5 text-[13px]">
+    <li className="flex items-start gap-4 border-b border-rule py-2.5 text-[13px]">
       <div className="min-w-0 flex-1">
         <p className="truncate font-semibold">{receipt.fileName}</p>
         {state === 'done' && (
