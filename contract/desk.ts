@@ -54,6 +54,7 @@ export type Notice =
   /** `grown`: it is still arriving, and so much of it is there to be heard. */
   | { about: 'tape'; id: string; grown?: { frames: number; progress: number } }
   | { about: 'send'; id: string }
+  | { about: 'destinations' }
   | { about: 'lineUp'; id: string }
   | { about: 'call'; id: string }
   | { about: 'cards' }

@@ -3,6 +3,7 @@ import type { LaneOf } from '../core/page/onlyLane'
 import type { Unrecorded } from '../core/page/story'
 import type { Asked } from '../core/send/lastLook'
 import { allowsRate, FILE_FORMATS, isLossless, KBPS, ratesOf, type FileFormat, type Kbps } from './fileFormats'
+import type { DeliveryInfo } from './deliveries'
 import { frames, id } from './ids'
 import type { FieldsOf } from './shapes'
 
@@ -47,6 +48,7 @@ export const sendSchema = yup
     by: yup.string().max(100).optional(),
     /** Made of `{slug}`, `{date}`, `{client}`, `{length}` and plain text. */
     pattern: yup.string().max(200).required(),
+    to: yup.array(id().required()).max(20).optional(),
   } satisfies FieldsOf<SendOrder>)
   .noUnknown()
   .test('rate', 'that format has no such rate', ({ format, rate, kbps, channels }) =>
@@ -75,6 +77,8 @@ export interface SendOrder {
   unrecorded?: Unrecorded
   by?: string
   pattern: string
+  /** The destinations that it goes to. */
+  to?: string[]
 }
 
 /** What an order would come to. */
@@ -112,4 +116,6 @@ export interface Receipt {
   error: string
   /** The last look as it was when it was sent. */
   look: Asked[]
+  /** The way of the file to each destination. */
+  deliveries: DeliveryInfo[]
 }

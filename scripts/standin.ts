@@ -6,9 +6,11 @@ import { configFromEnvironment } from '../server/config'
 import { call } from '../server/standins/caller'
 import { insertCard, pullCard } from '../server/standins/card'
 import { guestRecording } from '../server/standins/guest'
+import { Inbox, PASSWORD, USER } from '../server/standins/inbox'
+import { openPlayout } from '../server/standins/playout'
 import { channelOf } from './channelOf'
 
-/** `npm run standin -- card | phone | guest`: what comes in from outside, played by the demo's tapes. See docs/stand-ins.md. */
+/** `npm run standin -- card | phone | guest | playout`: what comes in from outside, played by the demo's tapes, and where files are sent. See docs/stand-ins.md. */
 
 const config = configFromEnvironment({ ...process.env, PLAIN_CUT_DATABASE: 'none' })
 const tapes = join(import.meta.dirname, '..', 'demo', 'tapes')
@@ -54,7 +56,19 @@ switch (process.argv[2]) {
     console.log(`The guest's own recording is in: it began ${later} s after the newsroom's, by a clock that ran ${Math.abs(ppm)} ppm fast.`)
     break
   }
+  case 'playout': {
+    const inbox = new Inbox(join(config.data, 'playout'), ({ by, name, bytes, sha256 }) =>
+      console.log(
+        `${new Date().toLocaleTimeString('en-GB')}  ${name}  ${bytes.toLocaleString('en')} bytes, by ${by}, SHA-256 ${sha256.slice(0, 12)}…`,
+      ),
+    )
+    const { addresses } = await openPlayout(inbox, [4180, 4181, 4182])
+    console.log(`A stand-in for a playout system is open. Its user is “${USER}”, its password “${PASSWORD}”.`)
+    for (const [kind, address] of Object.entries(addresses)) console.log(`  ${kind.padEnd(7)} ${address}`)
+    console.log('What arrives is listed here. Ctrl-C closes it.')
+    break
+  }
   default:
-    console.error('Say which: npm run standin -- card | phone | guest')
+    console.error('Say which: npm run standin -- card | phone | guest | playout')
     process.exit(1)
 }

@@ -5,6 +5,7 @@ import { uploads, UPLOADS } from './intake/uploads'
 import { json } from './json'
 import { notFound, problems } from './problem'
 import { bringingRoutes } from './routes/bringings'
+import { deliveryRoutes, destinationRoutes } from './routes/deliveries'
 import { documentRoutes } from './routes/documents'
 import { findRoutes } from './routes/find'
 import { intakeRoutes } from './routes/intakes'
@@ -34,6 +35,8 @@ export function makeApp(services: Services): Express {
   app.use('/api/tapes', tapeRoutes(services))
   app.use('/api/bringings', bringingRoutes(services))
   app.use(json('8mb'))
+  app.use('/api/deliveries', deliveryRoutes(services))
+  app.use('/api/destinations', destinationRoutes(services))
   app.use('/api/documents', documentRoutes(services))
   app.use('/api/find', findRoutes(services))
   app.use('/api/library', libraryRoutes(services))

@@ -14,6 +14,8 @@ export interface Config {
   cards: string
   /** Who recognises words: `sphinx`, `sherpa:FOLDER` or the address of a service. */
   recogniser: string
+  /** How long a destination may take nothing before that try is given up, in milliseconds. */
+  patience: number
   /** Tapes get their words when they arrive, or only when somebody asks. */
   recogniseOnArrival: boolean
 }
@@ -29,6 +31,7 @@ export function configFromEnvironment(env = process.env): Config {
     cards: resolve(env.PLAIN_CUT_CARDS ?? join(data, 'cards')),
     recogniser: env.PLAIN_CUT_RECOGNISER ?? 'sphinx',
     recogniseOnArrival: env.PLAIN_CUT_RECOGNISE !== 'asked',
+    patience: Number(env.PLAIN_CUT_PATIENCE ?? 30_000),
     databaseUrl: env.PLAIN_CUT_DATABASE,
     web: env.PLAIN_CUT_WEB === 'none' ? null : join(import.meta.dirname, '..', 'dist'),
   }

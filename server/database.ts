@@ -12,6 +12,7 @@ import {
   SendEntity,
   TapeEntity,
 } from './entities'
+import { DeliveryEntity, DestinationEntity } from './delivery/rows'
 import { Beginning1764000000000 } from './migrations/1764000000000-beginning'
 import { Arrivals1764200000000 } from './migrations/1764200000000-arrivals'
 import { Library1764300000000 } from './migrations/1764300000000-library'
@@ -32,6 +33,7 @@ import { Pace1765700000000 } from './migrations/1765700000000-pace'
 import { Voicing1765800000000 } from './migrations/1765800000000-voicing'
 import { RenditionProgress1765900000000 } from './migrations/1765900000000-renditionProgress'
 import { LastLook1766000000000 } from './migrations/1766000000000-lastLook'
+import { Deliveries1766100000000 } from './migrations/1766100000000-deliveries'
 
 /** In their order: what was there is brought over step by step. */
 export const MIGRATIONS = [
@@ -55,6 +57,7 @@ export const MIGRATIONS = [
   Voicing1765800000000,
   RenditionProgress1765900000000,
   LastLook1766000000000,
+  Deliveries1766100000000,
 ]
 
 /** Connects and brings the schema up to date. */
@@ -62,7 +65,19 @@ export async function openDatabase(url: string): Promise<DataSource> {
   const database = new DataSource({
     type: 'postgres',
     url,
-    entities: [DocumentEntity, EditListEntity, KeptEntity, EntryEntity, TapeEntity, SendEntity, LineUpEntity, CallEntity, CardFileEntity],
+    entities: [
+      DocumentEntity,
+      EditListEntity,
+      KeptEntity,
+      EntryEntity,
+      TapeEntity,
+      SendEntity,
+      LineUpEntity,
+      CallEntity,
+      CardFileEntity,
+      DestinationEntity,
+      DeliveryEntity,
+    ],
     migrations: MIGRATIONS,
     poolSize: 8,
     // all that is asked is short; compiling it takes longer than answering it

@@ -14,6 +14,7 @@ import { isAway } from './problem'
 import { recognise, resumeRecognitions } from './recognise/recognise'
 import { carryOut, resumeSends } from './send/send'
 import { makeRendition, resumeRenditions } from './renditions/renditions'
+import { deliver, startDeliveries } from './delivery/deliver'
 import { closeServices, openServices } from './services'
 import { TakeOver } from './takeOver'
 import { layLines, resumeVoicings } from './voicing/layLines'
@@ -24,6 +25,7 @@ const config = configFromEnvironment()
 const services = await openServices(config)
 await services.jobs.work<IntakeJob>('intake', 3, (job) => tend(services, job))
 await services.jobs.work<{ id: string }>('send', 1, (job) => carryOut(services, job))
+await services.jobs.work<{ id: string }>('deliver', 3, (job) => deliver(services, job))
 await services.jobs.work<{ tape: string }>('recognise', 1, (job) => recognise(services, job))
 await services.jobs.work<{ tape: string }>('bringIn', 1, (job) => layWords(services, job))
 await services.jobs.work<{ tape: string }>('listenForTidy', 1, (job) => listenForTidy(services, job))
@@ -35,6 +37,7 @@ await services.jobs.work<{ id: string }>(cardQueue(config), 1, (job) => copyFrom
 await resumeArrivals(services)
 await clearDeleted(services)
 await resumeSends(services)
+await startDeliveries(services)
 await resumeLineUps(services)
 await resumeRecognitions(services)
 await resumeBringings(services)

@@ -1,3 +1,4 @@
+import { startDeliveries } from './delivery/deliver'
 import { endSilentTakes } from './intake/endSilentTakes'
 import { log } from './log'
 import type { Services } from './services'
@@ -32,6 +33,7 @@ export class TakeOver {
     try {
       await leftBehind(this.services)
       await endSilentTakes(this.services, this.since)
+      await startDeliveries(this.services)
     } catch (error) {
       // the database is away: the next look finds it
       log.debug({ error }, 'taking over')

@@ -8,7 +8,7 @@ import { RATE } from '../../core/time'
 import { SendEntity } from '../entities'
 import { notFound } from '../problem'
 import { takeIn } from '../intake/intake'
-import { cancel, placeOrder, receiptsFor, toReceipt } from '../send/send'
+import { cancel, placeOrder, receiptsFor, receiptsOf } from '../send/send'
 import { lastLook } from '../send/look'
 import type { FiguresOrder, FiguresReport } from '../send/figures'
 import { prepare } from '../send/order'
@@ -93,7 +93,8 @@ export function sendRoutes(services: Services): Router {
   routes.get('/:id', async (request, response) => {
     const row = await database.manager.findOneBy(SendEntity, { id: request.params.id })
     if (!row) throw notFound('That receipt')
-    response.json(toReceipt(row))
+    const [receipt] = await receiptsOf(services, [row])
+    response.json(receipt)
   })
 
   routes.get('/:id/file', async (request, response) => {

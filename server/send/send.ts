@@ -2,12 +2,16 @@ import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { In } from 'typeorm'
 import type { Receipt, SendOrder } from '../../contract/sends'
-import { SendEntity, type SendRow } from '../entities'
+import { callOff, orderDelivery, startDeliveries } from '../delivery/deliver'
+import { chosenDestinations } from '../delivery/destinations'
+import { DeliveryEntity, toDelivery } from '../delivery/rows'
+import { DocumentEntity, SendEntity, type SendRow } from '../entities'
 import { tell } from '../notices'
 import { plainReason } from '../disk'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { runThread } from '../thread'
+import { outputsOf, type StoryDocument } from '../../core/page/story'
 import { askedOfLoudness } from '../../core/send/lastLook'
 import { labelOf } from './label'
 import { lastLook } from './look'
@@ -18,30 +22,55 @@ import type { WriteOrder, WriteReport } from './write'
 const BEAT_MS = 1000
 const GONE = '4 seconds'
 
-export const toReceipt = ({ request, at, beat: _, ...row }: SendRow): Receipt => ({ ...row, order: request, at: at.toISOString() })
+/** Receipts of sends, with how they go to their destinations, in the order of the rows. */
+export async function receiptsOf({ database }: Services, rows: readonly SendRow[]): Promise<Receipt[]> {
+  const ways = rows.length
+    ? await database.manager.find(DeliveryEntity, { where: { send: In(rows.map(({ id }) => id)) }, order: { at: 'ASC', to: 'ASC' } })
+    : []
+  return rows.map(({ request, at, beat: _, ...row }) => ({
+    ...row,
+    order: request,
+    at: at.toISOString(),
+    deliveries: ways.filter(({ send }) => send === row.id).map(toDelivery),
+  }))
+}
 
 /** Takes an order; what cannot be sent at all is refused at once. */
 export async function placeOrder(services: Services, order: SendOrder): Promise<Receipt> {
   const prepared = await prepare(services, order)
   const id = randomUUID()
   const { database, jobs } = services
-  await database.manager.insert(SendEntity, {
-    id,
-    request: order as object,
-    state: 'waiting',
-    progress: 0,
-    fileName: prepared.fileName,
-    frames: 0,
-    bytes: 0,
-    sha256: '',
-    loudness: null,
-    truePeak: null,
-    error: '',
-    beat: null,
-    look: await lastLook(services, order, prepared),
+  const destinations = await chosenDestinations(services, order.to ?? [])
+  const look = await lastLook(services, order, prepared)
+  const airs = await airTimeOfOrder(services, order)
+  const { fileName } = prepared
+  await database.transaction(async (manager) => {
+    await manager.insert(SendEntity, {
+      id,
+      request: order as object,
+      state: 'waiting',
+      progress: 0,
+      fileName,
+      frames: 0,
+      bytes: 0,
+      sha256: '',
+      loudness: null,
+      truePeak: null,
+      error: '',
+      beat: null,
+      look,
+    })
+    for (const one of destinations) await orderDelivery(manager, { id, fileName }, one, airs)
   })
   await jobs.add('send', { id })
-  return toReceipt(await database.manager.findOneByOrFail(SendEntity, { id }))
+  const [receipt] = await receiptsOf(services, await database.manager.findBy(SendEntity, { id }))
+  return receipt
+}
+
+/** An output's air time; null where none is set. */
+function airTimeOf(airs: string): Date | null {
+  const at = new Date(airs)
+  return airs && Number.isFinite(at.getTime()) ? at : null
 }
 
 /** What a job does for one order: renders to the side, and keeps the file only once it is whole. */
@@ -78,31 +107,43 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     await store.keep(path, store.sent(id))
     if (!(await note({ ...done, fileName, state: 'done', progress: 1, look: [...row.look, ...askedOfLoudness(done, target)] })))
       await store.remove(store.sent(id))
+    await startDeliveries(services)
   } catch (error) {
     await note({
       state: 'failed',
       error: `The file could not be made, and nothing half-made was kept. ${error instanceof Refusal ? error.message : plainReason(error)}`,
     })
+    await callOff(services, id)
   } finally {
     clearInterval(beat)
     await store.remove(path)
   }
 }
 
+/** When what an order names airs by now. */
+export async function airTimeOfOrder({ database }: Services, { what }: SendOrder): Promise<Date | null> {
+  if (what.kind !== 'story') return null
+  const row = await database.manager.findOneBy(DocumentEntity, { id: what.id, kind: 'story' })
+  const outputs = row ? outputsOf(row.body as StoryDocument) : []
+  const airs = (outputs.find(({ id }) => id === what.output) ?? outputs[0])?.airs ?? ''
+  return airTimeOf(airs)
+}
+
 export async function cancel({ database }: Services, id: string): Promise<void> {
   const { affected } = await database.manager.update(SendEntity, { id, state: In(['waiting', 'working']) }, { state: 'cancelled' })
   if (!affected) throw notFound('A send that is still on its way')
+  await callOff({ database }, id)
   await tell(database, { about: 'send', id })
 }
 
-export async function receiptsFor({ database }: Services, target: string): Promise<Receipt[]> {
-  const rows = await database.manager
+export async function receiptsFor(services: Services, target: string): Promise<Receipt[]> {
+  const rows = await services.database.manager
     .createQueryBuilder(SendEntity, 'send')
     .where(`send.request -> 'what' ->> 'id' = :target`, { target })
     .orderBy('send.at', 'DESC')
     .take(50)
     .getMany()
-  return rows.map(toReceipt)
+  return receiptsOf(services, rows)
 }
 
 /** Orders that an end of the server cut short begin again. One that another job finishes first is left as it is. */

@@ -48,6 +48,8 @@ export function listen(queries: QueryClient): void {
       // what could not be sent while it arrived can be now
       void queries.invalidateQueries({ queryKey: ['sends', 'preview'] })
     } else if (notice.about === 'send') void queries.invalidateQueries({ queryKey: ['sends'] })
+    else if (notice.about === 'destinations')
+      for (const queryKey of [['destinations'], ['programmes']]) void queries.invalidateQueries({ queryKey })
     else if (notice.about === 'presence') return
     else if (notice.about === 'call') void queries.invalidateQueries({ queryKey: ['calls'] })
     else if (notice.about === 'cards') void queries.invalidateQueries({ queryKey: ['cards'] })
