@@ -14,6 +14,10 @@ export const SCHEMES: Record<DestinationKind, readonly string[]> = {
   form: ['http://', 'https://'],
 }
 
+/** It waits for a person, takes the other's place, or gets a name beside it. */
+export const SAME_NAME = ['ask', 'replace', 'beside'] as const
+export type SameName = (typeof SAME_NAME)[number]
+
 /** Those where a user and a password are asked for; the others may do without. */
 export const NEEDS_USER: Record<DestinationKind, boolean> = { folder: false, sftp: true, ftp: false, put: false, form: false }
 
@@ -29,6 +33,8 @@ export interface DestinationOrder {
   field: string
   /** Of a form: it takes a sending that it has had before, by its `Idempotency-Key`, for the same. */
   heedsKey: boolean
+  /** What becomes of a file whose name is taken there. */
+  sameName: SameName
 }
 
 /** What is known of one. */
@@ -60,6 +66,7 @@ export const destinationSchema = yup
     secret: yup.string().max(10_000).optional(),
     field: yup.string().max(80).defined(),
     heedsKey: yup.boolean().required(),
+    sameName: yup.string().oneOf(SAME_NAME).required(),
   } satisfies FieldsOf<DestinationOrder>)
   .noUnknown()
   .test('address', 'the address does not fit its kind, or holds a password', ({ kind, address }) =>

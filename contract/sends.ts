@@ -51,9 +51,22 @@ export const sendSchema = yup
     to: yup.array(id().required()).max(20).optional(),
   } satisfies FieldsOf<SendOrder>)
   .noUnknown()
-  .test('rate', 'that format has no such rate', ({ format, rate, kbps, channels }) =>
-    Boolean(allowsRate(format, rate) && (isLossless(format) || ratesOf(format, channels as 1 | 2).includes(kbps as Kbps))),
-  )
+  .test('rate', 'that format has no such rate', (value) => fitsFormat(value))
+
+/** Whether a format can be of that rate and bit rate. */
+export function fitsFormat({
+  format,
+  rate,
+  kbps,
+  channels,
+}: {
+  format: FileFormat
+  rate: number
+  kbps: number
+  channels: number
+}): boolean {
+  return allowsRate(format, rate) && (isLossless(format) || ratesOf(format, channels as 1 | 2).includes(kbps as Kbps))
+}
 
 export interface SendTarget {
   kind: 'story' | 'actuality' | 'tape'

@@ -3,6 +3,7 @@ import { RATE, toFrames } from '../core/time'
 import { closeServices } from '../server/services'
 import { median, percentile, report } from './figure'
 import { makeStory } from './longStory'
+import { killsInSending } from './sendKills'
 import { makeTape, openNewsroom, servicesOf } from './newsroom'
 import { words } from './speechlike'
 
@@ -16,7 +17,7 @@ const tape = await makeTape(newsroom, LONG + 60 * RATE, words(LONG, 3000))
 const services = await servicesOf(newsroom)
 const [long, short] = [await makeStory(services, tape, BLOCKS, LONG, 4), await makeStory(services, tape, 16, SHORT, 3)]
 await closeServices(services)
-const server = await newsroom.start()
+let server = await newsroom.start()
 
 const orderOf = (id: string, format: SendOrder['format']): SendOrder => ({
   what: { kind: 'story', id },
@@ -27,8 +28,8 @@ const orderOf = (id: string, format: SendOrder['format']): SendOrder => ({
   kbps: 192,
   pattern: '{slug}',
 })
-async function ask<T>(path: string, body?: unknown): Promise<T> {
-  const init = body ? { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) } : {}
+async function ask<T>(path: string, body?: unknown, method = 'POST'): Promise<T> {
+  const init = body ? { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) } : {}
   const response = await fetch(`${newsroom.address}/api${path}`, init)
   if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)
   return (await response.json()) as T
@@ -70,6 +71,10 @@ for (const format of ['wav', 'mp3'] as const) {
     unit: 's, median of 3, four minutes with three lanes',
   })
 }
+
+const KILLS = 20
+const mono: SendOrder = { ...orderOf(short, 'wav'), bits: 16, channels: 1 }
+server = await killsInSending(newsroom.data, ask, mono, server, newsroom.start, KILLS)
 
 await server.stop()
 await newsroom.close()

@@ -14,6 +14,7 @@ import { lineUpRoutes } from './routes/lineups'
 import { listeningRoutes } from './routes/listenings'
 import { recognitionRoutes } from './routes/recognitions'
 import { sendRoutes } from './routes/sends'
+import { programmeRoutes } from './routes/programmes'
 import { presenceRoutes } from './routes/presence'
 import { storyRoutes } from './routes/stories'
 import { tapeRoutes } from './routes/tapes'
@@ -43,6 +44,7 @@ export function makeApp(services: Services): Express {
   app.use('/api/intake', intakeRoutes(services))
   app.use('/api/lineups', lineUpRoutes(services))
   app.use('/api/presence', presenceRoutes(services))
+  app.use('/api/programmes', programmeRoutes(services))
   app.use('/api/recognitions', recognitionRoutes(services))
   app.use('/api/listenings', listeningRoutes(services))
   app.use('/api/tidy', tidyRuleRoutes(services))

@@ -7,6 +7,7 @@ import type { TapeInfo } from '../contract/tapes'
 import type { Actuality, Kept } from '../core/edits/actuality'
 import type { Span } from '../core/edits/editList'
 import type { TapeFigures } from '../core/hearing/ear'
+import type { MadeOf } from '../core/send/changedSince'
 import type { Asked } from '../core/send/lastLook'
 
 /** The rows that the database keeps. Sound itself lies in the media store. */
@@ -180,6 +181,8 @@ export interface SendRow {
   truePeak: number | null
   error: string
   look: Asked[]
+  /** Null where it was sent before that was kept. */
+  madeOf: MadeOf | null
   /** When somebody last said to be writing it. */
   beat: Date | null
   at: Date
@@ -202,6 +205,7 @@ export const SendEntity = new EntitySchema<SendRow>({
     beat: { type: 'timestamptz', nullable: true },
     at: { type: 'timestamptz', default: () => 'now()' },
     look: { type: 'jsonb' },
+    madeOf: { type: 'jsonb', nullable: true, name: 'made_of' },
   },
 })
 

@@ -22,6 +22,7 @@ import { OnItsWay } from './tapes/OnItsWay'
 import { goOn } from './tapes/uploads'
 import { OnAir } from './record/OnAir'
 import { OnTheLine } from './record/OnTheLine'
+import { NotThereYet } from './send/NotThereYet'
 import { CardsNoted } from './tapes/CardsNoted'
 import { bringInLeftBehind } from './record/recorder'
 import { TapeView } from './tape/TapeView'
@@ -40,6 +41,7 @@ const KeysView = lazy(async () => ({ default: (await import('./shell/KeysView'))
 const LogView = lazy(async () => ({ default: (await import('./tape/LogView')).LogView }))
 const RecordView = lazy(async () => ({ default: (await import('./record/RecordView')).RecordView }))
 const VoicingView = lazy(async () => ({ default: (await import('./voicing/VoicingView')).VoicingView }))
+const SendingsView = lazy(async () => ({ default: (await import('./send/SendingsView')).SendingsView }))
 const ScriptView = lazy(async () => ({ default: (await import('./page/ScriptView')).ScriptView }))
 
 const queries = new FreshQueries({
@@ -68,6 +70,7 @@ function Views() {
       <Route path="/record" element={<RecordView />} />
       <Route path="/pieces/:id" element={<BenchView />} />
       <Route path="/pieces/:id/record" element={<FairRecordView />} />
+      <Route path="/sendings" element={<SendingsView />} />
       <Route path="/keys" element={<KeysView />} />
       <Route path="/stories/:id" element={<PageView />} />
       <Route path="/stories/:id/voice" element={<VoicingView />} />
@@ -106,6 +109,7 @@ function App() {
             </Suspense>
           </ErrorBoundary>
         </div>
+        <NotThereYet />
         <OnItsWay />
       </div>
       <CardsNoted />

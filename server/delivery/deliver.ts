@@ -44,7 +44,7 @@ export async function orderDelivery(
     until: airs && airs.getTime() > Date.now() ? airs : null,
     error: '',
     proof: null,
-    replaces: false,
+    replaces: to.sameName === 'replace',
     beyond: false,
     beat: null,
     arrived: null,
@@ -92,9 +92,9 @@ export async function deliver(services: Services, { id }: { id: string }): Promi
     await say()
   }, BEAT_MS)
   const aborted = new Promise<never>((_done, fail) => off.signal.addEventListener('abort', () => fail(off.signal.reason as Error)))
+  const to = await database.manager.findOneBy(DestinationEntity, { id: row.destination })
   try {
-    const to = await database.manager.findOneByOrFail(DestinationEntity, { id: row.destination })
-    if (to.gone) throw new Trouble('refused', 'The destination was removed.')
+    if (!to || to.gone) throw new Trouble('refused', 'The destination was removed.')
     const notes = {
       signal: off.signal,
       sent: (bytes: number) => void ([sent, moved] = [bytes, Date.now()]),
@@ -104,7 +104,7 @@ export async function deliver(services: Services, { id }: { id: string }): Promi
     work.catch(() => undefined)
     await arrived(services, row, await Promise.race([work, aborted]))
   } catch (error) {
-    await failed(services, row, troubleOnTheWay(error))
+    await failed(services, row, troubleOnTheWay(error), to?.sameName === 'beside')
   } finally {
     clearInterval(beat)
     await say()
@@ -160,7 +160,15 @@ async function arrived({ database }: Services, { id, tries }: DeliveryRow, proof
   )
 }
 
-async function failed({ database }: Services, row: DeliveryRow, { kind, message, settled }: Trouble): Promise<void> {
+/** `beside`: where its name is taken, it gets another. */
+async function failed({ database }: Services, row: DeliveryRow, { kind, message, settled }: Trouble, beside: boolean): Promise<void> {
+  if (kind === 'exists' && beside) {
+    await database.query(
+      `update delivery set state = 'waiting', file_name = $3, beat = null, beyond = false where id = $1 and tries = $2 and state = 'sending'`,
+      [row.id, row.tries, besideName(row.fileName)],
+    )
+    return
+  }
   const next = kind === 'again' ? nextTry(Date.now(), row.tries, row.at.getTime(), row.until?.getTime() ?? null) : null
   const givenUp = row.until ? 'The air time has passed.' : 'It was tried for an hour.'
   const state = kind === 'again' ? (next === null ? 'failed' : 'waiting') : kind === 'refused' ? 'failed' : kind

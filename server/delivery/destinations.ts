@@ -82,7 +82,7 @@ export async function reach(services: Services, to: DestinationRow): Promise<voi
     if (to.kind === 'put' || to.kind === 'form') await greet(to.address, AbortSignal.timeout(services.config.patience))
     else await (await openPlace(services, to)).close()
   } catch (error) {
-    throw new Refusal(502, 'Not reached', troubleOnTheWay(error).message)
+    throw new Refusal(422, 'Not reached', troubleOnTheWay(error).message)
   }
 }
 

@@ -20,6 +20,7 @@ export const DestinationEntity = new EntitySchema<DestinationRow>({
     secret: { type: 'text' },
     field: { type: 'text' },
     heedsKey: { type: 'boolean', name: 'heeds_key' },
+    sameName: { type: 'text', name: 'same_name' },
     hostKey: { type: 'text', name: 'host_key' },
     gone: { type: 'boolean' },
   },

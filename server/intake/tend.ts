@@ -73,7 +73,8 @@ export async function tend(services: Services, { id }: IntakeJob): Promise<void>
   let beat: ReturnType<typeof setInterval> | undefined
   try {
     await runThread<ArrivalReport, ArrivalNews>('arrive', order, async (report, tellThread) => {
-      beat ??= setInterval(() => void look(tellThread), BEAT_MS)
+      // one that fails is made good by the next
+      beat ??= setInterval(() => void look(tellThread).catch(() => undefined), BEAT_MS)
       if ('done' in report) done = report.done
       else if ('waiting' in report) {
         await look(tellThread)

@@ -13,6 +13,7 @@ export class Deliveries1766100000000 implements MigrationInterface {
         secret text not null default '',
         field text not null default '',
         heeds_key boolean not null default false,
+        same_name text not null default 'ask',
         host_key text not null default '',
         gone boolean not null default false,
         at timestamptz not null default now()

@@ -8,7 +8,7 @@ import { RATE } from '../../core/time'
 import { SendEntity } from '../entities'
 import { notFound } from '../problem'
 import { takeIn } from '../intake/intake'
-import { cancel, placeOrder, receiptsFor, receiptsOf } from '../send/send'
+import { cancel, changedSinceSent, newestReceipts, placeOrder, receiptsFor, receiptsOf } from '../send/send'
 import { lastLook } from '../send/look'
 import type { FiguresOrder, FiguresReport } from '../send/figures'
 import { prepare } from '../send/order'
@@ -88,6 +88,14 @@ export function sendRoutes(services: Services): Router {
     const words = await wordsInFile(services, order.what, order.unrecorded)
     const text = as === 'txt' ? plainText(words) : { srt, vtt: webVtt }[as](captionsOf(words))
     response.type(as === 'vtt' ? 'text/vtt' : 'text/plain').send(text)
+  })
+
+  routes.get('/newest', async (_request, response) => {
+    response.json(await newestReceipts(services))
+  })
+
+  routes.get('/:id/changed', async (request, response) => {
+    response.json({ lines: await changedSinceSent(services, request.params.id) })
   })
 
   routes.get('/:id', async (request, response) => {

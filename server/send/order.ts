@@ -2,7 +2,7 @@ import type { SendOrder, SendTarget } from '../../contract/sends'
 import { fileNameFrom } from '../../core/page/fileName'
 import { onlyLane, soundingLanes } from '../../core/page/onlyLane'
 import { outputPlan, piecePlan } from '../../core/page/plan'
-import { firstOutput, storyHead, USUAL_LOUDNESS, type StoryDocument } from '../../core/page/story'
+import { firstOutput, storyHead, type StoryDocument } from '../../core/page/story'
 import { part, planOf, SHORT_END, type FactsOf, type Plan } from '../../core/render/plan'
 import { levelInForce } from '../../core/tape/inForce'
 import { strikesOf, tapeHead, type TapeDocument } from '../../core/tape/tape'
@@ -11,6 +11,7 @@ import { normal } from '../../core/edits/editList'
 import { isMadeTone, renditionIn, tapeOf } from '../../core/tape/renditions'
 import { toFacts, type TapeInfo } from '../../contract/tapes'
 import { clock, minuteSecond } from '../../core/time'
+import type { MadeOf } from '../../core/send/changedSince'
 import { readPiece } from '../documents/pieces'
 import { DocumentEntity } from '../entities'
 import { notFound, Refusal } from '../problem'
@@ -18,6 +19,8 @@ import type { Services } from '../services'
 import { tapeInfos } from '../tapes'
 import { lastWords, outCueOf, wordsEnd, type About } from './label'
 import { laidStory } from './laid'
+import { madeOf, type LaidParts } from './madeOf'
+import { loudnessFor } from './programme'
 
 /** What an order comes to: a plan, and the name of the file it becomes; and what is known of its tapes. */
 export interface Prepared {
@@ -30,6 +33,7 @@ export interface Prepared {
   target: number | null
   /** What the file says of itself. */
   about: About
+  madeOf: MadeOf
 }
 
 /** What is sent, before it has a name: what it sounds like, and what is said of it. */
@@ -37,6 +41,8 @@ interface Content extends Pick<Prepared, 'plan' | 'title' | 'target'> {
   client: string
   date: string
   about: Omit<About, 'title' | 'cut' | 'client'>
+  /** Of a story: its blocks. */
+  laid?: LaidParts
 }
 
 const UNKNOWN = { artist: '', outCue: '', airsDate: '', airsTime: '', timeReference: 0 }
@@ -68,7 +74,8 @@ export async function prepare(services: Services, order: SendOrder): Promise<Pre
   const fileName = fileNameFrom(order.pattern, { slug: title, client, date, length: plan.length }, order.format)
   const cut = fileName.slice(0, fileName.lastIndexOf('.'))
   const about = { ...content.about, title, cut, client, ...(isPart ? { outCue: '', segue: plan.length } : {}) }
-  return { plan, tapes, factsOf, target, title, fileName, about }
+  const made = await madeOf(services, plan, factsOf, { id: what.id, name: title }, content.laid)
+  return { plan, tapes, factsOf, target, title, fileName, about, madeOf: made }
 }
 
 const today = (): string => new Date().toISOString().slice(0, 10)
@@ -83,7 +90,8 @@ async function ofStory(services: Services, story: StoryDocument, { what, unrecor
     plan: outputPlan(alone ? onlyLane(file, alone.lane) : file, output, pieceOf, factsOf),
     title: [storyHead(story).slug, output.name, alone ? alone.name : ''].filter(Boolean).join(' '),
     // as the foot of the page has it
-    target: alone ? null : (output.loudness ?? USUAL_LOUDNESS),
+    target: alone ? null : await loudnessFor(services, output),
+    laid: { layout: file, pieceOf },
     client: output.client,
     date: output.airs.slice(0, 10) || today(),
     about: {

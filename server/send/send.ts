@@ -12,6 +12,7 @@ import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 import { runThread } from '../thread'
 import { outputsOf, type StoryDocument } from '../../core/page/story'
+import { changedSince } from '../../core/send/changedSince'
 import { askedOfLoudness } from '../../core/send/lastLook'
 import { labelOf } from './label'
 import { lastLook } from './look'
@@ -27,7 +28,7 @@ export async function receiptsOf({ database }: Services, rows: readonly SendRow[
   const ways = rows.length
     ? await database.manager.find(DeliveryEntity, { where: { send: In(rows.map(({ id }) => id)) }, order: { at: 'ASC', to: 'ASC' } })
     : []
-  return rows.map(({ request, at, beat: _, ...row }) => ({
+  return rows.map(({ request, at, beat: _, madeOf: _madeOf, ...row }) => ({
     ...row,
     order: request,
     at: at.toISOString(),
@@ -59,6 +60,7 @@ export async function placeOrder(services: Services, order: SendOrder): Promise<
       error: '',
       beat: null,
       look,
+      madeOf: prepared.madeOf as object,
     })
     for (const one of destinations) await orderDelivery(manager, { id, fileName }, one, airs)
   })
@@ -94,7 +96,7 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     return Boolean(affected)
   }
   try {
-    const { plan, about, fileName, target } = await prepare(services, row.request)
+    const { plan, about, fileName, target, madeOf } = await prepare(services, row.request)
     if (!(await note({ state: 'working', progress: 0 }))) return
     const order: WriteOrder = { plan, media: join(config.data, 'media'), path, order: row.request, label: labelOf(about, row.request, row) }
     let done: Extract<WriteReport, { done: object }>['done'] | undefined
@@ -105,7 +107,7 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     if (!whole) return
     if (!done) throw new Error('the thread ended without a word')
     await store.keep(path, store.sent(id))
-    if (!(await note({ ...done, fileName, state: 'done', progress: 1, look: [...row.look, ...askedOfLoudness(done, target)] })))
+    if (!(await note({ ...done, fileName, madeOf, state: 'done', progress: 1, look: [...row.look, ...askedOfLoudness(done, target)] })))
       await store.remove(store.sent(id))
     await startDeliveries(services)
   } catch (error) {
@@ -134,6 +136,18 @@ export async function cancel({ database }: Services, id: string): Promise<void> 
   if (!affected) throw notFound('A send that is still on its way')
   await callOff({ database }, id)
   await tell(database, { about: 'send', id })
+}
+
+/** What would be otherwise if it were sent again now; null where it is not known what it was made of. */
+export async function changedSinceSent(services: Services, id: string): Promise<string[] | null> {
+  const row = await services.database.manager.findOneBy(SendEntity, { id })
+  if (!row) throw notFound('That receipt')
+  return row.madeOf && changedSince(row.madeOf, (await prepare(services, row.request)).madeOf)
+}
+
+/** The newest receipts of all that was sent. */
+export async function newestReceipts(services: Services): Promise<Receipt[]> {
+  return receiptsOf(services, await services.database.manager.find(SendEntity, { order: { at: 'DESC' }, take: 60 }))
 }
 
 export async function receiptsFor(services: Services, target: string): Promise<Receipt[]> {

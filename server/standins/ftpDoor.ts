@@ -111,16 +111,7 @@ class Conversation {
     if (inbox.faults.full) return this.say('552 Full')
     this.say('150 Go on')
     const data = await this.data!
-    await pipeline(
-      data,
-      async function* (chunks) {
-        for await (const chunk of chunks) {
-          yield chunk as Buffer
-          await inbox.pace((chunk as Buffer).length)
-        }
-      },
-      createWriteStream(inbox.at(name)),
-    )
+    await pipeline(data, (chunks: AsyncIterable<Buffer>) => inbox.paced(chunks), createWriteStream(inbox.at(name)))
     this.say('226 All of it')
   }
 

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { createWriteStream, readFileSync, writeFileSync } from 'node:fs'
 import { rm } from 'node:fs/promises'
+import { pipeline } from 'node:stream/promises'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import { type Inbox } from './inbox'
 
@@ -23,16 +24,11 @@ export function httpDoor(inbox: Inbox): Server {
 
   /** All of a body; false where it broke off, and then nothing is kept. */
   async function take(request: IncomingMessage, part: string): Promise<boolean> {
-    const file = createWriteStream(inbox.at(part))
     try {
-      for await (const chunk of request) {
-        file.write(chunk)
-        await inbox.pace((chunk as Buffer).length)
-      }
-      await new Promise((done) => file.end(done))
+      await pipeline(request, (chunks: AsyncIterable<Buffer>) => inbox.paced(chunks), createWriteStream(inbox.at(part)))
       if (request.complete) return true
     } catch {
-      file.destroy()
+      // it broke off
     }
     await rm(inbox.at(part), { force: true })
     return false

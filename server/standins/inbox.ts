@@ -80,6 +80,14 @@ export class Inbox {
 
   read = (name: string) => createReadStream(this.at(name))
 
+  /** What comes, as fast as it is taken. */
+  async *paced(chunks: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+    for await (const chunk of chunks) {
+      yield chunk
+      await this.pace(chunk.length)
+    }
+  }
+
   /** How long to wait after so many bytes. */
   async pace(bytes: number): Promise<void> {
     if (this.faults.stuck) return new Promise(() => undefined)

@@ -38,6 +38,8 @@ function serve(sftp: SFTPWrapper, inbox: Inbox, hangUp: () => void): void {
     atime: 0,
     mtime: 0,
   })
+  // a line that breaks leaves nothing open
+  sftp.on('close', () => files.forEach((file) => void file.close()))
   /** Answers, or says that it failed. */
   const doing = (request: number, act: () => Promise<unknown>) =>
     void act().catch((error: { code?: string }) =>

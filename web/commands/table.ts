@@ -265,6 +265,12 @@ export const COMMANDS = {
 
   'go.desk': { title: 'Go to the Desk', group: 'Go to', keys: ['Alt+1'] },
   'go.tapes': { title: 'Go to Tapes', group: 'Go to', keys: ['Alt+2'] },
+  'go.sendings': {
+    title: 'Go to Sendings',
+    group: 'Go to',
+    keys: ['Alt+Shift+2'],
+    also: 'destinations queue receipts playout house formats programme delivery',
+  },
   'go.across': { title: 'Switch between piece and tape', group: 'Go to', keys: ['G'] },
   'go.up': { title: 'To the story', group: 'Go to', keys: ['U'] },
   'go.previousPiece': { title: 'Previous piece of the story', group: 'Go to', keys: ['Alt+PageUp'] },

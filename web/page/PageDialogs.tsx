@@ -116,6 +116,7 @@ export function PageDialogs({
         <SendDialog
           target={{ kind: 'story', id: story, output: output.id, ...chosenInFile }}
           title={head.slug}
+          programme={output.client}
           unrecorded={unrecorded}
           lanes={soundingLanes(page.file)}
           onClose={onClose}

@@ -246,7 +246,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
       right={
         <>
           <OutputMenu page={page} body={body} act={act} onShow={(wanted) => setParams({ output: wanted }, { replace: true })} />
-          <AirTime airs={output.airs} onKeep={setOutput('airs', 'air time')} />
+          <AirTime output={output} act={act} />
           <Others document={id} />
         </>
       }

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react'
 import { AudioLines, Download, RotateCw } from 'lucide-react'
 import { toast } from 'sonner'
 import type { Receipt, SendTarget } from '../../contract/sends'
@@ -8,6 +9,8 @@ import { useReceipts } from '../api/queries'
 import { useMyName } from '../present/present'
 import { TimeLeft } from '../ui/TimeLeft'
 import { Button, Progress } from '../ui/parts'
+import { Changed } from './Changed'
+import { Deliveries } from './Deliveries'
 import { figuresInWords } from './figuresInWords'
 
 /** What was sent of something, the newest first: its figures, the file itself, and a tape made of it. */
@@ -37,13 +40,16 @@ async function sendAgain({ order }: Receipt): Promise<void> {
   await post('/sends', { ...order, by: useMyName.getState().name || undefined })
 }
 
-function ReceiptRow({ receipt }: { receipt: Receipt }) {
+/** `way`: to what was sent, where that is not in sight. */
+export function ReceiptRow({ receipt, way }: { receipt: Receipt; way?: ReactNode }) {
   const { order, state } = receipt
   const under = state === 'waiting' || state === 'working'
   return (
     <li className="flex items-start gap-4 border-b border-rule py-2.5 text-[13px]">
       <div className="min-w-0 flex-1">
-        <p className="truncate font-semibold">{receipt.fileName}</p>
+        <p className="truncate font-semibold">
+          {receipt.fileName} {way && <span className="ml-2 font-normal">{way}</span>}
+        </p>
         {state === 'done' && (
           <p className="text-faint">
             {receipt.loudness !== null && receipt.truePeak !== null && (
@@ -72,6 +78,8 @@ function ReceiptRow({ receipt }: { receipt: Receipt }) {
         {state === 'failed' && <p className="text-cut-ink">{receipt.error}</p>}
         {state === 'cancelled' && <p className="text-faint">Cancelled. Nothing was kept.</p>}
         {under && <Working receipt={receipt} />}
+        <Deliveries of={receipt.deliveries} />
+        {state === 'done' && <Changed receipt={receipt} />}
       </div>
       <time className="shrink-0 text-faint" dateTime={receipt.at}>
         {new Date(receipt.at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}

@@ -1,20 +1,24 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState, type KeyboardEvent } from 'react'
 import { FileText } from 'lucide-react'
-import { allowsRate, FILE_FORMATS, isLossless, ratesOf, type FileFormat } from '../../contract/fileFormats'
+import { sameProgramme, type Programme } from '../../contract/programmes'
 import type { FileFigures, Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
 import type { LaneOf } from '../../core/page/onlyLane'
-import type { Unrecorded } from '../../core/page/story'
+import { USUAL_LOUDNESS, type Unrecorded } from '../../core/page/story'
 import { askedOfLoudness } from '../../core/send/lastLook'
 import { clock } from '../../core/time'
-import { post } from '../api/client'
+import { post, put } from '../api/client'
 import { CommandKey } from '../commands/CommandButton'
 import { commandsFor, keyOf } from '../commands/keys'
 import { useMyName } from '../present/present'
-import { Button, Choice, Dialog, Field, Tip } from '../ui/parts'
+import { Button, Choice, Dialog, Tip } from '../ui/parts'
+import { DestinationChoice } from './DestinationChoice'
 import { figuresInWords } from './figuresInWords'
+import { FormatChoices } from './FormatChoices'
 import { LastLook } from './LastLook'
+import { useProgrammes } from './queries'
 import { Receipts } from './Receipts'
+import { formatInWords, keepSettings, settingsOf, storedSettings, type Settings } from './settings'
 import { WordFiles } from './WordFiles'
 
 /**
@@ -22,68 +26,50 @@ import { WordFiles } from './WordFiles'
  * Where something is selected, that it is only a part is said, and one click sends all of it.
  */
 
-type Settings = Omit<SendOrder, 'what' | 'unrecorded' | 'by'>
-
-const NAMES: Record<FileFormat, string> = { wav: 'WAV', flac: 'FLAC', mp3: 'MP3', mp2: 'MP2', m4a: 'AAC', opus: 'Opus' }
-const RATES = [
-  [48_000, '48 kHz'],
-  [44_100, '44.1 kHz'],
-] as const
-
-/** What a format cannot be gives way to the nearest that it can. */
-function possible(settings: Settings): Settings {
-  const { format, rate, kbps, channels } = settings
-  const rates = ratesOf(format, channels)
-  return { ...settings, rate: allowsRate(format, rate) ? rate : 48_000, kbps: rates.includes(kbps) ? kbps : rates[rates.length - 1] }
-}
-
-const DEFAULTS: Settings = {
-  format: 'wav',
-  rate: 48_000,
-  bits: 24,
-  channels: 1,
-  kbps: 192,
-  pattern: '{slug}_{date}_{length}',
-}
 const WHOLE = { story: 'the whole story', actuality: 'the whole actuality', tape: 'the whole tape' }
-
-/** As it was sent last. */
-function stored(): Settings {
-  const { unrecorded: _, ...last } = JSON.parse(localStorage.sending ?? '{}') as Partial<SendOrder>
-  return { ...DEFAULTS, ...last }
-}
 
 export function SendDialog({
   target: asked,
   title,
+  programme,
   unrecorded,
   lanes = [],
   onClose,
 }: {
   target: SendTarget
   title: string
+  /** For whom it is made, where that is known. */
+  programme?: string
   /** Of a story: how many blocks of copy have no voice track, and what becomes of them. */
   unrecorded?: { copy: number; value: Unrecorded; onChange: (value: Unrecorded) => void }
   /** Of a story: the lanes in which something sounds, each of which can be a file of its own. */
   lanes?: readonly { lane: LaneOf; name: string }[]
   onClose: () => void
 }) {
-  const [settings, setSettings] = useState(stored)
+  const programmes = useProgrammes()
+  const house = programme ? programmes.data?.find(({ name }) => sameProgramme(name, programme)) : undefined
+  /** What is chosen here, where it is otherwise than its programme has it. */
+  const [own, setOwn] = useState<Settings | null>(null)
+  const settings = own ?? (house ? settingsOf(house.format) : storedSettings())
   const selected = asked.from !== undefined && asked.to !== undefined
   // blocks of a page are chosen in passing: of a story all goes out unless somebody says otherwise
   const [what, setWhat] = useState<'part' | 'all' | 'lanes'>(selected && asked.kind !== 'story' ? 'part' : 'all')
   const part = what === 'part'
   const target: SendTarget = part ? asked : { ...asked, from: undefined, to: undefined }
-  const set =
-    <K extends keyof Settings>(key: K) =>
-    (value: Settings[K]) =>
-      setSettings((now) => possible({ ...now, [key]: value }))
-  useEffect(() => void (localStorage.sending = JSON.stringify(settings)), [settings])
+  // a house format is changed by none by accident
+  useEffect(() => void (house || !own || keepSettings(own)), [own, house])
+  const asHouse = useMutation({
+    mutationFn: (name: string) =>
+      put<Programme>(`/programmes/${encodeURIComponent(name)}`, { ...settings, loudness: preview.data?.target ?? USUAL_LOUDNESS }),
+    onSuccess: () => setOwn(null),
+  })
   const by = useMyName(({ name }) => name) || undefined
   const order: SendOrder = { what: target, ...settings, unrecorded: unrecorded?.value, by }
   const preview = useQuery({
     queryKey: ['sends', 'preview', order],
     queryFn: () => post<SendPreview>('/sends/preview', order),
+    // its form is that of its programme
+    enabled: programmes.isSuccess,
     retry: false,
   })
   const figures = useQuery({
@@ -131,47 +117,28 @@ export function SendDialog({
               ]}
             />
           )}
-          <Choice
-            label="File"
-            value={settings.format}
-            onChange={set('format')}
-            options={FILE_FORMATS.map((format) => [format, NAMES[format]] as const)}
-          />
-          <div className="flex flex-wrap gap-x-6 gap-y-4">
-            {isLossless(settings.format) ? (
-              <Choice
-                label="Depth"
-                value={settings.bits}
-                onChange={set('bits')}
-                options={[
-                  [24, '24 bit'],
-                  [16, '16 bit, dithered'],
-                ]}
-              />
-            ) : (
-              <Choice
-                label={settings.format === 'm4a' ? 'Bit rate, on average' : 'Bit rate, constant'}
-                value={settings.kbps}
-                onChange={set('kbps')}
-                options={ratesOf(settings.format, settings.channels).map((rate) => [rate, String(rate)] as const)}
-              />
-            )}
-            <Choice
-              label="Rate"
-              value={settings.rate}
-              onChange={set('rate')}
-              options={RATES.filter(([rate]) => allowsRate(settings.format, rate))}
-            />
-            <Choice
-              label="Channels"
-              value={settings.channels}
-              onChange={set('channels')}
-              options={[
-                [1, 'mono'],
-                [2, 'stereo'],
-              ]}
-            />
-          </div>
+          {house && !own ? (
+            <div className="rounded-lg border border-rule bg-paper-lit px-4 py-3" data-testid="house-format">
+              <p className="text-[12px] text-faint">As {house.name} wants it</p>
+              <p className="mt-0.5 font-semibold">{formatInWords(settings)}</p>
+              <Button look="bare" className="mt-1 -ml-3 text-tape" onClick={() => setOwn(settings)}>
+                Another form, this time
+              </Button>
+            </div>
+          ) : (
+            <FormatChoices settings={settings} onChange={setOwn} />
+          )}
+          {house && own && (
+            <Button className="self-start" onClick={() => setOwn(null)}>
+              Back to the form of {house.name}
+            </Button>
+          )}
+          {!house && programme && (
+            <Button className="self-start" disabled={asHouse.isPending} onClick={() => asHouse.mutate(programme)}>
+              Keep as the house format of {programme}
+            </Button>
+          )}
+          <DestinationChoice to={settings.to} onChange={(to) => setOwn({ ...settings, to })} onLeave={onClose} />
           {stereoSound && settings.channels === 1 && (
             <p className="text-[13px] text-soft">Some of it is in stereo. A mono file sums both sides.</p>
           )}
@@ -193,12 +160,6 @@ export function SendDialog({
               </p>
             </div>
           )}
-          <Field
-            label="File name: {slug} {date} {client} {length}"
-            value={settings.pattern}
-            maxLength={200}
-            onChange={(event) => set('pattern')(event.target.value || DEFAULTS.pattern)}
-          />
         </div>
         <div className="rounded-lg bg-paper-low p-4" data-testid="preview">
           <p className="text-[12px] text-faint">File</p>

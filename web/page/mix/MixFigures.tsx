@@ -1,8 +1,9 @@
 import { useEffect, useRef } from 'react'
 import type { Plan } from '../../../core/render/plan'
-import { USUAL_LOUDNESS, type Output, type StoryStep } from '../../../core/page/story'
+import type { Output, StoryStep } from '../../../core/page/story'
 import { CommandButton } from '../../commands/CommandButton'
 import { useCommands } from '../../commands/commands'
+import { useHouseLoudness } from '../../send/useHouseLoudness'
 import { setTurned } from './turned'
 import { inLUFS, useMix } from './useMix'
 
@@ -23,7 +24,7 @@ interface Props {
 
 /** Loudness and true peak of the file, and the way to its target. It is drawn by itself: it is known a moment after each act. */
 export function MixFigures({ plan, output, act, narrow }: Props) {
-  const mix = useMix(plan, output.loudness ?? USUAL_LOUDNESS)
+  const mix = useMix(plan, useHouseLoudness(output))
   const { away, turned } = mix
   useEffect(() => void (turned && setTurned(turned)), [turned])
   useEffect(() => () => setTurned([]), [])

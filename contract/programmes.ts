@@ -1,0 +1,47 @@
+import * as yup from 'yup'
+import { FILE_FORMATS, KBPS } from './fileFormats'
+import { id } from './ids'
+import { fitsFormat, type SendOrder } from './sends'
+import type { FieldsOf } from './shapes'
+
+/** In which form a programme wants its files: set once, and chosen by the output. */
+export interface HouseFormat extends Pick<SendOrder, 'format' | 'rate' | 'bits' | 'channels' | 'kbps' | 'pattern'> {
+  /** What a whole story is to be as loud as, in LUFS. */
+  loudness: number
+  /** The destinations that files go to. */
+  to: string[]
+}
+
+export interface Programme {
+  name: string
+  format: HouseFormat
+}
+
+export const houseFormatSchema = yup
+  .object({
+    format: yup.string().oneOf(FILE_FORMATS).required(),
+    rate: yup
+      .number()
+      .oneOf([48_000, 44_100] as const)
+      .required(),
+    bits: yup
+      .number()
+      .oneOf([16, 24] as const)
+      .required(),
+    channels: yup
+      .number()
+      .oneOf([1, 2] as const)
+      .required(),
+    kbps: yup.number().oneOf(KBPS).required(),
+    pattern: yup.string().trim().min(1).max(200).required(),
+    loudness: yup.number().min(-40).max(-9).required(),
+    to: yup.array(id().required()).max(20).required(),
+  } satisfies FieldsOf<HouseFormat>)
+  .noUnknown()
+  .test('rate', 'that format has no such rate', (value) => fitsFormat(value))
+
+export const programmeName = () => yup.string().trim().min(1).max(200)
+
+/** Two names are one programme's where they differ in capitals or spaces alone. */
+export const sameProgramme = (a: string, b: string): boolean => plainName(a) === plainName(b)
+const plainName = (name: string): string => name.trim().replace(/\s+/g, ' ').toLocaleLowerCase('en')

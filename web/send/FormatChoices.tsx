@@ -1,0 +1,67 @@
+import { allowsRate, FILE_FORMATS, isLossless, ratesOf } from '../../contract/fileFormats'
+import { Choice, Field } from '../ui/parts'
+import { DEFAULTS, FORMAT_NAMES, possible, type Settings } from './settings'
+
+const RATES = [
+  [48_000, '48 kHz'],
+  [44_100, '44.1 kHz'],
+] as const
+
+/** All that can be chosen of a file's form. */
+export function FormatChoices<S extends Settings>({ settings, onChange }: { settings: S; onChange: (settings: S) => void }) {
+  const set =
+    <K extends keyof Settings>(key: K) =>
+    (value: Settings[K]) =>
+      onChange(possible({ ...settings, [key]: value }))
+  return (
+    <>
+      <Choice
+        label="File"
+        value={settings.format}
+        onChange={set('format')}
+        options={FILE_FORMATS.map((format) => [format, FORMAT_NAMES[format]] as const)}
+      />
+      <div className="flex flex-wrap gap-x-6 gap-y-4">
+        {isLossless(settings.format) ? (
+          <Choice
+            label="Depth"
+            value={settings.bits}
+            onChange={set('bits')}
+            options={[
+              [24, '24 bit'],
+              [16, '16 bit, dithered'],
+            ]}
+          />
+        ) : (
+          <Choice
+            label={settings.format === 'm4a' ? 'Bit rate, on average' : 'Bit rate, constant'}
+            value={settings.kbps}
+            onChange={set('kbps')}
+            options={ratesOf(settings.format, settings.channels).map((rate) => [rate, String(rate)] as const)}
+          />
+        )}
+        <Choice
+          label="Rate"
+          value={settings.rate}
+          onChange={set('rate')}
+          options={RATES.filter(([rate]) => allowsRate(settings.format, rate))}
+        />
+        <Choice
+          label="Channels"
+          value={settings.channels}
+          onChange={set('channels')}
+          options={[
+            [1, 'mono'],
+            [2, 'stereo'],
+          ]}
+        />
+      </div>
+      <Field
+        label="File name: {slug} {date} {client} {length}"
+        value={settings.pattern}
+        maxLength={200}
+        onChange={(event) => set('pattern')(event.target.value || DEFAULTS.pattern)}
+      />
+    </>
+  )
+}

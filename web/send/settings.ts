@@ -1,0 +1,58 @@
+import type { HouseFormat } from '../../contract/programmes'
+import { allowsRate, isLossless, ratesOf, type FileFormat } from '../../contract/fileFormats'
+import type { SendOrder } from '../../contract/sends'
+
+/** In which form something is sent, and where to. */
+export type Settings = Pick<SendOrder, 'format' | 'rate' | 'bits' | 'channels' | 'kbps' | 'pattern'> & { to: string[] }
+
+export const FORMAT_NAMES: Record<FileFormat, string> = { wav: 'WAV', flac: 'FLAC', mp3: 'MP3', mp2: 'MP2', m4a: 'AAC', opus: 'Opus' }
+
+export const DEFAULTS: Settings = {
+  format: 'wav',
+  rate: 48_000,
+  bits: 24,
+  channels: 1,
+  kbps: 192,
+  pattern: '{slug}_{date}_{length}',
+  to: [],
+}
+
+/** What a format cannot be gives way to the nearest that it can. */
+export function possible<S extends Settings>(settings: S): S {
+  const { format, rate, kbps, channels } = settings
+  const rates = ratesOf(format, channels)
+  return { ...settings, rate: allowsRate(format, rate) ? rate : 48_000, kbps: rates.includes(kbps) ? kbps : rates[rates.length - 1] }
+}
+
+/** As it was sent last in this browser, where no programme says otherwise. */
+export function storedSettings(): Settings {
+  const last = JSON.parse(localStorage.sending ?? '{}') as Partial<Settings>
+  const known = Object.keys(DEFAULTS) as (keyof Settings)[]
+  return { ...DEFAULTS, ...Object.fromEntries(known.flatMap((key) => (last[key] === undefined ? [] : [[key, last[key]]]))) }
+}
+
+export function keepSettings(settings: Settings): void {
+  localStorage.sending = JSON.stringify(settings)
+}
+
+export const settingsOf = ({ format, rate, bits, channels, kbps, pattern, to }: HouseFormat): Settings => ({
+  format,
+  rate,
+  bits,
+  channels,
+  kbps,
+  pattern,
+  to,
+})
+
+/** `WAV, 24 bit, 48 kHz, mono` */
+export function formatInWords({
+  format,
+  rate,
+  bits,
+  channels,
+  kbps,
+}: Pick<Settings, 'format' | 'rate' | 'bits' | 'channels' | 'kbps'>): string {
+  const fine = isLossless(format) ? `${bits} bit` : `${kbps} kbit/s`
+  return [FORMAT_NAMES[format], fine, rate === 48_000 ? '48 kHz' : '44.1 kHz', channels === 1 ? 'mono' : 'stereo'].join(', ')
+}
