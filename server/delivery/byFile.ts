@@ -28,7 +28,7 @@ export async function deliverAsFile(place: Place, parcel: Parcel, before: Before
     if (proven) return proven
     throw mayHaveArrived('It was cut off as it was about to get its name there.')
   }
-  if (there !== null && !before.replaces) throw existsAlready(name)
+  if (there !== null && !before.replaces) throw existsAlready()
   await place.remove(part)
   let sent = 0
   const counted = new Transform({

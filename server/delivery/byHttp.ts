@@ -26,12 +26,12 @@ export async function deliverByPut(target: HttpTarget, parcel: Parcel, before: B
   const url = new URL(`${target.address.replace(/\/$/, '')}/${encodeURIComponent(parcel.name)}`)
   const found = await whatIsThere(url, target, parcel, notes)
   if (found === 'hash' || (found === 'size' && before.beyond)) return found
-  if (found && !before.replaces) throw existsAlready(parcel.name)
+  if (found && !before.replaces) throw existsAlready()
   const headers = { 'Content-Type': 'application/octet-stream', ...(before.replaces ? {} : { 'If-None-Match': '*' }) }
   const answer = await ask('PUT', url, target, notes, { ...labels(parcel), ...headers }, bodyOf(parcel, notes), parcel.bytes)
   const now = answer.statusCode === 412 || isGood(answer) ? await whatIsThere(url, target, parcel, notes) : null
   if (now === 'hash' || (now === 'size' && isGood(answer))) return now
-  if (answer.statusCode === 412) throw existsAlready(parcel.name)
+  if (answer.statusCode === 412) throw existsAlready()
   if (!isGood(answer)) throw refusal(answer)
   // it said yes; some addresses can only be written to
   if (now === null) return 'answer'
@@ -68,7 +68,7 @@ export async function deliverByForm(target: HttpTarget, parcel: Parcel, before: 
   if (isGood(answer)) return 'answer'
   const between = answer.statusCode === 502 || answer.statusCode === 504
   if (between && !target.heedsKey) throw mayHaveArrived('Something between here and there gave up waiting.')
-  throw answer.statusCode === 409 || answer.statusCode === 412 ? existsAlready(parcel.name) : refusal(answer)
+  throw answer.statusCode === 409 || answer.statusCode === 412 ? existsAlready() : refusal(answer)
 }
 
 const isGood = ({ statusCode = 0 }: IncomingMessage): boolean => statusCode >= 200 && statusCode < 300

@@ -82,7 +82,7 @@ test.each(KINDS)('%s: what arrives is what was sent, once, and nothing else is l
 test.each(KINDS)('%s: another file of that name stays as it is', async (kind) => {
   writeFileSync(join(folder, 'night-ferry.wav'), 'yesterday')
   const trouble = await troubleIn(send(kind, parcelOf(content)))
-  expect([trouble.kind, trouble.message]).toEqual(['exists', expect.stringContaining('another file called “night-ferry.wav”')])
+  expect([trouble.kind, trouble.message]).toEqual(['exists', expect.stringContaining('another file of that name')])
   expect(readFileSync(join(folder, 'night-ferry.wav'), 'utf8')).toBe('yesterday')
   expect(readdirSync(folder)).toEqual(['night-ferry.wav'])
 })

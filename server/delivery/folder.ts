@@ -22,7 +22,7 @@ export async function openFolder(folder: string): Promise<Place> {
     rename: (from, to, replaces) =>
       plainly(async () => {
         if (replaces) await rename(at(from), at(to))
-        else await renameAnew(at(from), at(to), to)
+        else await renameAnew(at(from), at(to))
         await keepNames(folder)
       }),
     remove: (name) => plainly(() => rm(at(name), { force: true })),
@@ -31,15 +31,15 @@ export async function openFolder(folder: string): Promise<Place> {
 }
 
 /** A second name, then without the first: of two files that want one name, the second fails. */
-async function renameAnew(from: string, to: string, name: string): Promise<void> {
+async function renameAnew(from: string, to: string): Promise<void> {
   try {
     await link(from, to)
   } catch (error) {
     const { code } = error as { code?: string }
-    if (code === 'EEXIST') throw existsAlready(name)
+    if (code === 'EEXIST') throw existsAlready()
     // a disk without second names
     if (code !== 'EPERM' && code !== 'ENOTSUP' && code !== 'ENOSYS') throw error
-    if (await stat(to).catch(nothing)) throw existsAlready(name)
+    if (await stat(to).catch(nothing)) throw existsAlready()
     return rename(from, to)
   }
   await rm(from)

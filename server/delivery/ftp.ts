@@ -57,7 +57,7 @@ export async function openFtp(address: string, user: string, password: string, p
     async rename(from, to, replaces) {
       // what a server does with a name that is there is not said anywhere: most take its place
       const there = await size(to)
-      if (there !== null && !replaces) throw existsAlready(to)
+      if (there !== null && !replaces) throw existsAlready()
       try {
         await client.rename(from, to)
       } catch (error) {

@@ -126,7 +126,7 @@ export async function openSftp(address: string, user: string, secret: string, ho
         // in this version of the protocol a name that is there is never taken
         await call((done) => sftp.rename(at(from), at(to), done))
       } catch (error) {
-        if (codeOf(error) === FAILURE && (await size(to)) !== null) throw existsAlready(to)
+        if (codeOf(error) === FAILURE && (await size(to)) !== null) throw existsAlready()
         throw plain(error)
       }
     },

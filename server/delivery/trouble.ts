@@ -15,8 +15,8 @@ export class Trouble extends Error {
   }
 }
 
-export const existsAlready = (name: string) =>
-  new Trouble('exists', `There is another file called “${name}” already. It was left as it is, and yours was not put there.`)
+export const existsAlready = () =>
+  new Trouble('exists', 'There is another file of that name. It was left as it is, and yours was not put there.')
 export const mayHaveArrived = (why: string) =>
   new Trouble('perhaps', `${why} It may have arrived. Ask there, or look, before it is sent again.`)
 

@@ -45,8 +45,8 @@ export function ReceiptRow({ receipt, way }: { receipt: Receipt; way?: ReactNode
   const { order, state } = receipt
   const under = state === 'waiting' || state === 'working'
   return (
-    <li className="flex items-start gap-4 border-b border-rule py-2.5 text-[13px]">
-      <div className="min-w-0 flex-1">
+    <li className="flex flex-wrap items-start gap-x-4 border-b border-rule py-2.5 text-[13px]">
+      <div className="min-w-0 flex-1 basis-80">
         <p className="truncate font-semibold">
           {receipt.fileName} {way && <span className="ml-2 font-normal">{way}</span>}
         </p>
@@ -78,7 +78,6 @@ export function ReceiptRow({ receipt, way }: { receipt: Receipt; way?: ReactNode
         {state === 'failed' && <p className="text-cut-ink">{receipt.error}</p>}
         {state === 'cancelled' && <p className="text-faint">Cancelled. Nothing was kept.</p>}
         {under && <Working receipt={receipt} />}
-        <Deliveries of={receipt.deliveries} />
         {state === 'done' && <Changed receipt={receipt} />}
       </div>
       <time className="shrink-0 text-faint" dateTime={receipt.at}>
@@ -108,6 +107,9 @@ export function ReceiptRow({ receipt, way }: { receipt: Receipt; way?: ReactNode
           Cancel
         </Button>
       )}
+      <div className="w-full">
+        <Deliveries of={receipt.deliveries} />
+      </div>
     </li>
   )
 }
