@@ -48,13 +48,15 @@ export interface PieceRow {
 
 /** What the server tells its listeners. */
 export type Notice =
-  | { about: 'document'; id: string; kind: 'tape' | 'actuality' | 'story'; revision: number }
+  | { about: 'document'; id: string; kind: 'tape' | 'actuality' | 'story' | 'board'; revision: number }
   /** What the words of a tape are. */
   | { about: 'document'; id: string; kind: 'transcript'; revision: number; tape: string }
   /** `grown`: it is still arriving, and so much of it is there to be heard. */
   | { about: 'tape'; id: string; grown?: { frames: number; progress: number } }
   | { about: 'send'; id: string }
   | { about: 'destinations' }
+  /** What was played on a board. */
+  | { about: 'plays'; id: string }
   | { about: 'lineUp'; id: string }
   | { about: 'call'; id: string }
   | { about: 'cards' }

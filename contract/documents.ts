@@ -1,8 +1,10 @@
 import * as yup from 'yup'
+import type { BoardDocument, BoardStep } from '../core/live/board'
 import type { Actuality, ActualityStep } from '../core/edits/actuality'
 import { brokenIn, type StoryDocument, type StoryStep } from '../core/page/story'
 import type { TapeDocument, TapeStep } from '../core/tape/tape'
 import type { Transcript, TranscriptStep } from '../core/transcript/transcript'
+import { boardRecords } from './boards'
 import { id, revision } from './ids'
 import { SENT_AT_ONCE } from './limits'
 import { actualitySchema, actualityStep, keptRecords } from './pieces'
@@ -19,6 +21,7 @@ interface Kinds {
   story: { body: StoryDocument; step: StoryStep }
   tape: { body: TapeDocument; step: TapeStep }
   transcript: { body: Transcript; step: TranscriptStep }
+  board: { body: BoardDocument; step: BoardStep }
 }
 export type Kind = keyof Kinds
 export type BodyOf<K extends Kind> = Kinds[K]['body']
@@ -31,6 +34,7 @@ const stepSchemas: Record<Kind, Pick<yup.Schema, 'validateSync'>> = {
   tape: recordStep(tapeRecords),
   story: recordStep(storyRecords, STORY_TEXTS),
   transcript: transcriptStep,
+  board: recordStep(boardRecords),
 }
 
 const someSteps = yup.array().required().max(5000)
@@ -56,6 +60,7 @@ const recordSchemas: Partial<Record<Kind, Record<string, yup.ObjectSchema<object
   actuality: keptRecords,
   tape: tapeRecords,
   story: storyRecords,
+  board: boardRecords,
 }
 
 /** What is wrong with a record as it stands, by the schema of its kind; null where nothing is. */
@@ -84,13 +89,12 @@ export function faultsIn(kind: Kind, body: Body, steps?: readonly AnyStep[]): st
       return [(error as Error).message]
     }
   }
-  const records = (body as StoryDocument | TapeDocument).records
+  const records = (body as StoryDocument | TapeDocument | BoardDocument).records
   if (!records) return []
   const touched =
     steps &&
     new Set(steps.map((step) => ('record' in step ? (step as { record: { id: string } }).record.id : ((step as { id?: string }).id ?? ''))))
-  const head = kind === 'tape' ? 'tape' : 'story'
-  const missing = Object.hasOwn(records, head) ? [] : [`${head}: is missing`]
+  const missing = Object.hasOwn(records, kind) ? [] : [`${kind}: is missing`]
   return [
     ...missing,
     ...(kind === 'story' && !steps ? brokenIn(body as StoryDocument) : []),
@@ -101,22 +105,22 @@ export function faultsIn(kind: Kind, body: Body, steps?: readonly AnyStep[]): st
 }
 
 /** The body of a new document, checked. Tapes are not made this way: they begin with sound. */
-export async function checkedBody(body: unknown): Promise<Actuality | StoryDocument> {
+export async function checkedBody(body: unknown): Promise<Actuality | StoryDocument | BoardDocument> {
   const kind = (body as { kind?: unknown } | null)?.kind
-  await (kind === 'actuality' ? actualitySchema : newStory).validate(body, STRICT)
+  await (kind === 'actuality' ? actualitySchema : newRecords).validate(body, STRICT)
   if (kind === 'actuality') return body as Actuality
-  const story = body as StoryDocument
-  const [fault] = faultsIn('story', story)
+  const records = body as StoryDocument | BoardDocument
+  const [fault] = faultsIn(records.kind, records)
   if (fault) throw new yup.ValidationError(fault)
-  return story
+  return records
 }
 
-const newStory = yup
+const newRecords = yup
   .object({
-    kind: yup.string().oneOf(['story']).required(),
+    kind: yup.string().oneOf(['story', 'board']).required(),
     records: yup
       .object()
-      .test('few', 'a new story has 1,000 records at most', (records) => Object.keys(records).length <= 1000)
+      .test('few', 'a new document has 1,000 records at most', (records) => Object.keys(records).length <= 1000)
       .required(),
   })
   .noUnknown()

@@ -181,6 +181,22 @@ describe('the telephone line', () => {
     expect(tape!.findings.map(({ what }) => what)).not.toContain('unfinished')
   })
 
+  it('records by itself as it is picked up, where that was asked for, and reminds that the caller must be told', async () => {
+    const { page } = await visit('/')
+    await page.goto(`${address()}/record`)
+    await page.getByLabel(/Record each call as it is picked up/).check()
+    await page.goto(`${address()}/`)
+    const over = call(port, { name: 'Ferry office', near, far, loss: 0, jitter: 0, seed: 1 })
+    await page.getByText('Tell the caller that this is recorded.').waitFor()
+    // whoever is at something stays there
+    expect(new URL(page.url()).pathname).toBe('/')
+    await page.getByRole('button', { name: 'Told' }).click()
+    await page.getByText('Tell the caller that this is recorded.').waitFor({ state: 'detached' })
+    await page.getByRole('button', { name: 'Hang up' }).click()
+    expect(await over).toBe('hungUp')
+    await page.evaluate(() => localStorage.removeItem('callsByThemselves'))
+  })
+
   it('rings on a page that had asked just before, and hears only afterwards that nobody called', async () => {
     const { page } = await visit('/')
     let answered = () => undefined as void

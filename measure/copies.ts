@@ -2,7 +2,7 @@ import { Agent, request } from 'node:http'
 import type { AnyStep, Body, Kind, LoggedEntry, StoredDocument, Verdict } from '../contract/documents'
 import type { DocumentType } from '../core/steps/document'
 import { Replica, type Accepted } from '../core/steps/replica'
-import { documentTypes } from '../server/documents/types'
+import { typeOf } from '../contract/documentTypes'
 
 const AGENT = new Agent({ keepAlive: true })
 
@@ -56,7 +56,7 @@ export class Copies {
     let replica = this.replicas.get(id)
     if (!replica) {
       const { kind, body, revision } = await this.stored(id)
-      replica = new Replica(documentTypes[kind as Kind] as DocumentType<Body, AnyStep>, body, revision, [])
+      replica = new Replica(typeOf(kind as Kind) as DocumentType<Body, AnyStep>, body, revision, [])
       this.replicas.set(id, replica)
     }
     return replica

@@ -1,6 +1,6 @@
 import type { AnyStep, Body, LoggedEntry, Verdict } from '../contract/documents'
 import { applyAll, exchange } from '../core/steps/document'
-import { documentTypes } from '../server/documents/types'
+import { typeOf } from '../contract/documentTypes'
 import type { Copies } from './copies'
 
 /**
@@ -28,7 +28,7 @@ export class SharedDocument {
   hear(entries: readonly Pick<LoggedEntry, 'revision' | 'steps'>[]): void {
     for (const { revision, steps } of entries) {
       if (revision !== this.latest + 1) continue
-      this.bodies.set(revision, applyAll(documentTypes[this.kind], this.at(this.latest), steps))
+      this.bodies.set(revision, applyAll(typeOf(this.kind), this.at(this.latest), steps))
       this.latest = revision
     }
   }
@@ -68,7 +68,7 @@ export class Writer {
     const heard: Known['heard'] = verdict.since.map(({ revision, steps: theirs }) => ({ revision, steps: theirs }))
     const [revision] = verdict.taken
     if (revision !== undefined) {
-      const type = documentTypes[document.kind]
+      const type = typeOf(document.kind)
       const mine = heard.reduce((left, one) => exchange(type, left, one.steps)!.mine, steps)
       heard.push({ revision, steps: mine })
     }
@@ -83,6 +83,6 @@ export class Writer {
     const known = this.known.get(document.id)
     if (!known) return null
     const rest = await this.server.since(document.id, known.revision)
-    return [...known.heard, ...rest].reduce((body, { steps }) => applyAll(documentTypes[document.kind], body, steps), document.begun.body)
+    return [...known.heard, ...rest].reduce((body, { steps }) => applyAll(typeOf(document.kind), body, steps), document.begun.body)
   }
 }

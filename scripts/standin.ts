@@ -10,7 +10,10 @@ import { Inbox, PASSWORD, USER } from '../server/standins/inbox'
 import { openPlayout } from '../server/standins/playout'
 import { channelOf } from './channelOf'
 
-/** `npm run standin -- card | phone | guest | playout`: what comes in from outside, played by the demo's tapes, and where files are sent. See docs/stand-ins.md. */
+/**
+ * `npm run standin -- card | phone | guest | playout`: what comes in from outside, played by the demo's tapes, and where
+ * files are sent. See docs/stand-ins.md.
+ */
 
 const config = configFromEnvironment({ ...process.env, PLAIN_CUT_DATABASE: 'none' })
 const tapes = join(import.meta.dirname, '..', 'demo', 'tapes')
@@ -59,7 +62,9 @@ switch (process.argv[2]) {
   case 'playout': {
     const inbox = new Inbox(join(config.data, 'playout'), ({ by, name, bytes, sha256 }) =>
       console.log(
-        `${new Date().toLocaleTimeString('en-GB')}  ${name}  ${bytes.toLocaleString('en')} bytes, by ${by}, SHA-256 ${sha256.slice(0, 12)}…`,
+        [new Date().toLocaleTimeString('en-GB'), name, `${bytes.toLocaleString('en')} bytes`, by, `SHA-256 ${sha256.slice(0, 12)}…`].join(
+          '  ',
+        ),
       ),
     )
     const { addresses } = await openPlayout(inbox, [4180, 4181, 4182])

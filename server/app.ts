@@ -4,6 +4,7 @@ import { guard, headers } from './guard'
 import { uploads, UPLOADS } from './intake/uploads'
 import { json } from './json'
 import { notFound, problems } from './problem'
+import { boardRoutes } from './routes/boards'
 import { bringingRoutes } from './routes/bringings'
 import { deliveryRoutes, destinationRoutes } from './routes/deliveries'
 import { documentRoutes } from './routes/documents'
@@ -36,6 +37,7 @@ export function makeApp(services: Services): Express {
   app.use('/api/tapes', tapeRoutes(services))
   app.use('/api/bringings', bringingRoutes(services))
   app.use(json('8mb'))
+  app.use('/api/boards', boardRoutes(services))
   app.use('/api/deliveries', deliveryRoutes(services))
   app.use('/api/destinations', destinationRoutes(services))
   app.use('/api/documents', documentRoutes(services))

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { Not, type DataSource } from 'typeorm'
+import { In, Not, type DataSource } from 'typeorm'
 import type { PieceRow, Recent } from '../contract/desk'
 import { clipLength, type Actuality } from '../core/edits/actuality'
 import { piecesIn, storyHead, withPiece, type StoryDocument } from '../core/page/story'
@@ -60,7 +60,7 @@ const nameOf = (body: StoredBody): string =>
 
 export async function recent(database: DataSource, count: number): Promise<Recent[]> {
   const rows = await database.manager.find(DocumentEntity, {
-    where: { aside: false, kind: Not('transcript') },
+    where: { aside: false, kind: Not(In(['transcript', 'board'])) },
     order: { changed: 'DESC' },
     take: count,
   })

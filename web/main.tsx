@@ -19,6 +19,7 @@ import { Desk } from './desk/Desk'
 import { sendOrphans } from './documents/useDocument'
 import { DropAnywhere } from './tapes/DropAnywhere'
 import { OnItsWay } from './tapes/OnItsWay'
+import { sendPlays } from './live/playLog'
 import { goOn } from './tapes/uploads'
 import { OnAir } from './record/OnAir'
 import { OnTheLine } from './record/OnTheLine'
@@ -41,6 +42,8 @@ const KeysView = lazy(async () => ({ default: (await import('./shell/KeysView'))
 const LogView = lazy(async () => ({ default: (await import('./tape/LogView')).LogView }))
 const RecordView = lazy(async () => ({ default: (await import('./record/RecordView')).RecordView }))
 const VoicingView = lazy(async () => ({ default: (await import('./voicing/VoicingView')).VoicingView }))
+const BoardView = lazy(async () => ({ default: (await import('./live/BoardView')).BoardView }))
+const LiveView = lazy(async () => ({ default: (await import('./live/LiveView')).LiveView }))
 const SendingsView = lazy(async () => ({ default: (await import('./send/SendingsView')).SendingsView }))
 const ScriptView = lazy(async () => ({ default: (await import('./page/ScriptView')).ScriptView }))
 
@@ -58,6 +61,7 @@ listen(queries)
 begin(queries)
 void sendOrphans()
 void goOn()
+void sendPlays()
 bringInLeftBehind()
 
 function Views() {
@@ -70,6 +74,8 @@ function Views() {
       <Route path="/record" element={<RecordView />} />
       <Route path="/pieces/:id" element={<BenchView />} />
       <Route path="/pieces/:id/record" element={<FairRecordView />} />
+      <Route path="/live" element={<LiveView />} />
+      <Route path="/live/:id" element={<BoardView />} />
       <Route path="/sendings" element={<SendingsView />} />
       <Route path="/keys" element={<KeysView />} />
       <Route path="/stories/:id" element={<PageView />} />

@@ -164,7 +164,8 @@ async function arrived({ database }: Services, { id, tries }: DeliveryRow, proof
 async function failed({ database }: Services, row: DeliveryRow, { kind, message, settled }: Trouble, beside: boolean): Promise<void> {
   if (kind === 'exists' && beside) {
     await database.query(
-      `update delivery set state = 'waiting', file_name = $3, beat = null, beyond = false where id = $1 and tries = $2 and state = 'sending'`,
+      `update delivery set state = 'waiting', file_name = $3, beat = null, beyond = false
+        where id = $1 and tries = $2 and state = 'sending'`,
       [row.id, row.tries, besideName(row.fileName)],
     )
     return

@@ -3,7 +3,7 @@ import { applyAndInvert, exchange } from '../../core/steps/document'
 import type { Entry } from '../../core/steps/history'
 import { Refusal } from '../problem'
 import type { Current, LoggedAt } from './current'
-import { documentTypes } from './types'
+import { typeOf } from '../../contract/documentTypes'
 
 export type Submitted = Omit<Entry<AnyStep>, 'inverse'>
 
@@ -31,7 +31,7 @@ export class Taking {
    */
   take(entry: Omit<Submitted, 'steps'>, steps: readonly AnyStep[]): number {
     const { kind, body } = this.current
-    const { document, inverse } = applyAndInvert(documentTypes[kind], body, steps)
+    const { document, inverse } = applyAndInvert(typeOf(kind), body, steps)
     const faults = faultsIn(kind, document, steps)
     if (faults.length) throw new Refusal(400, 'Not understood', `What was sent does not make sense: ${faults.slice(0, 3).join('; ')}.`)
     const { id, author, label, undoes, quiet, together } = entry
@@ -83,7 +83,7 @@ export class Taking {
 
 /** Acts past what came since, which may hold the first of them, up to the first that touches the same place. */
 function rebasedOver(kind: Kind, entries: readonly Submitted[], since: readonly ToldEntry[]): { ready: Submitted[]; conflict: boolean } {
-  const type = documentTypes[kind]
+  const type = typeOf(kind)
   const own: Submitted[] = []
   let left = [...entries]
   let conflict = false

@@ -3,6 +3,7 @@ import type { EntityManager } from 'typeorm'
 import * as yup from 'yup'
 import type { InferType } from 'yup'
 import type { Entry } from '../../core/steps/history'
+import type { BoardDocument } from '../../core/live/board'
 import type { StoryDocument } from '../../core/page/story'
 import { realign } from '../align/realign'
 import {
@@ -52,13 +53,13 @@ function checkedEntries(kind: Kind, entries: Sent): Omit<Entry<AnyStep>, 'invers
   return checked
 }
 
-/** Keeps a new story; false if one of this id is there. */
-async function insertStory(manager: EntityManager, id: string, body: StoryDocument): Promise<boolean> {
+/** Keeps a new story or board; false if one of this id is there. */
+async function insertRecords(manager: EntityManager, id: string, body: StoryDocument | BoardDocument): Promise<boolean> {
   const { raw } = await manager
     .createQueryBuilder()
     .insert()
     .into(DocumentEntity)
-    .values({ id, kind: 'story', revision: 0, aside: false, body: body as object })
+    .values({ id, kind: body.kind, revision: 0, aside: false, body: body as object })
     .orIgnore()
     .returning('id')
     .execute()
@@ -97,7 +98,7 @@ export function documentRoutes(services: Services): Router {
       await database.transaction(async (manager) => {
         if (body.kind === 'actuality') await new References(manager, true).checkSpans(body.spans)
         // where the same was sent twice at once, it is there
-        const made = body.kind === 'actuality' ? await insertPiece(manager, id, body) : await insertStory(manager, id, body)
+        const made = body.kind === 'actuality' ? await insertPiece(manager, id, body) : await insertRecords(manager, id, body)
         if (made) await tell(manager, { about: 'document', id, kind: body.kind, revision: 0 })
       })
     }

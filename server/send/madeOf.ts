@@ -14,7 +14,10 @@ export interface LaidParts {
   pieceOf: (id: string) => Actuality | undefined
 }
 
-/** What a plan is made of: its parts with the versions of their pieces, and hashes of what sounds. `what`: what is sent, where it has no blocks. */
+/**
+ * What a plan is made of: its parts with the versions of their pieces, and hashes of what sounds. `what`: what is sent,
+ * where it has no blocks.
+ */
 export async function madeOf(
   { database }: Services,
   plan: Plan,

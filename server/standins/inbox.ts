@@ -32,7 +32,7 @@ export interface Arrival {
 export const USER = 'newsroom'
 export const PASSWORD = 'night ferry'
 
-/** Where the doors of the stand-in for a playout system put what arrives: a folder, and a list of all that came, also of what came twice. */
+/** Where the doors of the stand-in for a playout system put what arrives: a folder, and a list of all that came, twice too. */
 export class Inbox {
   readonly arrivals: Arrival[] = []
   faults: Faults = {}

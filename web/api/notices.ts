@@ -50,6 +50,7 @@ export function listen(queries: QueryClient): void {
     } else if (notice.about === 'send') void queries.invalidateQueries({ queryKey: ['sends'] })
     else if (notice.about === 'destinations')
       for (const queryKey of [['destinations'], ['programmes']]) void queries.invalidateQueries({ queryKey })
+    else if (notice.about === 'plays') void queries.invalidateQueries({ queryKey: ['plays', notice.id] })
     else if (notice.about === 'presence') return
     else if (notice.about === 'call') void queries.invalidateQueries({ queryKey: ['calls'] })
     else if (notice.about === 'cards') void queries.invalidateQueries({ queryKey: ['cards'] })
@@ -64,6 +65,7 @@ export function listen(queries: QueryClient): void {
       void queries.invalidateQueries({ queryKey: ['find'] })
     } else {
       void queries.invalidateQueries({ queryKey: ['desk'] })
+      if (notice.kind === 'board') void queries.invalidateQueries({ queryKey: ['boards'] })
       if (notice.kind === 'actuality') {
         void queries.invalidateQueries({ queryKey: ['pieces'] })
         void queries.invalidateQueries({ queryKey: ['uses'] })

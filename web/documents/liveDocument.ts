@@ -1,25 +1,14 @@
 import type { BodyOf, Kind, LoggedEntry, StepOf, StoredDocument, ToldEntry, Verdict } from '../../contract/documents'
+import { documentTypes as types } from '../../contract/documentTypes'
 import { SENT_AT_ONCE } from '../../contract/limits'
-import { actualityType } from '../../core/edits/actuality'
-import { storyType } from '../../core/page/story'
-import type { DocumentType } from '../../core/steps/document'
 import type { Entry } from '../../core/steps/history'
 import type { Identified, RecordStep } from '../../core/steps/records'
 import { rebaseWaiting, Replica, type Received } from '../../core/steps/replica'
 import { bothChanges } from '../../core/steps/text'
-import { tapeType } from '../../core/tape/tape'
-import { transcriptType } from '../../core/transcript/transcript'
 import { get, post, Refused, Unreachable } from '../api/client'
 import { onNotice } from '../api/notices'
 import { checkedActs } from './checkedActs'
 import { author, forget, keep, type WaitingActs } from './waiting'
-
-const types: { [K in Kind]: DocumentType<BodyOf<K>, StepOf<K>> } = {
-  actuality: actualityType,
-  story: storyType,
-  tape: tapeType,
-  transcript: transcriptType,
-}
 
 export type SaveState = 'saved' | 'saving' | 'waiting'
 

@@ -3,6 +3,7 @@ import { useDeferredValue, useState } from 'react'
 import type { Filter, KeptSearch, LibraryFacts, LibraryPage, LibraryRow, PageOrder, Said, TapeOrder } from '../../contract/library'
 import { get, post } from '../api/client'
 import { ANYTHING } from './filing'
+import { noteShown } from './tapeBeside'
 
 /** So many rows are asked for at once. */
 const PAGE = 100
@@ -42,6 +43,7 @@ export function useLibrary({ order, descending }: Sorting) {
     count: PAGE,
   })
   const first = useQuery(pageQuery(pageOrder(0)))
+  noteShown({ filter: asked, order, descending })
   const queries = useQueryClient()
   /** The rows from one place in the list to another, fetched where they are not here yet. */
   const rowsBetween = async (from: number, to: number): Promise<LibraryRow[]> => {

@@ -8,6 +8,7 @@ import { get, post } from '../api/client'
 import { orSay } from '../api/orSay'
 import { useCommands } from '../commands/commands'
 import { Button } from '../ui/parts'
+import { useCallsByThemselves } from './callsByThemselves'
 import { CommandKey } from '../commands/CommandButton'
 
 /** The telephone line, on every screen: it rings, is answered and recorded, and is hung up. */
@@ -22,6 +23,13 @@ export function OnTheLine() {
     setAnswered(null)
     void navigate(`/tapes/${call.tape}`)
   }, [call, answered, navigate])
+  const { on: byThemselves } = useCallsByThemselves()
+  const ringing = call?.state === 'ringing' ? call.id : null
+  useEffect(() => {
+    if (!ringing || !byThemselves) return
+    // another window may have been first
+    post(`/intake/calls/${ringing}/answer`, {}).catch(() => undefined)
+  }, [ringing, byThemselves])
   const wish = (what: 'answer' | 'decline' | 'end') => {
     if (!call) return
     if (what === 'answer') setAnswered(call.id)
@@ -65,6 +73,7 @@ export function OnTheLine() {
             )}
             , both sides recorded <Since at={call.at} />
           </span>
+          <Reminder key={call.id} />
           <span className="flex-1" />
           <Button look="strong" className="h-7" onClick={() => wish('end')}>
             Hang up <CommandKey id="call.end" />
@@ -72,6 +81,20 @@ export function OnTheLine() {
         </>
       )}
     </div>
+  )
+}
+
+/** Whoever is recorded must be told: it stands there until somebody says that they were. */
+function Reminder() {
+  const [told, setTold] = useState(false)
+  if (told) return null
+  return (
+    <span className="flex items-center gap-2 font-semibold text-cut-ink">
+      Tell the caller that this is recorded.
+      <Button className="h-7" onClick={() => setTold(true)}>
+        Told
+      </Button>
+    </span>
   )
 }
 

@@ -8,6 +8,7 @@ import { useCommands } from '../commands/commands'
 import { useStoryName } from '../story/StoryFigures'
 import { Button, Empty, Field } from '../ui/parts'
 import { Crumb, Shell } from '../shell/Shell'
+import { CallChoice } from './CallChoice'
 import { InputMeter } from './InputMeter'
 import { STATES } from './states'
 import {
@@ -215,6 +216,7 @@ export function RecordView() {
               <Takes takes={recorder.takes} />
             </>
           )}
+          <CallChoice />
         </div>
       </div>
     </Shell>

@@ -23,6 +23,7 @@ export function Help() {
     'go.desk': () => void navigate('/'),
     'go.tapes': () => void navigate('/tapes'),
     'go.record': () => void navigate('/record'),
+    'go.live': () => void navigate('/live'),
     'go.sendings': () => void navigate('/sendings'),
   })
   const close = () => setShown(null)

@@ -3,7 +3,7 @@ import { Link, useLocation } from 'react-router'
 import { useSaving } from '../documents/useDocument'
 import { useTheme } from '../ui/theme'
 import { Button } from '../ui/parts'
-import { AudioLines, HelpCircle, Mic, Moon, Newspaper, PanelRight, Redo2, Search, Send, Sun, Undo2 } from 'lucide-react'
+import { AudioLines, HelpCircle, LayoutGrid, Mic, Moon, Newspaper, PanelRight, Redo2, Search, Send, Sun, Undo2 } from 'lucide-react'
 import { unableTo, useAvailable } from '../commands/commands'
 import { FavouriteStrip } from './FavouriteStrip'
 import { CommandButton } from '../commands/CommandButton'
@@ -54,6 +54,9 @@ export function Shell({
           </CommandButton>
           <CommandButton id="go.record" look="bare" label="Record">
             <Mic size={16} />
+          </CommandButton>
+          <CommandButton id="go.live" look="bare" label="Live clips">
+            <LayoutGrid size={16} />
           </CommandButton>
           <CommandButton id="go.sendings" look="bare" label="Sendings">
             <Send size={16} />

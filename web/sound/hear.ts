@@ -69,6 +69,12 @@ export async function bandsOf({ plan, from, to }: HearingOrder, signal: AbortSig
   return (await idlest.ask(asked++, { plan, from, to, bands: true }, signal)) as number[]
 }
 
+/** All of a plan, a run of frames for each channel: what the file would have, to the bit. */
+export async function soundOf(plan: Plan, signal: AbortSignal): Promise<Float32Array[]> {
+  const idlest = all().reduce((least, one) => (one.waiting.size < least.waiting.size ? one : least))
+  return (await idlest.ask(asked++, { plan, sound: true }, signal)) as Float32Array[]
+}
+
 /** How loud all of a plan is; of one that was heard before with other parts, only these are listened to. */
 export async function hearAll(plan: Plan, signal: AbortSignal): Promise<PlanLoudness> {
   const heard = await Promise.all(all().map((one, first) => one.ask(asked++, { plan, every: MOST, first }, signal) as Promise<HeardPart[]>))

@@ -29,8 +29,14 @@ export interface BandsOrder extends HearingOrder {
   bands: true
 }
 
-export type AnyOrder = HearingOrder | PartsOrder | BandsOrder
-export type Heard = TapeFigures | HeardPart[] | number[]
+/** All frames of a plan, as the file would have them. */
+export interface SoundOrder {
+  plan: Plan
+  sound: true
+}
+
+export type AnyOrder = HearingOrder | PartsOrder | BandsOrder | SoundOrder
+export type Heard = TapeFigures | HeardPart[] | number[] | Float32Array[]
 export type ToHearing = { id: number; order: AnyOrder } | { off: number }
 export type FromHearing = { id: number; heard: Heard } | { id: number; failed: string }
 
@@ -107,11 +113,32 @@ async function bandsOf({ plan, from, to }: BandsOrder): Promise<number[]> {
   return learnNoise(Float64Array.from(out[0]))
 }
 
+/** Rejects where some of it cannot be had: what is kept to be played later must be whole. */
+async function soundOf(id: number, { plan }: SoundOrder): Promise<Float32Array[]> {
+  const pulled = renderer(plan, cache.read)
+  const out = Array.from({ length: plan.channels }, () => new Float32Array(plan.length))
+  for (let at = 0; at < plan.length; at += BLOCK) {
+    await goesOn(id)
+    const end = Math.min(plan.length, at + BLOCK)
+    if (!(await atHand(pulled, at, end))) throw new Error('Some of its sound is not there yet.')
+    pulled.pull(
+      at,
+      out.map((channel) => channel.subarray(at, end)),
+    )
+  }
+  return out
+}
+
 async function take(id: number, order: AnyOrder): Promise<void> {
   try {
     await goesOn(id)
-    const heard = 'every' in order ? await hearParts(id, order) : 'bands' in order ? await bandsOf(order) : await hear(id, order)
-    postMessage({ id, heard } satisfies FromHearing)
+    if ('sound' in order) {
+      const heard = await soundOf(id, order)
+      self.postMessage({ id, heard } satisfies FromHearing, { transfer: heard.map(({ buffer }) => buffer) })
+    } else {
+      const heard = 'every' in order ? await hearParts(id, order) : 'bands' in order ? await bandsOf(order) : await hear(id, order)
+      postMessage({ id, heard } satisfies FromHearing)
+    }
   } catch (error) {
     if (!(error instanceof CalledOff)) postMessage({ id, failed: (error as Error).message } satisfies FromHearing)
   }

@@ -43,6 +43,7 @@ import { useTapeSound } from './useTapeSound'
 import { useLayUnder } from './useLayUnder'
 import { useTidying } from './useTidying'
 import { usePull } from './usePull'
+import { useTapeBeside } from './useTapeBeside'
 import { useSteps } from './useSteps'
 import { useStrikeActs } from './useStrikeActs'
 import { useTapeLevels } from './useTapeLevels'
@@ -153,7 +154,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
 
   const { strike, unstrike, setOffRecord } = useStrikeActs({ body, strikes, passages, place, select, act })
 
-  const { pulling, goToPulled } = usePull({
+  const { pulling, goToPulled, pullToBoard } = usePull({
     id,
     frames: tape.frames,
     live,
@@ -213,6 +214,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const { atPlace } = tidying
   const layUnder = useLayUnder(tape, story, selected)
 
+  const beside = useTapeBeside(id, story)
   useActingOn({ selection: passages.length > 0, join: false })
   useCommands(
     oneAtATime(
@@ -228,6 +230,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
           title: passages.length > 1 ? `Pull ${passages.length} as one actuality` : undefined,
           unable: pulling.busy ? 'Being pulled.' : null,
         },
+        'edit.onBoard': { run: pullToBoard.run, title: 'Pull to the board', unable: pullToBoard.busy ? 'Being pulled.' : null },
         'edit.offRecord': setOffRecord,
         'voice.treated': {
           unable: tape.renditions.length ? null : 'Nothing was done to its sound.',
@@ -247,6 +250,7 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
         'page.layUnder': layUnder,
         'page.send': { run: () => setOpen('sending'), title: selected ? 'Send the selection' : 'Send the tape' },
         'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
+        ...beside,
         'go.across': { title: 'To the piece', run: () => void across() },
       },
       passages.length > 1,

@@ -5,6 +5,7 @@ import type { PieceRow } from '../../contract/desk'
 import type { Actuality } from '../../core/edits/actuality'
 import { edits } from '../../core/edits/editList'
 import type { WordsOf } from '../../core/edits/pieceWords'
+import { sayPutOnBoard } from '../live/sayPutOnBoard'
 import { pull } from '../../core/edits/pull'
 import type { FactsOf } from '../../core/render/plan'
 import { levelInForce, sidesInForce } from '../../core/tape/inForce'
@@ -132,5 +133,11 @@ export function usePull({ id, frames, live, pieces, story, passages, deselect, p
     return fresh !== undefined
   }
 
-  return { pulling, goToPulled }
+  /** In one stroke from what is selected to a key of the board. */
+  const pullToBoard = useOnce(async () => {
+    const piece = await pullIt()
+    if (piece) await sayPutOnBoard(piece, navigate)
+  })
+
+  return { pulling, goToPulled, pullToBoard }
 }

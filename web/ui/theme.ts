@@ -1,3 +1,4 @@
+import { useLayoutEffect } from 'react'
 import { create } from 'zustand'
 
 type Theme = 'day' | 'night'
@@ -14,6 +15,14 @@ export function switchTheme(): void {
   localStorage.theme = theme
   show(theme)
   useTheme.setState({ theme })
+}
+
+/** Dark while a view is shown, whatever is chosen. */
+export function useNight(): void {
+  useLayoutEffect(() => {
+    show('night')
+    return () => void show(useTheme.getState().theme)
+  }, [])
 }
 
 /** A colour of the theme that is shown, for what is drawn on a canvas. */

@@ -3,6 +3,8 @@ import { toast } from 'sonner'
 import type { Actuality } from '../../../core/edits/actuality'
 import { toTape } from '../../../core/edits/editList'
 import type { Frames } from '../../../core/time'
+import { orSay } from '../../api/orSay'
+import { sayPutOnBoard } from '../../live/sayPutOnBoard'
 import { putOnPage } from '../../story/putOnPage'
 import { pieceBeside } from '../pieceBeside'
 
@@ -31,6 +33,7 @@ export function useGoing(id: string, piece: Actuality, place: () => Frames) {
     onPage,
     commands: {
       'edit.pull': { run: () => void onPage(), title: 'Put on the page', unable: piece.story ? null : 'This piece has no story yet.' },
+      'edit.onBoard': () => orSay(sayPutOnBoard(id, navigate)),
       'go.previousPiece': () => void goToPiece(-1),
       'go.nextPiece': () => void goToPiece(1),
       'go.edits': () => void navigate(`/pieces/${id}/record`),

@@ -1,0 +1,148 @@
+import { useEffect, useMemo, useState, useSyncExternalStore } from 'react'
+import { toast } from 'sonner'
+import {
+  boardHead,
+  clipsOf,
+  movedTo,
+  neighbour,
+  PLACES,
+  placesOf,
+  type BoardDocument,
+  type BoardStep,
+  type LiveClip,
+} from '../../core/live/board'
+import { RATE } from '../../core/time'
+import { useMyName } from '../present/present'
+import type { LiveDocument } from '../documents/liveDocument'
+import { player } from '../sound/player'
+import { ClipSound, type Run } from './clipSound'
+import { logPlay } from './playLog'
+import { usePrepared } from './usePrepared'
+
+const air = new ClipSound()
+const ears = new ClipSound()
+const OUTPUTS = [air, ears]
+// for tests and measurements, which drive the real page
+Object.assign(globalThis, { plainCutBoard: air })
+
+export const useRuns = (output: ClipSound): readonly Run[] => useSyncExternalStore(output.subscribe, () => output.runs)
+/** The way out on air, and the one on which the reporter alone hears. */
+export const outputs = { air, ears }
+
+/** A board as it is played: what is on which key, what plays, what is cued. */
+export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDocument) {
+  const clips = useMemo(() => clipsOf(body), [body])
+  const places = useMemo(() => placesOf(body), [body])
+  const { prepared, facts } = usePrepared(clips, OUTPUTS)
+  const runs = useRuns(air)
+  const heard = useRuns(ears)
+  const [cuedKey, setCued] = useState<string | null>(null)
+  const cued = cuedKey !== null && places.has(cuedKey) ? cuedKey : (PLACES.find((key) => places.has(key)) ?? null)
+  /** The clip that is to go to another key. */
+  const [moving, setMoving] = useState<string | null>(null)
+  const act = (steps: BoardStep[], label: string) => live.act(steps, { label })
+  const runOf = (clip: string) => runs.findLast((run) => run.clip === clip && !run.stopping)
+  const slugOf = (clip: LiveClip) => prepared.get(clip.piece)?.piece?.slug || 'Untitled'
+
+  useEffect(() => {
+    localStorage.board = id
+    // one listens to the board now
+    player.stop()
+    void air.open(localStorage.boardAir ?? '').catch(() => undefined)
+    return () => {
+      air.stopAll()
+      ears.stopAll()
+    }
+  }, [id])
+
+  useEffect(() => {
+    air.onEnded = ({ clip, heard: frames, stopped, pressed, sounded }) => {
+      const one = clips.find((known) => known.id === clip)
+      if (!one || frames === 0) return
+      const at = new Date(sounded ?? pressed).toISOString()
+      const play = { id: crypto.randomUUID(), board: id, piece: one.piece, slug: slugOf(one), at, seconds: frames / RATE, stopped }
+      void logPlay({ ...play, by: useMyName.getState().name })
+    }
+  })
+
+  /** Plays what is on a key; what plays already is stopped, or faded. */
+  const press = (key: string) => {
+    const clip = places.get(key)
+    if (moving) {
+      act(movedTo(body, moving, key), 'move on the board')
+      return setMoving(null)
+    }
+    if (!clip) return
+    const run = runOf(clip.id)
+    if (run) return air.stop(run.run, clip.fade)
+    if (!air.has(clip.id)) {
+      const { reason = '' } = prepared.get(clip.piece) ?? {}
+      return void toast.error(`“${slugOf(clip)}” can’t be played yet. ${reason || 'Its sound is being fetched.'}`)
+    }
+    air.play(clip.id, { loop: clip.loop })
+    if (!air.awake) void air.open(localStorage.boardAir ?? '')
+    // one at a time, unless it was asked for
+    if (!clip.over)
+      for (const other of runs) {
+        const record = clips.find((known) => known.id === other.clip)
+        if (!record?.over && !other.stopping) air.stop(other.run, record?.fade)
+      }
+    // the next one is at hand
+    setCued(neighbour(places, key, 'right'))
+  }
+
+  /** Heard by the reporter alone. Without an output of their own nothing is: it would go on air. */
+  const listen = (key: string) => {
+    const clip = places.get(key)
+    if (!clip) return
+    const device = localStorage.boardEars ?? ''
+    if (!device || device === (localStorage.boardAir ?? ''))
+      return void toast.error('Choose another sound output for yourself first: this one is on air.')
+    const run = heard.find((one) => one.clip === clip.id && !one.stopping)
+    ears.stopAll()
+    if (run) return
+    void ears
+      .open(device)
+      .then(() => ears.play(clip.id))
+      .catch(() => toast.error('That sound output is not available.'))
+  }
+
+  const stopAll = () => {
+    if (moving) return setMoving(null)
+    air.stopAll()
+    ears.stopAll()
+  }
+
+  const change = (clip: LiveClip, key: 'loop' | 'over' | 'fade', value: unknown, label: string) => {
+    act([{ type: 'set', id: clip.id, key, value }], label)
+    const run = runOf(clip.id)
+    if (key === 'loop' && run) air.setLoop(run.run, Boolean(value))
+  }
+
+  return {
+    id,
+    name: boardHead(body).name,
+    clips,
+    places,
+    prepared,
+    facts,
+    runs,
+    heard,
+    cued,
+    cue: setCued,
+    cueTo: (by: 'left' | 'right' | 'up' | 'down') => cued && setCued(neighbour(places, cued, by)),
+    press,
+    listen,
+    stopAll,
+    moving,
+    move: setMoving,
+    change,
+    slugOf,
+    rename: (name: string) => act([{ type: 'set', id: 'board', key: 'name', value: name }], 'name of the board'),
+    put: (piece: string, key: string) =>
+      act([{ type: 'put', record: { id: crypto.randomUUID(), kind: 'clip', piece, key } }], 'put on the board'),
+    remove: (clip: LiveClip) => act([{ type: 'drop', id: clip.id }], 'take off the board'),
+  }
+}
+
+export type Board = ReturnType<typeof useBoard>

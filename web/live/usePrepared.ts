@@ -1,0 +1,198 @@
+import { useEffect, useMemo, useRef, useState } from 'react'
+import type { Actuality } from '../../core/edits/actuality'
+import { tapesOf } from '../../core/edits/editList'
+import { pieceWords } from '../../core/edits/pieceWords'
+import type { LiveClip } from '../../core/live/board'
+import { piecePlan } from '../../core/page/plan'
+import type { Plan } from '../../core/render/plan'
+import { isMadeTone, tapeOf } from '../../core/tape/renditions'
+import type { TapeInfo } from '../../contract/tapes'
+import { useFacts } from '../api/queries'
+import { liveDocument } from '../documents/useDocument'
+import type { LiveDocument } from '../documents/liveDocument'
+import { soundOf } from '../sound/hear'
+import type { ClipSound } from './clipSound'
+
+/** What is known of a piece on the board, and whether it can sound at once. */
+export interface Prepared {
+  state: 'loading' | 'ready' | 'failed'
+  /** Why it is not ready. */
+  reason: string
+  piece: Actuality | null
+  live: LiveDocument<'actuality'> | null
+  plan: Plan | null
+  inCue: string
+  outCue: string
+}
+
+const CUE = 6
+const AGAIN_MS = 2000
+
+/** The pieces of clips as they are now, also by this hand a moment ago. */
+function usePieces(ids: readonly string[]): ReadonlyMap<string, LiveDocument<'actuality'> | Error> {
+  const [known, setKnown] = useState<ReadonlyMap<string, LiveDocument<'actuality'> | Error>>(new Map())
+  const key = ids.join()
+  useEffect(() => {
+    let current = true
+    const off: (() => void)[] = []
+    const anew = () => current && setKnown((now) => new Map(now))
+    for (const id of key.split(',').filter(Boolean))
+      liveDocument(id, 'actuality').then(
+        (live) => {
+          if (!current) return
+          off.push(live.subscribe(anew))
+          setKnown((now) => new Map(now).set(id, live))
+        },
+        (error: Error) => current && setKnown((now) => new Map(now).set(id, error)),
+      )
+    return () => {
+      current = false
+      off.forEach((stop) => stop())
+    }
+  }, [key])
+  return known
+}
+
+interface Made {
+  piece: Actuality
+  facts: object
+  plan: Plan
+  off: boolean
+  inCue: string
+  outCue: string
+}
+
+/** Sees to it that each clip is at hand in all of its outputs, as its piece is now. What plays goes on as it began. */
+export function usePrepared(
+  clips: readonly LiveClip[],
+  outputs: readonly ClipSound[],
+): { prepared: ReadonlyMap<string, Prepared>; facts: ReturnType<typeof useFacts> } {
+  const ids = [...new Set(clips.map(({ piece }) => piece))].sort()
+  const pieces = usePieces(ids)
+  const bodies = ids.flatMap((id) => {
+    const live = pieces.get(id)
+    return live && !(live instanceof Error) ? [{ id, live, piece: live.body }] : []
+  })
+  const facts = useFacts([...new Set(bodies.flatMap(({ piece }) => tapesOf(piece.spans)))].sort())
+  const before = useRef(new Map<string, Made>())
+  const plans = useMemo(
+    () => {
+      const made = new Map<string, Made>()
+      if (!facts) return made
+      for (const { id, piece } of bodies) {
+        // what has not changed keeps its plan, and so its sound
+        const old = before.current.get(id)
+        if (old?.piece === piece && old.facts === facts) {
+          made.set(id, old)
+          continue
+        }
+        const plan = piecePlan(piece, facts.factsOf)
+        const words = pieceWords(piece.spans, facts.wordsOf, piece.sides).filter(({ what }) => what !== 'noise')
+        const cue = (part: typeof words) => part.map(({ text }) => text).join(' ')
+        made.set(id, {
+          piece,
+          facts,
+          plan,
+          off: holdsOff(plan, facts.tapes),
+          inCue: cue(words.slice(0, CUE)),
+          outCue: cue(words.slice(-CUE)),
+        })
+      }
+      before.current = made
+      return made
+    },
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [facts, ...bodies.map(({ piece }) => piece)],
+  )
+  const ready = useSounds(plans)
+  useEffect(() => {
+    for (const { id, piece } of clips) {
+      const channels = ready.sounds.get(piece)?.channels
+      for (const output of outputs) {
+        if (channels) output.load(id, channels)
+        else output.remove(id)
+      }
+    }
+  }, [clips, ready.sounds, outputs])
+  const prepared = new Map(
+    ids.map((id): [string, Prepared] => {
+      const live = pieces.get(id)
+      const made = plans.get(id)
+      const known = live && !(live instanceof Error) ? live : null
+      const sound = ready.sounds.get(id)
+      const reason =
+        live instanceof Error ? 'The piece is not there.' : made?.off ? 'Some of it is off the record.' : (ready.failed.get(id) ?? '')
+      const state = reason ? 'failed' : sound && sound.plan === made?.plan ? 'ready' : 'loading'
+      const { plan = null, inCue = '', outCue = '' } = made ?? {}
+      return [id, { state, reason, piece: known?.body ?? null, live: known, plan, inCue, outCue }]
+    }),
+  )
+  return { prepared, facts }
+}
+
+/** What was said off the record is not played either. */
+function holdsOff(plan: Plan, tapes: readonly TapeInfo[]): boolean {
+  const off = new Map(tapes.map((tape) => [tape.id, tape.off]))
+  return plan.strips.some(
+    ({ sound, from, length }) =>
+      !isMadeTone(sound) && off.get(tapeOf(sound))?.some((stretch) => stretch.from < from + length && stretch.to > from),
+  )
+}
+
+interface Ready {
+  sounds: ReadonlyMap<string, { plan: Plan; channels: readonly Float32Array[] }>
+  failed: ReadonlyMap<string, string>
+}
+
+/** The sound of each plan, made once and kept; tried again where some of it cannot be had now. */
+function useSounds(plans: ReadonlyMap<string, { plan: Plan; off: boolean }>): Ready {
+  const [ready, setReady] = useState<Ready>({ sounds: new Map(), failed: new Map() })
+  const making = useRef(new Map<string, { plan: Plan; off: AbortController }>())
+  useEffect(() => {
+    const make = async (id: string, plan: Plan, off: AbortController): Promise<void> => {
+      try {
+        const channels = (await soundOf(plan, off.signal)).map(shared)
+        setReady(({ sounds, failed }) => ({ sounds: new Map(sounds).set(id, { plan, channels }), failed: without(failed, id) }))
+      } catch (error) {
+        if (off.signal.aborted) return
+        setReady((now) => ({ ...now, failed: new Map(now.failed).set(id, (error as Error).message) }))
+        setTimeout(() => !off.signal.aborted && void make(id, plan, off), AGAIN_MS)
+      }
+    }
+    for (const [id, { plan, off: offRecord }] of plans) {
+      const under = making.current.get(id)
+      if (under?.plan === plan && !offRecord) continue
+      under?.off.abort()
+      if (offRecord) {
+        making.current.delete(id)
+        setReady(({ sounds, failed }) => ({ sounds: without(sounds, id), failed }))
+        continue
+      }
+      const off = new AbortController()
+      making.current.set(id, { plan, off })
+      void make(id, plan, off)
+    }
+  }, [plans])
+  useEffect(() => {
+    const { current } = making
+    return () => {
+      current.forEach(({ off }) => off.abort())
+      current.clear()
+    }
+  }, [])
+  return ready
+}
+
+function without<T>(map: ReadonlyMap<string, T>, id: string): ReadonlyMap<string, T> {
+  if (!map.has(id)) return map
+  const rest = new Map(map)
+  rest.delete(id)
+  return rest
+}
+
+/** In memory that both outputs read. */
+function shared(channel: Float32Array): Float32Array {
+  const copy = new Float32Array(new SharedArrayBuffer(channel.byteLength))
+  copy.set(channel)
+  return copy
+}
