@@ -1,7 +1,7 @@
 import * as yup from 'yup'
 import { frames, id } from './ids'
 import type { Decision, Suggestion } from '../core/tape/suggestion'
-import { chosenBy, line, name, repairKind, stretch, type FieldsOf } from './shapes'
+import { chosenBy, line, name, repairKind, stretch, truth, type FieldsOf } from './shapes'
 
 /** What finders suggest, on a tape or beside a piece. */
 
@@ -57,6 +57,7 @@ export const suggestion = yup
     settings,
     sure: yup.number().min(0).max(1).required(),
     proposes,
+    story: truth(),
     decision,
   } satisfies FieldsOf<Suggestion>)
   .noUnknown()

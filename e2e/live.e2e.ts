@@ -62,11 +62,7 @@ it('a key plays what is on it, another takes its place, Escape stops all, and wh
   // Space plays what is cued, and stops it
   await page.keyboard.press('ArrowLeft')
   await page.keyboard.press('ArrowLeft')
-  const cued = await page
-    .getByText('cued', { exact: true })
-    .locator('xpath=ancestor::div[@data-testid]')
-    .last()
-    .getAttribute('data-testid')
+  const cued = await page.getByText('cued', { exact: true }).locator('xpath=ancestor::div[@data-testid]').last().getAttribute('data-testid')
   await page.keyboard.press('Space')
   await until(
     () => page.getByTestId(cued!).getAttribute('data-state'),
@@ -80,7 +76,10 @@ it('a key plays what is on it, another takes its place, Escape stops all, and wh
   expect(plays.every(({ stopped, seconds }) => stopped && seconds > 0)).toBe(true)
   expect(new Set(plays.map(({ piece }) => piece))).toEqual(new Set(ids))
   await page.getByRole('button', { name: 'Played' }).click()
-  expect(await page.getByTestId('played').locator('li').count()).toBe(4)
+  await until(
+    () => page.getByTestId('played').locator('li').count(),
+    (count) => count === 4,
+  )
   expect(complaints).toEqual([])
 })
 

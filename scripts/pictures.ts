@@ -13,6 +13,8 @@ import { COUNCIL, FERRY, QUAY } from '../e2e/demoIds'
 import { openNewsroom } from '../measure/newsroom'
 import { call } from '../server/standins/caller'
 import { guestRecording } from '../server/standins/guest'
+import { Inbox, PASSWORD, USER } from '../server/standins/inbox'
+import { openPlayout } from '../server/standins/playout'
 import { channelOf } from './channelOf'
 import { requirePackages } from './machine'
 import { serve } from './serving'
@@ -42,6 +44,8 @@ const browser = await chromium.launch({
 })
 const { address } = newsroom
 const api = async <T>(path: string): Promise<T> => (await (await fetch(`${address}/api${path}`)).json()) as T
+const post = async (path: string, body: object, method = 'POST') =>
+  void (await fetch(`${address}/api${path}`, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }))
 const pieces = new Map((await api<PieceRow[]>('/pieces')).map(({ id, body }) => [body.slug, id]))
 
 const drawn = (page: Page) => page.waitForSelector('canvas[data-drawn=words], canvas[data-drawn=even]')
@@ -102,25 +106,11 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await press(page, 'd')
     await page.getByTestId('word-editor').waitFor()
   },
-  levels: async (page) => {
-    await page.goto(`${address}/tapes/${QUAY}`)
-    await drawn(page)
-    await press(page, 'v')
-    await page.getByRole('dialog').locator('canvas').first().waitFor()
-    await page.waitForTimeout(1200)
-  },
   bench: async (page) => {
     await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`)
     await drawn(page)
     await page.getByTestId('joins').getByRole('button').nth(1).click()
     await page.waitForTimeout(2500)
-  },
-  'bench-patch': async (page) => {
-    await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}`)
-    await drawn(page)
-    await selectFrom(page, 12, 1)
-    await press(page, 't')
-    await page.waitForTimeout(3500)
   },
   'fair-edit-record': async (page) => {
     await page.goto(`${address}/pieces/${pieces.get('Nobody told us')}/record`)
@@ -144,6 +134,32 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await page.getByTestId('page').getByText('tie her up.').waitFor()
     await press(page, 'Control+Enter')
     await page.getByRole('dialog').getByText('LUFS').first().waitFor()
+  },
+  board: async (page) => {
+    await page.goto(`${address}/live`)
+    await page.getByText('of 6 ready').waitFor()
+    await page.waitForFunction(() => document.querySelectorAll('[data-state=ready]').length === 6)
+    await press(page, '1')
+    await page.waitForFunction(() => document.querySelector('[data-testid=last-seconds]') !== null)
+  },
+  sendings: async (page) => {
+    const inboxes = ['one', 'two'].map((name) => new Inbox(join(newsroom.data, name)))
+    const doors = await Promise.all(inboxes.map((inbox) => openPlayout(inbox)))
+    inboxes[1].faults = { full: true }
+    const to = await Promise.all(
+      (['sftp', 'ftp'] as const).map(async (kind, i) => {
+        const id = crypto.randomUUID()
+        const name = ['Playout', 'Mainland relay'][i]
+        const own = { name, kind, address: doors[i].addresses[kind], user: USER, secret: PASSWORD, field: 'file' }
+        await post(`/destinations/${id}`, { ...own, heedsKey: false, sameName: 'ask' }, 'PUT')
+        return id
+      }),
+    )
+    const form = { format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, pattern: '{slug}_{date}_{length}', to }
+    await post('/programmes/Brackle%20Sound', { ...form, to: [to[0]], loudness: -23 }, 'PUT')
+    await post('/sends', { ...form, what: { kind: 'story', id: FERRY }, by: 'Tamsin Roe' })
+    await page.goto(`${address}/sendings`)
+    await page.getByText(/Tried 2 times/).waitFor()
   },
   mend: async (page) => {
     await page.goto(`${address}/tapes/${QUAY}?story=${FERRY}`)

@@ -10,6 +10,7 @@ import { deliveryRoutes, destinationRoutes } from './routes/deliveries'
 import { documentRoutes } from './routes/documents'
 import { findRoutes } from './routes/find'
 import { intakeRoutes } from './routes/intakes'
+import { keepingRoutes } from './routes/keepings'
 import { libraryRoutes } from './routes/library'
 import { lineUpRoutes } from './routes/lineups'
 import { listeningRoutes } from './routes/listenings'
@@ -35,6 +36,7 @@ export function makeApp(services: Services): Express {
   app.route(UPLOADS).post(tus).options(tus)
   app.route(`${UPLOADS}/:id`).patch(tus).head(tus).options(tus)
   app.use('/api/tapes', tapeRoutes(services))
+  app.use('/api/keepings', keepingRoutes(services))
   app.use('/api/bringings', bringingRoutes(services))
   app.use(json('8mb'))
   app.use('/api/boards', boardRoutes(services))

@@ -15,6 +15,7 @@ import type { Side, TapeDocument, TapeRecord } from '../core/tape/tape'
 import type { Word } from '../core/tape/words'
 import { toFrames, type Stretch } from '../core/time'
 import { insertPiece } from './documents/pieces'
+import { insertDemoBoard } from './demoBoard'
 import { DocumentEntity, TapeEntity } from './entities'
 import { takeIn } from './intake/intake'
 import { tend } from './intake/tend'
@@ -253,7 +254,6 @@ export async function loadDemoOnce(services: Services): Promise<void> {
     [toNext(tracks, from(find(tracks, 'Aldous counts differently,'), find(tracks, 'shift.')))],
     'Line 2, counting',
   )
-
   const line3 = piece(
     TRACKS,
     await length(TRACKS),
@@ -378,6 +378,7 @@ export async function loadDemoOnce(services: Services): Promise<void> {
     ]),
   )
   await put(randomUUID(), newStory({ slug: 'Kelp prices' }, output('', toFrames(45))))
+  await insertDemoBoard(manager, Object.values(ids))
 
   const marks: TapeRecord[] = [
     { id: randomUUID(), kind: 'mark', at: find(quay, 'Nurses coming off').from, text: 'crowd on quay, good detail' },

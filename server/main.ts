@@ -5,6 +5,7 @@ import { cardQueue, CardWatch, copyFromCard } from './card/cards'
 import { configFromEnvironment } from './config'
 import { loadDemoOnce } from './demo'
 import { resumeArrivals, tend, type IntakeJob } from './intake/tend'
+import { keep, resumeKeepings } from './keeping/keepings'
 import { clearDeleted } from './library'
 import { resumeLineUps, workOnLineUp } from './lineup/lineUps'
 import { log } from './log'
@@ -26,6 +27,7 @@ const services = await openServices(config)
 await services.jobs.work<IntakeJob>('intake', 3, (job) => tend(services, job))
 await services.jobs.work<{ id: string }>('send', 1, (job) => carryOut(services, job))
 await services.jobs.work<{ id: string }>('deliver', 3, (job) => deliver(services, job))
+await services.jobs.work<{ id: string }>('keep', 1, (job) => keep(services, job))
 await services.jobs.work<{ tape: string }>('recognise', 1, (job) => recognise(services, job))
 await services.jobs.work<{ tape: string }>('bringIn', 1, (job) => layWords(services, job))
 await services.jobs.work<{ tape: string }>('listenForTidy', 1, (job) => listenForTidy(services, job))
@@ -38,6 +40,7 @@ await resumeArrivals(services)
 await clearDeleted(services)
 await resumeSends(services)
 await startDeliveries(services)
+await resumeKeepings(services)
 await resumeLineUps(services)
 await resumeRecognitions(services)
 await resumeBringings(services)

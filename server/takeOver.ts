@@ -66,6 +66,10 @@ export async function leftBehind({ database, jobs }: Services): Promise<void> {
     `update tape set tended = null where state = 'arriving' and tended < now() - interval '${GONE}' returning id`,
   )) as [{ id: string }[], number]
   for (const { id } of tapes) await jobs.add('intake', { id })
+  const [keepings] = (await database.query(
+    `update keeping set beat = null where state = 'working' and beat < now() - interval '${GONE}' returning id`,
+  )) as [{ id: string }[], number]
+  for (const { id } of keepings) await jobs.add('keep', { id })
   const [sends] = (await database.query(
     `update send set beat = null where state in ('waiting', 'working') and beat < now() - interval '${GONE}' returning id`,
   )) as [{ id: string }[], number]

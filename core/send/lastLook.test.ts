@@ -60,6 +60,23 @@ describe('of a piece', () => {
     ).toEqual([])
   })
 
+  it('pauses that went though they may be the story, and not those that stayed', () => {
+    const heard = { ...plainJoin(), heard: true }
+    const gone = (from: number, more: object) => ({
+      tape: 'quay',
+      from: from * s,
+      proposes: { do: 'takeOut' as const, goes: { from: from * s, to: (from + 2) * s }, room: 0 },
+      story: true as const,
+      decision: { is: 'applied' as const, by: 'x', at: '' },
+      ...more,
+    })
+    const spans = [span(0, 2), span(4, 6, { join: heard })]
+    const asked = askedOfPiece('p', piece(spans), [], [gone(2, {}), gone(9, { decision: null }), gone(11, { story: undefined })])
+    expect(asked).toEqual([
+      { text: '1 pause of “Nobody told us” cut that may be the story.', at: { piece: 'p', frame: expect.closeTo(2 * s, -1) } },
+    ])
+  })
+
   it('passages that are muted, for all or for a side', () => {
     const spans = [span(0, 2), span(2, 3, { mute: true }), span(3, 4, { mutes: [null, true] }), span(4, 5, { mutes: [false, null] })]
     expect(askedOfPiece('p', piece(spans), []).map(({ text }) => text)).toContain(

@@ -1,10 +1,11 @@
 import type { Actuality } from '../edits/actuality'
-import { edits, spanLength } from '../edits/editList'
+import { edits, fromTape, spanLength } from '../edits/editList'
 import type { PieceWord } from '../edits/pieceWords'
 import type { OutputLayout } from '../page/lay'
 import { HIGHEST } from '../page/plan'
 import { isRecorded, type StoryDocument } from '../page/story'
 import type { Plan } from '../render/plan'
+import type { Suggestion } from '../tape/suggestion'
 import { clock, inSeconds, milliseconds, type Frames, type Stretch } from '../time'
 
 /**
@@ -24,8 +25,16 @@ const CUE = 4
 
 const counted = (count: number, one: string, many: string): string => (count === 1 ? `1 ${one}` : `${count} ${many}`)
 
-/** What is asked of a piece, by its words: joins that nobody has played, cues that nobody has checked, what is muted in it. */
-export function askedOfPiece(id: string, piece: Actuality, words: readonly PieceWord[]): Asked[] {
+/**
+ * What is asked of a piece, by its words: joins that nobody has played, cues that nobody has checked, what is muted in it, and
+ * what went though it may be the story (`suggestions`: those of it that were decided on).
+ */
+export function askedOfPiece(
+  id: string,
+  piece: Actuality,
+  words: readonly PieceWord[],
+  suggestions: readonly Pick<Suggestion, 'tape' | 'from' | 'story' | 'proposes' | 'decision'>[] = [],
+): Asked[] {
   const name = `“${piece.slug || 'Untitled'}”`
   const at = (frame: Frames): AskedPlace => ({ piece: id, frame })
   const asked: Asked[] = []
@@ -39,6 +48,15 @@ export function askedOfPiece(id: string, piece: Actuality, words: readonly Piece
     const which = guessed[0] && guessed[1] ? 'In cue and out cue' : guessed[0] ? 'In cue' : 'Out cue'
     asked.push({ text: `${which} of ${name} not checked by ear.`, at: at((guessed[0] ? cues[0][0] : cues[1][0]).at) })
   }
+  const cut = suggestions.filter(
+    ({ story, proposes, decision }) =>
+      story && (proposes.do === 'takeOut' || proposes.do === 'hold') && decision && decision.is !== 'dismissed',
+  )
+  if (cut.length)
+    asked.push({
+      text: `${counted(cut.length, 'pause', 'pauses')} of ${name} cut that may be the story.`,
+      at: at(fromTape(piece.spans, cut[0].tape, cut[0].from - 1) ?? 0),
+    })
   const muted = mutedIn(piece)
   if (muted.length)
     asked.push({ text: `${counted(muted.length, 'passage', 'passages')} of ${name} muted, for all or for one side.`, at: at(muted[0]) })

@@ -17,6 +17,8 @@ export interface Suggestion extends Stretch {
   /** How sure the finder is, 0 to 1. */
   sure: number
   proposes: Proposal
+  /** It may be what the story is about: when it goes all the same, it is asked about before anything is sent. */
+  story?: true
   /** What was decided; null while it is open. */
   decision: Decision | null
 }

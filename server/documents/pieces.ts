@@ -104,6 +104,13 @@ function tapesWithin(list: EditList, found = new Set<string>()): Set<string> {
 const useTapes = (manager: EntityManager, piece: string, tapes: Iterable<string>): Promise<unknown> =>
   manager.query('insert into piece_use (piece, tape) select $1, unnest($2::text[]) on conflict do nothing', [piece, [...tapes]])
 
+/** All tapes that anything of a piece is of: what it plays, what stands under it, and what is kept beside it. */
+export function tapesOfPiece({ spans, kept = {} }: Actuality): Set<string> {
+  const found = tapesWithin(spans)
+  for (const one of Object.values(kept)) if ('spans' in one) tapesWithin(one.spans, found)
+  return found
+}
+
 /** Keeps a new piece; false if one of this id is there. */
 export async function insertPiece(manager: EntityManager, id: string, piece: Actuality): Promise<boolean> {
   const { raw } = await manager

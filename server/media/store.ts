@@ -17,6 +17,7 @@ export class MediaStore {
   async open(): Promise<void> {
     await mkdir(join(this.folder, 'tapes'), { recursive: true })
     await mkdir(join(this.folder, 'sent'), { recursive: true })
+    await mkdir(join(this.folder, 'kept'), { recursive: true })
     await mkdir(this.uploads, { recursive: true })
     await mkdir(join(this.folder, 'making'), { recursive: true })
     // what an end cut short; what is newer may be another server's work
@@ -56,6 +57,8 @@ export class MediaStore {
   /** What was heard on the sides of a tape, for finders, as JSON. */
   heard = (id: string): string => join(this.tape(id), 'heard.json')
   sent = (id: string): string => join(this.folder, 'sent', id)
+  /** A story file, on its way out or back. */
+  storyFile = (id: string): string => join(this.folder, 'kept', id)
 
   keep = (made: string, as: string): Promise<void> => rename(made, as)
   remove = (path: string): Promise<void> => rm(path, { recursive: true, force: true })

@@ -8,6 +8,7 @@ import { piecePlan } from '../../core/page/plan'
 import { BLOCK_KINDS, type StoryDocument } from '../../core/page/story'
 import type { FactsOf, Plan } from '../../core/render/plan'
 import { isMadeTone, renditionIn, tapeOf } from '../../core/tape/renditions'
+import type { Suggestion } from '../../core/tape/suggestion'
 import { RATE } from '../../core/time'
 import type { Actuality } from '../../core/edits/actuality'
 import { askedOfLevels, askedOfPage, askedOfPiece, askedOfSilence, silencesIn, type Asked } from '../../core/send/lastLook'
@@ -69,7 +70,12 @@ async function ofPieces({ database }: Services, pieces: readonly (readonly [stri
     database,
     pieces.flatMap(([, { spans }]) => tapesOf(spans)),
   )
-  return pieces.flatMap(([id, piece]) => askedOfPiece(id, piece, pieceWords(piece.spans, wordsOf, piece.sides)))
+  const kept = await database.query<{ piece: string; record: Suggestion }[]>(
+    `select piece, record from kept where piece = any($1) and record ->> 'kind' = 'suggestion' and record -> 'story' = 'true'`,
+    [pieces.map(([id]) => id)],
+  )
+  const beside = (id: string) => kept.filter((one) => one.piece === id).map(({ record }) => record)
+  return pieces.flatMap(([id, piece]) => askedOfPiece(id, piece, pieceWords(piece.spans, wordsOf, piece.sides), beside(id)))
 }
 
 /** What is known of the tapes that sound: clipping, a dead channel, treatments that change a voice much. */

@@ -15,6 +15,7 @@ import { useLibraryFacts } from '../library/useLibrary'
 import { EditableText } from '../ui/EditableText'
 import { unread } from '../ui/FigureInput'
 import { Button, Dialog, Empty, Field, Menu, MenuItem } from '../ui/parts'
+import { saveAsFile, StoryFiles } from '../keeping/StoryFiles'
 import { SetAside } from '../shell/SetAside'
 import { Crumb, Heading, Shell, Side } from '../shell/Shell'
 import { useNow } from '../ui/useNow'
@@ -60,6 +61,7 @@ export function Desk() {
           >
             All tapes
           </Link>
+          <StoryFiles />
         </Side>
       }
     >
@@ -194,6 +196,7 @@ function Row({ story, output, onOpen }: { story: StoryRow; output: OutputRow; on
           <MenuItem onSelect={onOpen}>Open</MenuItem>
           <MenuItem onSelect={() => setTimeout(() => setRenaming(true))}>Rename</MenuItem>
           <MenuItem onSelect={() => duplicate.run()}>Duplicate</MenuItem>
+          <MenuItem onSelect={() => orSay(saveAsFile(story))}>Save as a story file</MenuItem>
           <MenuItem onSelect={() => orSay(patch(`/documents/${story.id}`, { aside: true }))}>Archive</MenuItem>
         </Menu>
       </td>

@@ -11,7 +11,10 @@ export const noteShown = (now: Shown): void => void (shown = now)
 
 const COUNT = 100
 
-/** The recording before or after one: of its story where it was opened from there, else as the library was shown. Null where there is none. */
+/**
+ * The recording before or after one: of its story where it was opened from there, else as the library was shown. Null where
+ * there is none.
+ */
 export async function tapeBeside(id: string, by: 1 | -1, story: string | null): Promise<string | null> {
   const lists = story ? [{ filter: { ...ANYTHING, story }, order: 'name', descending: false } as const, shown, NEWEST] : [shown, NEWEST]
   for (const list of lists) {

@@ -8,6 +8,7 @@ import type { Plan } from '../../core/render/plan'
 import { isMadeTone, tapeOf } from '../../core/tape/renditions'
 import type { TapeInfo } from '../../contract/tapes'
 import { useFacts } from '../api/queries'
+import { useSame } from '../api/useSame'
 import { liveDocument } from '../documents/useDocument'
 import type { LiveDocument } from '../documents/liveDocument'
 import { soundOf } from '../sound/hear'
@@ -74,36 +75,35 @@ export function usePrepared(
     return live && !(live instanceof Error) ? [{ id, live, piece: live.body }] : []
   })
   const facts = useFacts([...new Set(bodies.flatMap(({ piece }) => tapesOf(piece.spans)))].sort())
+  const known = useSame(bodies.map(({ id }) => id))
+  const now = useSame(bodies.map(({ piece }) => piece))
   const before = useRef(new Map<string, Made>())
-  const plans = useMemo(
-    () => {
-      const made = new Map<string, Made>()
-      if (!facts) return made
-      for (const { id, piece } of bodies) {
-        // what has not changed keeps its plan, and so its sound
-        const old = before.current.get(id)
-        if (old?.piece === piece && old.facts === facts) {
-          made.set(id, old)
-          continue
-        }
-        const plan = piecePlan(piece, facts.factsOf)
-        const words = pieceWords(piece.spans, facts.wordsOf, piece.sides).filter(({ what }) => what !== 'noise')
-        const cue = (part: typeof words) => part.map(({ text }) => text).join(' ')
-        made.set(id, {
-          piece,
-          facts,
-          plan,
-          off: holdsOff(plan, facts.tapes),
-          inCue: cue(words.slice(0, CUE)),
-          outCue: cue(words.slice(-CUE)),
-        })
+  const plans = useMemo(() => {
+    const made = new Map<string, Made>()
+    if (!facts) return made
+    for (const [i, id] of known.entries()) {
+      const piece = now[i]
+      // what has not changed keeps its plan, and so its sound
+      const old = before.current.get(id)
+      if (old?.piece === piece && old.facts === facts) {
+        made.set(id, old)
+        continue
       }
-      before.current = made
-      return made
-    },
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [facts, ...bodies.map(({ piece }) => piece)],
-  )
+      const plan = piecePlan(piece, facts.factsOf)
+      const words = pieceWords(piece.spans, facts.wordsOf, piece.sides).filter(({ what }) => what !== 'noise')
+      const cue = (part: typeof words) => part.map(({ text }) => text).join(' ')
+      made.set(id, {
+        piece,
+        facts,
+        plan,
+        off: holdsOff(plan, facts.tapes),
+        inCue: cue(words.slice(0, CUE)),
+        outCue: cue(words.slice(-CUE)),
+      })
+    }
+    before.current = made
+    return made
+  }, [facts, known, now])
   const ready = useSounds(plans)
   useEffect(() => {
     for (const { id, piece } of clips) {

@@ -88,6 +88,7 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
     settings: setting ? { setting: turned[name] ?? setting.usual } : {},
     sure: one.sure,
     proposes,
+    ...(one.care === 'may be the story' ? { story: true as const } : {}),
     decision: null,
   })
   /** What is proposed, with its join where it is heard least, as far as that is known. */

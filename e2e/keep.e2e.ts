@@ -1,0 +1,62 @@
+import { writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { expect, it, onTestFinished } from 'vitest'
+import type { StoredDocument } from '../contract/documents'
+import { blocksOf, storyHead, type StoryDocument } from '../core/page/story'
+import { api, ownFerry, send, soundOf, useBrowser, visit } from './newsroom'
+
+useBrowser()
+
+const storyOf = async (id: string) => (await api<StoredDocument & { body: StoryDocument }>(`/documents/${id}`)).body
+
+it('a whole story goes into a file and comes back beside itself, sounds the same to the bit, and has its history', async () => {
+  const id = await ownFerry()
+  const { page, complaints } = await visit(`/stories/${id}`)
+  const slug = `Kept ${Date.now() % 100_000}`
+  await page.goto(new URL('/', page.url()).href)
+  const row = page
+    .getByTestId('stories')
+    .locator('tr')
+    .filter({ has: page.locator(`a[href="/stories/${id}"]`) })
+  await row.getByRole('button', { name: /^More for/ }).click()
+  await page.getByRole('menuitem', { name: 'Rename' }).click()
+  await page.getByLabel('Slug').fill(slug)
+  await page.keyboard.press('Enter')
+  const renamed = page.getByTestId('stories').locator('tr').filter({ hasText: slug })
+  await renamed.getByRole('button', { name: /^More for/ }).click()
+  await page.getByRole('menuitem', { name: 'Save as a story file' }).click()
+  const files = page.getByTestId('story-files')
+  const [download] = await Promise.all([
+    page.waitForEvent('download', { timeout: 90_000 }),
+    files.locator('li').filter({ hasText: slug }).getByRole('link', { name: /^Save/ }).click({ timeout: 90_000 }),
+  ])
+  const folder = mkdtempSync(join(tmpdir(), 'plain-cut-story-'))
+  onTestFinished(() => rmSync(folder, { recursive: true }))
+  const path = join(folder, download.suggestedFilename())
+  await download.saveAs(path)
+  expect(path).toMatch(/Kept-\d+_\d{4}-\d\d-\d\d\.story\.zip$/)
+
+  await page.getByLabel('Story file', { exact: true }).setInputFiles(path)
+  await files.getByRole('link', { name: 'It is back' }).first().click({ timeout: 90_000 })
+  await page.waitForURL((url) => url.pathname.startsWith('/stories/') && !url.pathname.endsWith(id))
+  const copy = new URL(page.url()).pathname.split('/')[2]
+  const [was, is] = [await storyOf(id), await storyOf(copy)]
+  expect([storyHead(is).slug, blocksOf(is).length]).toEqual([slug, blocksOf(was).length])
+  const log = (story: string) => api<{ label: string }[]>(`/documents/${story}/log`)
+  expect((await log(copy)).map(({ label }) => label)).toEqual((await log(id)).map(({ label }) => label))
+  const [before, after] = [await soundOf(id, 'story', 2), await soundOf(copy, 'story', 2)]
+  expect(after.sound.equals(before.sound)).toBe(true)
+  expect((await send(copy, 'story')).frames).toBe(before.frames)
+  expect(complaints).toEqual([])
+})
+
+it('a file that is none is refused in words', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'plain-cut-story-'))
+  onTestFinished(() => rmSync(folder, { recursive: true }))
+  writeFileSync(join(folder, 'holiday.zip'), 'no zip at all')
+  const { page } = await visit('/')
+  await page.getByLabel('Story file', { exact: true }).setInputFiles(join(folder, 'holiday.zip'))
+  await page.getByTestId('story-files').getByText('It is not a zip file, or not a whole one. Nothing of it was taken.').waitFor()
+})

@@ -1,0 +1,38 @@
+import { Router } from 'express'
+import { askToBringBack, askToTakeOut, cancelKeeping, keepings, storyFileOf } from '../keeping/keepings'
+import type { Services } from '../services'
+import { checkedId } from './checkedId'
+
+/** Stories that go out into a file, and back. Mounted before bodies are read as JSON: a story file is taken as it comes. */
+export function keepingRoutes(services: Services): Router {
+  const routes = Router()
+  routes.param('id', checkedId)
+
+  routes.get('/', async (_request, response) => {
+    response.json(await keepings(services))
+  })
+
+  routes.post('/out/:id', async (request, response) => {
+    response.status(201).json(await askToTakeOut(services, request.params.id))
+  })
+
+  routes.post('/back', async (request, response) => {
+    const fileName = decodeURIComponent(String(request.headers['x-file-name'] ?? 'story.zip'))
+    response.status(201).json(await askToBringBack(services, request, fileName))
+  })
+
+  routes.delete('/:id', async (request, response) => {
+    await cancelKeeping(services, request.params.id)
+    response.status(204).end()
+  })
+
+  routes.get('/:id/file', async (request, response) => {
+    const { path, fileName, bytes } = await storyFileOf(services, request.params.id)
+    response.attachment(fileName).set('Content-Length', String(bytes))
+    services.store
+      .read(path)
+      .on('error', () => response.destroy())
+      .pipe(response)
+  })
+  return routes
+}
