@@ -168,3 +168,35 @@ export interface KeepingInfo {
   bytes: number
   at: string
 }
+
+/** Words that are looked for in a folder of story files, as it is called on the server's machine. */
+export const searchQuery = yup.object({
+  folder: yup.string().trim().matches(/^\//, 'a folder begins with /').max(1000).required(),
+  words: yup.string().trim().min(2, 'two letters at least').max(200).required(),
+})
+
+export const fromFolderOrder = yup
+  .object({
+    path: yup
+      .string()
+      .matches(/^\/.*\.zip$/, 'that is no story file')
+      .max(1200)
+      .required(),
+  })
+  .noUnknown()
+
+export interface StoryFileHit {
+  path: string
+  slug: string
+  made: string
+  /** Where it is said; empty where only the story is called so. */
+  tape: string
+  text: string
+}
+
+export interface StoryFileSearch {
+  files: number
+  /** Zip files that are no story files, or are damaged. */
+  unread: number
+  hits: StoryFileHit[]
+}

@@ -38,6 +38,25 @@ it('a whole story goes into a file and comes back beside itself, sounds the same
   await download.saveAs(path)
   expect(path).toMatch(/Kept-\d+_\d{4}-\d\d-\d\d\.story\.zip$/)
 
+  // its words are found where it lies, before it is back
+  await page.getByRole('button', { name: 'Search a folder of them' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Folder on this machine').fill(folder)
+  await dialog.getByLabel('Words that were said').fill('no boat')
+  await page.keyboard.press('Enter')
+  await dialog
+    .getByRole('status')
+    .getByText(/places? in 1 story file\./)
+    .waitFor()
+  expect(await dialog.getByTestId('story-hits').innerText()).toMatch(/no boat/i)
+  await dialog.getByLabel('Words that were said').fill('submarine')
+  await page.keyboard.press('Enter')
+  await dialog.getByText('Nobody says that in 1 story file.').waitFor()
+  await dialog.getByLabel('Folder on this machine').fill('/nowhere at all')
+  await page.keyboard.press('Enter')
+  await dialog.getByText(/There is no such folder on this machine/).waitFor()
+  await page.keyboard.press('Escape')
+
   await page.getByLabel('Story file', { exact: true }).setInputFiles(path)
   await files.getByRole('link', { name: 'It is back' }).first().click({ timeout: 90_000 })
   await page.waitForURL((url) => url.pathname.startsWith('/stories/') && !url.pathname.endsWith(id))

@@ -12,6 +12,7 @@ import { KEPT_PATHS, KNOWN_PATHS } from '../server/keeping/bringBack'
 import { pack, type Part } from '../server/keeping/pack'
 import { readPacked } from '../server/keeping/restore'
 import { openStoryFile, refused } from '../server/keeping/unpack'
+import { searchFolder } from '../server/keeping/searchFolder'
 import { hostileArchives } from './hostileArchives'
 
 /** A small story file, as it is read back where it is whole, and refused where it is not. */
@@ -99,6 +100,7 @@ beforeAll(async () => {
     { path: 'documents.json', content: { text: JSON.stringify(packed) } },
     { path: 'receipts.json', content: { text: '[]' } },
     { path: `tapes/${tape}/original.flac`, content: { file: stored } },
+    { path: `words/${tape}.txt`, content: { text: 'Quay\n\n0:01.2  Piet: No boat till six.\n' } },
     at('sound-0.f32'),
     at('loudness-0.f32'),
     ...PEAK_LEVELS.map((_level, i) => at(`peaks-0-${i}.i16`)),
@@ -143,6 +145,22 @@ test('what means harm, or is damaged, is refused in words, and nothing lies outs
     expect(said).toMatch(/Nothing of it was taken\.$/)
   }
 }, 60_000)
+
+test('what is said in it is found where it lies, and what is none is counted', async () => {
+  const shelf = join(folder, 'shelf')
+  mkdirSync(shelf)
+  writeFileSync(join(shelf, 'ferry.zip'), archive)
+  writeFileSync(join(shelf, 'broken.zip'), archive.subarray(0, 500))
+  const found = await searchFolder(shelf, 'BOAT till')
+  expect([found.files, found.unread, found.hits.map(({ tape, text }) => [tape, text])]).toEqual([
+    1,
+    1,
+    [['Quay', '0:01.2  Piet: No boat till six.']],
+  ])
+  expect((await searchFolder(shelf, 'night ferry')).hits).toMatchObject([{ slug: 'The night ferry', tape: '' }])
+  expect((await searchFolder(shelf, 'submarine')).hits).toEqual([])
+  await expect(searchFolder(join(folder, 'nowhere'), 'boat')).rejects.toThrow(/no such folder/)
+})
 
 test('what does not fit on the disk is refused before any of it is written', async () => {
   const path = join(folder, 'large.zip')

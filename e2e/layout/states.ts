@@ -77,6 +77,40 @@ export const STATES: readonly State[] = [
       await dialog(page)
     },
   },
+  {
+    name: 'Board',
+    path: () => '/live',
+    act: async (page) => {
+      await page.getByText('of 6 ready').waitFor()
+      await page.waitForFunction(() => document.querySelectorAll('[data-state=ready]').length === 6)
+    },
+  },
+  {
+    name: 'Board, on air',
+    path: () => '/live',
+    act: async (page) => {
+      await page.waitForFunction(() => document.querySelectorAll('[data-state=ready]').length === 6)
+      await page.keyboard.press('1')
+      await page.waitForSelector('[data-state=playing]')
+    },
+  },
+  { name: 'Sendings', path: () => '/sendings', act: (page) => page.getByRole('heading', { name: 'Sendings' }).waitFor() },
+  {
+    name: 'New destination',
+    path: () => '/sendings',
+    act: async (page) => {
+      await page.getByRole('button', { name: 'Add a destination' }).click()
+      await page.getByRole('dialog').getByText('HTTP, form').click()
+    },
+  },
+  {
+    name: 'New house format',
+    path: () => '/sendings',
+    act: async (page) => {
+      await page.getByRole('button', { name: 'Add a house format' }).click()
+      await page.getByRole('dialog').getByText('MP3').click()
+    },
+  },
   { name: 'Record', path: () => `/record?story=${FERRY}`, act: (page) => page.getByText('ready', { exact: true }).waitFor() },
   {
     name: 'A line is recorded',

@@ -1,5 +1,7 @@
 import { randomUUID } from 'node:crypto'
-import { createWriteStream } from 'node:fs'
+import { once } from 'node:events'
+import { createReadStream, createWriteStream } from 'node:fs'
+import { basename } from 'node:path'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import type { KeepingInfo } from '../../contract/storyFiles'
@@ -52,6 +54,14 @@ export async function askToBringBack(services: Services, file: Readable, fileNam
   }
   await begin(services, id, 'back', shownName(fileName), null)
   return { id }
+}
+
+/** The same for a file that lies on this machine. */
+export async function askToBringBackFrom(services: Services, path: string): Promise<{ id: string }> {
+  const source = createReadStream(path)
+  const opened = await once(source, 'open').catch(() => null)
+  if (!opened) throw notFound('That file')
+  return askToBringBack(services, source, basename(path))
 }
 
 export async function cancelKeeping(services: Services, id: string): Promise<void> {

@@ -1,6 +1,6 @@
 import type { Packed } from '../../contract/storyFiles'
 import { outputsOf, storyHead } from '../../core/page/story'
-import { tapeHead } from '../../core/tape/tape'
+import { offRecord, tapeHead } from '../../core/tape/tape'
 import { clock } from '../../core/time'
 
 /** What a story file says of itself to whoever opens it in ten years, with nothing but a zip program. */
@@ -20,7 +20,7 @@ export function readmeOf({ story, pieces, tapes }: Packed, made: Date, notMade: 
     '  mix/          each output as it would be sent, WAV; and its edit list, OpenTimelineIO',
     '  tapes/ID/     original: the file as it came. sound/: the same at 48 kHz, 32-bit float, one channel a file,',
     '                and what was made of it',
-    '  words/        what is said on each tape, as text',
+    '  words/        what is said on each tape, as text; what is off the record is masked there',
     '  sent/         the files that were sent; receipts.json tells when, how loud, and their hashes',
     '  documents.json  the page, the edit lists, the transcripts, and every change that was made, with its undoing',
     '  manifest.json   every file in here with its length and SHA-256',
@@ -30,6 +30,9 @@ export function readmeOf({ story, pieces, tapes }: Packed, made: Date, notMade: 
     '',
     `Pieces (${pieces.length}):`,
     ...pieces.map(({ body }) => `  ${body.slug || 'Untitled'}${body.speaker ? `, ${body.speaker}` : ''}`),
+    ...(tapes.some(({ document }) => offRecord(document.body).length)
+      ? ['', 'Some of it was said off the record: the tapes hold it, as they were recorded. Mind who gets this file.']
+      : []),
     ...(notMade.length ? ['', 'Not in it:', ...notMade.map((line) => `  ${line}`)] : []),
     '',
   ].join('\r\n')

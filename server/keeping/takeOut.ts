@@ -4,8 +4,6 @@ import { README, type Packed } from '../../contract/storyFiles'
 import type { PackedReceipt } from '../../contract/storyReceipts'
 import type { SendOrder } from '../../contract/sends'
 import { outputsOf, storyHead } from '../../core/page/story'
-import { tapeHead } from '../../core/tape/tape'
-import { wordsOf } from '../../core/transcript/transcript'
 import type { SendRow } from '../entities'
 import { Refusal } from '../problem'
 import { editListOf } from '../send/editList'
@@ -17,6 +15,7 @@ import { runThread } from '../thread'
 import { gather } from './gather'
 import { filesIn, pack, sizeOf, type Part } from './pack'
 import { readmeOf } from './readme'
+import { wordsFile } from './wordsFile'
 
 /** The mix is rendered before the rest is packed: so much of the progress is its. */
 const MIX = 0.3
@@ -55,18 +54,16 @@ function packedReceipt({ id, request, at, fileName, frames, bytes, sha256, loudn
 
 async function tapeParts({ store }: Services, { tapes }: Packed): Promise<Part[]> {
   const parts = await Promise.all(
-    tapes.map(async ({ document, transcript, original }): Promise<Part[]> => {
-      const { id, body } = document
+    tapes.map(async (tape): Promise<Part[]> => {
+      const { id } = tape.document
       const folder = store.tape(id)
       // what patches are looked for in is made again when first one is sought
       const names = await filesIn(folder, /^(original$|(.+-)?looks-)/)
-      const words = wordsOf(transcript.body)
+      const words = wordsFile(tape)
       return [
-        { path: original, content: { file: store.original(id) } },
+        { path: tape.original, content: { file: store.original(id) } },
         ...names.map((name): Part => ({ path: `tapes/${id}/sound/${name}`, content: { file: join(folder, name) } })),
-        ...(words.length
-          ? [{ path: `words/${id}.txt`, content: { text: `${tapeHead(body).name}\n\n${words.map(({ text }) => text).join(' ')}\n` } }]
-          : []),
+        ...(words ? [{ path: `words/${id}.txt`, content: { text: words } }] : []),
       ]
     }),
   )

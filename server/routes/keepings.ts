@@ -1,5 +1,8 @@
 import { Router } from 'express'
-import { askToBringBack, askToTakeOut, cancelKeeping, keepings, storyFileOf } from '../keeping/keepings'
+import { fromFolderOrder, searchQuery } from '../../contract/storyFiles'
+import { json } from '../json'
+import { askToBringBack, askToBringBackFrom, askToTakeOut, cancelKeeping, keepings, storyFileOf } from '../keeping/keepings'
+import { searchFolder } from '../keeping/searchFolder'
 import type { Services } from '../services'
 import { checkedId } from './checkedId'
 
@@ -19,6 +22,17 @@ export function keepingRoutes(services: Services): Router {
   routes.post('/back', async (request, response) => {
     const fileName = decodeURIComponent(String(request.headers['x-file-name'] ?? 'story.zip'))
     response.status(201).json(await askToBringBack(services, request, fileName))
+  })
+
+  routes.get('/search', async (request, response) => {
+    const { folder, words } = await searchQuery.validate(request.query)
+    response.json(await searchFolder(folder, words))
+  })
+
+  routes.use('/backFrom', json('8kb'))
+  routes.post('/backFrom', async (request, response) => {
+    const { path } = await fromFolderOrder.validate(request.body, { strict: true })
+    response.status(201).json(await askToBringBackFrom(services, path))
   })
 
   routes.delete('/:id', async (request, response) => {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { Download, Upload, X } from 'lucide-react'
+import { Download, Search, Upload, X } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
@@ -10,6 +10,7 @@ import { orSay } from '../api/orSay'
 import { Heading } from '../shell/Shell'
 import { Button, Progress } from '../ui/parts'
 import { TimeLeft } from '../ui/TimeLeft'
+import { SearchFolder } from './SearchFolder'
 import { sendStoryFile } from './sendStoryFile'
 
 /** A whole story goes into one file, in the background. */
@@ -23,6 +24,7 @@ export function StoryFiles() {
   const { data } = useQuery({ queryKey: ['keepings'], queryFn: () => get<KeepingInfo[]>('/keepings') })
   const input = useRef<HTMLInputElement>(null)
   const [coming, setComing] = useState<{ name: string; share: number; stop: () => void } | null>(null)
+  const [searching, setSearching] = useState(false)
   const take = async (file: File) => {
     const off = new AbortController()
     const show = (share: number) => setComing({ name: file.name, share, stop: () => off.abort() })
@@ -54,6 +56,10 @@ export function StoryFiles() {
       <Button onClick={() => input.current?.click()} disabled={coming !== null}>
         <Upload size={14} /> Bring back a story file
       </Button>
+      <Button className="mt-2" onClick={() => setSearching(true)}>
+        <Search size={14} /> Search a folder of them
+      </Button>
+      {searching && <SearchFolder onClose={() => setSearching(false)} />}
       <ul className="mt-3" data-testid="story-files">
         {coming && (
           <li className="border-b border-rule py-2 text-[13px]">

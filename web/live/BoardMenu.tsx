@@ -16,7 +16,7 @@ export function BoardMenu({ id }: { id: string }) {
       label="Boards"
       trigger={
         <button type="button" className="flex items-center gap-1 rounded px-1 py-0.5 text-[13px] text-soft hover:bg-paper-low">
-          Boards <ChevronDown size={14} />
+          <span className="max-[860px]:hidden">Boards</span> <ChevronDown size={14} />
         </button>
       }
     >

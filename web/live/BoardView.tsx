@@ -67,7 +67,12 @@ function OpenBoard({ id, live, body }: { id: string; live: LiveDocument<'board'>
         path={
           <>
             <Crumb>Live clips</Crumb>
-            <EditableText label="Name of the board" value={board.name} onKeep={board.rename} />
+            <EditableText
+              label="Name of the board"
+              value={board.name}
+              className="max-w-56 min-w-0 truncate max-[860px]:max-w-32"
+              onKeep={board.rename}
+            />
             <BoardMenu id={id} />
           </>
         }

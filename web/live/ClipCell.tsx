@@ -55,7 +55,6 @@ export function ClipCell({ board, place, name, clip, prepared, run, onOpen }: Pr
         <span className={`text-[20px] leading-none font-bold ${run ? '' : 'text-voice'}`}>{name}</span>
         {clip.loop && <Loops size={14} aria-label="loops" />}
         {clip.over && <Layers size={13} aria-label="plays beside others" />}
-        {cued && !run && <span className="rounded-sm bg-ink px-1 text-[11px] font-semibold text-paper">cued</span>}
         <span className="flex-1" />
         <span className="relative z-20">
           <Menu
@@ -89,7 +88,7 @@ export function ClipCell({ board, place, name, clip, prepared, run, onOpen }: Pr
           </Menu>
         </span>
       </div>
-      <p className="line-clamp-2 min-h-0 flex-1 px-2 text-[14px] leading-tight font-medium break-words">{slug}</p>
+      <p className="line-clamp-2 min-h-0 flex-1 px-2 text-[14px] leading-[1.15] font-medium break-words max-[1200px]:text-[13px]">{slug}</p>
       <p
         className={`flex items-baseline justify-between px-2 pb-1.5 leading-none
           ${run ? 'text-[22px] font-bold' : 'text-[18px] font-semibold'}`}
@@ -103,6 +102,7 @@ export function ClipCell({ board, place, name, clip, prepared, run, onOpen }: Pr
         ) : (
           <span>{run?.loop ? `${short(run.at)} in` : short(left)}</span>
         )}
+        {cued && !run && <span className="rounded-sm bg-ink px-1 py-0.5 text-[11px] font-semibold text-paper">cued</span>}
       </p>
       <span className="block h-1.5 bg-rule" aria-hidden>
         <span className={`block h-full ${run ? 'bg-cut' : ''}`} style={{ width: `${share * 100}%` }} />

@@ -34,7 +34,7 @@ export function CuedPanel({ board, nameOf }: { board: Board; nameOf: (key: strin
   return (
     <section
       aria-label="Cued"
-      className="flex w-[400px] shrink-0 flex-col rounded-lg border-2 border-rule px-4 py-3 max-[1100px]:w-[330px]"
+      className="flex w-[400px] shrink-0 flex-col rounded-lg border-2 border-rule px-4 py-3 max-[1100px]:w-[330px] max-[860px]:w-full"
     >
       <div className="flex items-baseline gap-2">
         <h2 className="text-[13px] font-semibold text-faint">Cued</h2>
