@@ -9,7 +9,10 @@ import { readPieces, tapesOfPiece } from '../documents/pieces'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
 
-/** All that belongs to a story: its page, its pieces and those it uses, their tapes and all that was done to any of them; what was sent of it. */
+/**
+ * All that belongs to a story: its page, its pieces and those it uses, their tapes and all that was done to any of them; what
+ * was sent of it.
+ */
 export async function gather(services: Services, id: string): Promise<{ packed: Packed; sends: SendRow[] }> {
   const { database } = services
   // one moment of all of it

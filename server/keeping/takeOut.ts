@@ -70,7 +70,10 @@ async function tapeParts({ store }: Services, { tapes }: Packed): Promise<Part[]
   return parts.flat()
 }
 
-/** Each output rendered, with its edit list. What cannot be sent, as where something in it is off the record, is not in the file either, which says so. */
+/**
+ * Each output rendered, with its edit list. What cannot be sent, as where something in it is off the record, is not in the
+ * file either, which says so.
+ */
 async function mixesOf(
   services: Services,
   { story }: Packed,
