@@ -59,26 +59,29 @@ it('a key plays what is on it, another takes its place, Escape stops all, and wh
   await page.keyboard.press('Escape')
   await playing(page, 'Digit2', false)
   await playing(page, 'Digit3', false)
-  // Space plays what is cued, and stops it
-  await page.keyboard.press('ArrowLeft')
-  await page.keyboard.press('ArrowLeft')
-  const cued = await page.getByText('cued', { exact: true }).locator('xpath=ancestor::div[@data-testid]').last().getAttribute('data-testid')
+  // Space plays what is cued, pauses it, and goes on from there
+  await page.keyboard.press('ArrowRight')
+  await page.getByTestId('clip-Digit2').getByText('cued', { exact: true }).waitFor()
   await page.keyboard.press('Space')
-  await until(
-    () => page.getByTestId(cued!).getAttribute('data-state'),
-    (state) => state === 'playing',
-  )
+  await playing(page, 'Digit2')
+  await page.waitForTimeout(1500)
+  await page.keyboard.press('Space')
+  await page.getByTestId('clip-Digit2').getByText('paused', { exact: true }).waitFor()
+  await page.keyboard.press('Space')
+  await playing(page, 'Digit2')
+  const at = await page.evaluate(() => (globalThis as unknown as Here).plainCutBoard.runs[0].at)
+  expect(at).toBeGreaterThan(RATE)
   await page.keyboard.press('Escape')
   const plays = await until(
     () => api<Play[]>(`/boards/${board}/plays`),
-    (list) => list.length === 4,
+    (list) => list.length === 5,
   )
   expect(plays.every(({ stopped, seconds }) => stopped && seconds > 0)).toBe(true)
   expect(new Set(plays.map(({ piece }) => piece))).toEqual(new Set(ids))
   await page.getByRole('button', { name: 'Played' }).click()
   await until(
     () => page.getByTestId('played').locator('li').count(),
-    (count) => count === 4,
+    (count) => count === 5,
   )
   expect(complaints).toEqual([])
 })

@@ -10,6 +10,7 @@ import { deliveryRoutes, destinationRoutes } from './routes/deliveries'
 import { documentRoutes } from './routes/documents'
 import { findRoutes } from './routes/find'
 import { intakeRoutes } from './routes/intakes'
+import { keepRuleRoutes } from './routes/keepRules'
 import { keepingRoutes } from './routes/keepings'
 import { libraryRoutes } from './routes/library'
 import { lineUpRoutes } from './routes/lineups'
@@ -40,6 +41,7 @@ export function makeApp(services: Services): Express {
   app.use('/api/bringings', bringingRoutes(services))
   app.use(json('8mb'))
   app.use('/api/boards', boardRoutes(services))
+  app.use('/api/keepRules', keepRuleRoutes(services))
   app.use('/api/deliveries', deliveryRoutes(services))
   app.use('/api/destinations', destinationRoutes(services))
   app.use('/api/documents', documentRoutes(services))

@@ -6,6 +6,7 @@ import { configFromEnvironment } from './config'
 import { loadDemoOnce } from './demo'
 import { resumeArrivals, tend, type IntakeJob } from './intake/tend'
 import { keep, resumeKeepings } from './keeping/keepings'
+import { applyKeepRules } from './keeping/rules'
 import { clearDeleted } from './library'
 import { resumeLineUps, workOnLineUp } from './lineup/lineUps'
 import { log } from './log'
@@ -38,6 +39,8 @@ await services.jobs.work<{ id: string }>('lineUp', 1, (job) => workOnLineUp(serv
 await services.jobs.work<{ id: string }>(cardQueue(config), 1, (job) => copyFromCard(services, job))
 await resumeArrivals(services)
 await clearDeleted(services)
+await applyKeepRules(services)
+setInterval(() => void applyKeepRules(services).catch((error: unknown) => log.error({ error }, 'rules')), 3_600_000).unref()
 await resumeSends(services)
 await startDeliveries(services)
 await resumeKeepings(services)

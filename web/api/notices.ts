@@ -51,7 +51,7 @@ export function listen(queries: QueryClient): void {
     else if (notice.about === 'destinations')
       for (const queryKey of [['destinations'], ['programmes']]) void queries.invalidateQueries({ queryKey })
     else if (notice.about === 'plays') void queries.invalidateQueries({ queryKey: ['plays', notice.id] })
-    else if (notice.about === 'keepings') void queries.invalidateQueries({ queryKey: ['keepings'] })
+    else if (notice.about === 'keepings') for (const queryKey of [['keepings'], ['keepRules']]) void queries.invalidateQueries({ queryKey })
     else if (notice.about === 'presence') return
     else if (notice.about === 'call') void queries.invalidateQueries({ queryKey: ['calls'] })
     else if (notice.about === 'cards') void queries.invalidateQueries({ queryKey: ['cards'] })

@@ -266,7 +266,7 @@ export const COMMANDS = {
   'go.desk': { title: 'Go to the Desk', group: 'Go to', keys: ['Alt+1'] },
   'go.tapes': { title: 'Go to Tapes', group: 'Go to', keys: ['Alt+2'] },
   'go.live': { title: 'Go to the board', group: 'Go to', keys: ['Alt+Shift+1'], also: 'live clips cart play air studio' },
-  'live.play': { title: 'Play or stop the cued piece', group: 'Board', keys: ['Space'], also: 'board air' },
+  'live.play': { title: 'Play or pause the cued piece', group: 'Board', keys: ['Space'], also: 'board air' },
   'live.listen': { title: 'Hear the cued piece yourself', group: 'Board', keys: ['Shift+Space'], also: 'headphones pre-listen' },
   'live.stopAll': { title: 'Stop all', group: 'Board', keys: ['Escape'], also: 'silence panic' },
   'live.left': { title: 'Cue the piece on the left', group: 'Board', keys: ['ArrowLeft'] },

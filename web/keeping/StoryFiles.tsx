@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { Download, Search, Upload, X } from 'lucide-react'
+import { CalendarClock, Download, Search, Upload, X } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
@@ -10,6 +10,7 @@ import { orSay } from '../api/orSay'
 import { Heading } from '../shell/Shell'
 import { Button, Progress } from '../ui/parts'
 import { TimeLeft } from '../ui/TimeLeft'
+import { GoingNote, KeepRulesDialog } from './KeepRulesDialog'
 import { SearchFolder } from './SearchFolder'
 import { sendStoryFile } from './sendStoryFile'
 
@@ -24,6 +25,7 @@ export function StoryFiles() {
   const { data } = useQuery({ queryKey: ['keepings'], queryFn: () => get<KeepingInfo[]>('/keepings') })
   const input = useRef<HTMLInputElement>(null)
   const [coming, setComing] = useState<{ name: string; share: number; stop: () => void } | null>(null)
+  const [ruling, setRuling] = useState(false)
   const [searching, setSearching] = useState(false)
   const take = async (file: File) => {
     const off = new AbortController()
@@ -59,6 +61,11 @@ export function StoryFiles() {
       <Button className="mt-2" onClick={() => setSearching(true)}>
         <Search size={14} /> Search a folder of them
       </Button>
+      <Button className="mt-2" onClick={() => setRuling(true)}>
+        <CalendarClock size={14} /> What is kept how long
+      </Button>
+      <GoingNote onLook={() => setRuling(true)} />
+      {ruling && <KeepRulesDialog onClose={() => setRuling(false)} />}
       {searching && <SearchFolder onClose={() => setSearching(false)} />}
       <ul className="mt-3" data-testid="story-files">
         {coming && (

@@ -46,7 +46,7 @@ function OpenBoard({ id, live, body }: { id: string; live: LiveDocument<'board'>
   const { cued } = board
   useCommands({
     'live.stopAll': board.stopAll,
-    'live.play': () => cued && board.press(cued),
+    'live.play': board.playCued,
     'live.listen': () => cued && board.listen(cued),
     'live.left': () => board.cueTo('left'),
     'live.right': () => board.cueTo('right'),

@@ -25,7 +25,8 @@ export function ClipCell({ board, place, name, clip, prepared, run, onOpen }: Pr
   const length = prepared?.plan?.length ?? 0
   const ready = prepared?.state === 'ready'
   const slug = prepared?.piece?.slug || 'Untitled'
-  const left = run ? leftOf(run, length) : length
+  const paused = board.paused?.clip === clip.id ? board.paused.at : 0
+  const left = run ? leftOf(run, length) : Math.max(0, length - paused)
   const share = run && length ? run.at / length : 0
   return (
     <div
@@ -102,7 +103,9 @@ export function ClipCell({ board, place, name, clip, prepared, run, onOpen }: Pr
         ) : (
           <span>{run?.loop ? `${short(run.at)} in` : short(left)}</span>
         )}
-        {cued && !run && <span className="rounded-sm bg-ink px-1 py-0.5 text-[11px] font-semibold text-paper">cued</span>}
+        {!run && (paused > 0 || cued) && (
+          <span className="rounded-sm bg-ink px-1 py-0.5 text-[11px] font-semibold text-paper">{paused > 0 ? 'paused' : 'cued'}</span>
+        )}
       </p>
       <span className="block h-1.5 bg-rule" aria-hidden>
         <span className={`block h-full ${run ? 'bg-cut' : ''}`} style={{ width: `${share * 100}%` }} />

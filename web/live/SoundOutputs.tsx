@@ -1,33 +1,40 @@
 import { useEffect, useState } from 'react'
 import { toast } from 'sonner'
+import { Button } from '../ui/parts'
 import { outputs } from './useBoard'
 
-/** The machine's ways out for sound, as far as the browser tells. */
-function useDevices(): readonly { id: string; name: string }[] {
-  const [devices, setDevices] = useState<readonly { id: string; name: string }[]>([])
+interface Device {
+  id: string
+  name: string
+}
+
+const outputsNow = async (): Promise<Device[]> =>
+  (await navigator.mediaDevices.enumerateDevices())
+    .filter(({ kind, deviceId }) => kind === 'audiooutput' && deviceId && deviceId !== 'default')
+    .map(({ deviceId, label }, i) => ({ id: deviceId, name: label || `Output ${i + 1}` }))
+
+/** The machine's ways out for sound, as far as the browser tells: it names them only to who may use the microphone. */
+function useDevices(): { devices: readonly Device[]; ask: () => Promise<void> } {
+  const [devices, setDevices] = useState<readonly Device[]>([])
   useEffect(() => {
     const media = navigator.mediaDevices as MediaDevices | undefined
     if (!media) return
-    const look = () =>
-      void media
-        .enumerateDevices()
-        .then((all) =>
-          setDevices(
-            all
-              .filter(({ kind, deviceId }) => kind === 'audiooutput' && deviceId && deviceId !== 'default')
-              .map(({ deviceId, label }, i) => ({ id: deviceId, name: label || `Output ${i + 1}` })),
-          ),
-        )
+    const look = () => void outputsNow().then(setDevices)
     look()
     media.addEventListener('devicechange', look)
     return () => media.removeEventListener('devicechange', look)
   }, [])
-  return devices
+  const ask = async () => {
+    const stream = await navigator.mediaDevices.getUserMedia({ audio: true })
+    stream.getTracks().forEach((track) => track.stop())
+    setDevices(await outputsNow())
+  }
+  return { devices, ask }
 }
 
 /** Which output is on air, and on which other one the reporter hears beforehand; never the same. */
 export function SoundOutputs() {
-  const devices = useDevices()
+  const { devices, ask } = useDevices()
   const [air, setAir] = useState(String(localStorage.boardAir ?? ''))
   const [own, setOwn] = useState(String(localStorage.boardEars ?? ''))
   const chooseAir = (id: string) => {
@@ -63,6 +70,11 @@ export function SoundOutputs() {
             ))}
         </select>
       </label>
+      {devices.length === 0 && (
+        <Button look="bare" onClick={() => ask().catch(() => toast.error('The browser does not name any other sound output.'))}>
+          Find other outputs
+        </Button>
+      )}
     </>
   )
 }

@@ -11,7 +11,7 @@ import {
   type BoardStep,
   type LiveClip,
 } from '../../core/live/board'
-import { RATE } from '../../core/time'
+import { RATE, type Frames } from '../../core/time'
 import { useMyName } from '../present/present'
 import type { LiveDocument } from '../documents/liveDocument'
 import { player } from '../sound/player'
@@ -38,6 +38,7 @@ export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDoc
   const heard = useRuns(ears)
   const [cuedKey, setCued] = useState<string | null>(null)
   const cued = cuedKey !== null && places.has(cuedKey) ? cuedKey : (PLACES.find((key) => places.has(key)) ?? null)
+  const [paused, setPaused] = useState<{ clip: string; at: Frames } | null>(null)
   /** The clip that is to go to another key. */
   const [moving, setMoving] = useState<string | null>(null)
   const act = (steps: BoardStep[], label: string) => live.act(steps, { label })
@@ -65,6 +66,22 @@ export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDoc
     }
   })
 
+  /** Begins a clip; others stop or fade, unless either was asked to play beside others. */
+  const start = (clip: LiveClip, from: Frames) => {
+    setPaused(null)
+    if (!air.has(clip.id)) {
+      const { reason = '' } = prepared.get(clip.piece) ?? {}
+      return void toast.error(`“${slugOf(clip)}” can’t be played yet. ${reason || 'Its sound is being fetched.'}`)
+    }
+    air.play(clip.id, { loop: clip.loop, from })
+    if (!air.awake) void air.open(localStorage.boardAir ?? '')
+    if (clip.over) return
+    for (const other of runs) {
+      const record = clips.find((known) => known.id === other.clip)
+      if (!record?.over && !other.stopping) air.stop(other.run, record?.fade)
+    }
+  }
+
   /** Plays what is on a key; what plays already is stopped, or faded. */
   const press = (key: string) => {
     const clip = places.get(key)
@@ -74,21 +91,18 @@ export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDoc
     }
     if (!clip) return
     const run = runOf(clip.id)
-    if (run) return air.stop(run.run, clip.fade)
-    if (!air.has(clip.id)) {
-      const { reason = '' } = prepared.get(clip.piece) ?? {}
-      return void toast.error(`“${slugOf(clip)}” can’t be played yet. ${reason || 'Its sound is being fetched.'}`)
-    }
-    air.play(clip.id, { loop: clip.loop })
-    if (!air.awake) void air.open(localStorage.boardAir ?? '')
-    // one at a time, unless it was asked for
-    if (!clip.over)
-      for (const other of runs) {
-        const record = clips.find((known) => known.id === other.clip)
-        if (!record?.over && !other.stopping) air.stop(other.run, record?.fade)
-      }
-    // the next one is at hand
-    setCued(neighbour(places, key, 'right'))
+    if (run) air.stop(run.run, clip.fade)
+    else start(clip, 0)
+  }
+
+  /** Plays what is cued, or pauses it, and goes on where it was paused. */
+  const playCued = () => {
+    const clip = cued === null ? undefined : places.get(cued)
+    if (!clip) return
+    const run = runOf(clip.id)
+    if (!run) return start(clip, paused?.clip === clip.id ? paused.at : 0)
+    air.stop(run.run)
+    setPaused({ clip: clip.id, at: run.at })
   }
 
   /** Heard by the reporter alone. Without an output of their own nothing is: it would go on air. */
@@ -109,6 +123,7 @@ export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDoc
 
   const stopAll = () => {
     if (moving) return setMoving(null)
+    setPaused(null)
     air.stopAll()
     ears.stopAll()
   }
@@ -132,6 +147,8 @@ export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDoc
     cue: setCued,
     cueTo: (by: 'left' | 'right' | 'up' | 'down') => cued && setCued(neighbour(places, cued, by)),
     press,
+    playCued,
+    paused,
     listen,
     stopAll,
     moving,

@@ -16,7 +16,7 @@ import { DestinationChoice } from './DestinationChoice'
 import { figuresInWords } from './figuresInWords'
 import { FormatChoices } from './FormatChoices'
 import { LastLook } from './LastLook'
-import { useProgrammes } from './queries'
+import { useDestinations, useProgrammes } from './queries'
 import { Receipts } from './Receipts'
 import { formatInWords, keepSettings, settingsOf, storedSettings, type Settings } from './settings'
 import { WordFiles } from './WordFiles'
@@ -50,7 +50,10 @@ export function SendDialog({
   const house = programme ? programmes.data?.find(({ name }) => sameProgramme(name, programme)) : undefined
   /** What is chosen here, where it is otherwise than its programme has it. */
   const [own, setOwn] = useState<Settings | null>(null)
-  const settings = own ?? (house ? settingsOf(house.format) : storedSettings())
+  const destinations = useDestinations().data
+  const chosen = own ?? (house ? settingsOf(house.format) : storedSettings())
+  // one that was removed since is chosen no longer
+  const settings = { ...chosen, to: chosen.to.filter((id) => destinations?.some((one) => one.id === id)) }
   const selected = asked.from !== undefined && asked.to !== undefined
   // blocks of a page are chosen in passing: of a story all goes out unless somebody says otherwise
   const [what, setWhat] = useState<'part' | 'all' | 'lanes'>(selected && asked.kind !== 'story' ? 'part' : 'all')
@@ -69,7 +72,7 @@ export function SendDialog({
     queryKey: ['sends', 'preview', order],
     queryFn: () => post<SendPreview>('/sends/preview', order),
     // its form is that of its programme
-    enabled: programmes.isSuccess,
+    enabled: programmes.isSuccess && destinations !== undefined,
     retry: false,
   })
   const figures = useQuery({
