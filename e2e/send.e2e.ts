@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { expect, it, onTestFinished } from 'vitest'
 import type { Receipt } from '../contract/sends'
 import { here } from './here'
+import { readBack } from '../measure/sendRead'
 import { api, FERRY, ownPiece, press, selectWords, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
@@ -25,14 +26,15 @@ async function measured(id: string, extension: string): Promise<{ loudness: numb
   return { loudness: Number(/I:\s+(-?[\d.]+) LUFS/.exec(said)![1]), truePeak: Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(said)![1]) }
 }
 
-/** What ffprobe reads of a sent file’s broadcast extension. */
-async function fieldsOf(id: string): Promise<Record<string, string>> {
+/** What other programs read of a sent file's broadcast extension: ffprobe its tags, mediainfo the loudness as well. */
+async function fieldsOf(
+  id: string,
+): Promise<{ tags: Record<string, string>; general: Record<string, string>; loudness: Record<string, string> }> {
   const folder = mkdtempSync(join(tmpdir(), 'plain-cut-sent-'))
   onTestFinished(() => rmSync(folder, { recursive: true, force: true }))
   const path = join(folder, 'sent.wav')
   writeFileSync(path, Buffer.from(await (await fetch(`${here.address}/api/sends/${id}/file`)).arrayBuffer()))
-  const said = execFileSync('ffprobe', ['-v', 'error', '-show_entries', 'format_tags', '-of', 'json', path], { encoding: 'utf8' })
-  return (JSON.parse(said) as { format: { tags: Record<string, string> } }).format.tags
+  return readBack(path)
 }
 
 it('a selection goes out as one, under its own name, and how loud it is is said before and on the receipt', async () => {
@@ -82,7 +84,7 @@ it('a selection goes out as one, under its own name, and how loud it is is said 
   const [again] = await until(receipts, (list) => list.length === 4 && list[0].state === 'done', 20_000)
   expect([again.order, again.frames]).toEqual([whole.order, whole.frames])
   // the file says what it is, to other programs too
-  const said = await fieldsOf(whole.id)
+  const { tags: said, general, loudness } = await fieldsOf(whole.id)
   expect(said).toMatchObject({
     comment: 'tried',
     encoded_by: 'Plain Cut',
@@ -91,6 +93,10 @@ it('a selection goes out as one, under its own name, and how loud it is is said 
     time_reference: '0',
   })
   expect(said.coding_history.trim()).toBe('A=PCM,F=48000,W=24,M=mono,T=Plain Cut')
+  expect(general).toMatchObject({ Description: 'tried', Producer: 'Plain Cut' })
+  expect(general.Encoded_Date.slice(0, 10)).toBe(whole.at.slice(0, 10))
+  expect(Number(loudness.LoudnessValue)).toBeCloseTo(whole.loudness!, 1)
+  expect(Number(loudness.MaxTruePeakLevel)).toBeCloseTo(whole.truePeak!, 1)
   // and each line leads to its place
   await dialog
     .getByTestId('last-look')

@@ -3,6 +3,7 @@ import { RATE, toFrames } from '../core/time'
 import { closeServices } from '../server/services'
 import { median, percentile, report } from './figure'
 import { makeStory } from './longStory'
+import { fieldsReadRight } from './sendRead'
 import { killsInSending } from './sendKills'
 import { makeTape, openNewsroom, servicesOf } from './newsroom'
 import { words } from './speechlike'
@@ -71,6 +72,38 @@ for (const format of ['wav', 'mp3'] as const) {
     unit: 's, median of 3, four minutes with three lanes',
   })
 }
+
+/** Each of these is read back by other programs. */
+const READ: [title: string, from: number, order: SendOrder][] = [48_000, 44_100].flatMap((rate) =>
+  ([16, 24] as const).flatMap((bits) => {
+    const order = { ...orderOf(short, 'wav'), rate: rate as SendOrder['rate'], bits }
+    const stretch = { kind: 'tape' as const, id: tape, from: 10 * RATE, to: 25 * RATE }
+    return [
+      ['A long one', 0, order] as [string, number, SendOrder],
+      ['Long tape selection 0:10', 10 * RATE, { ...order, what: stretch, channels: 1 }] as [string, number, SendOrder],
+    ]
+  }),
+)
+let [right, all] = [0, 0]
+for (const [title, from, order] of READ) {
+  const { id } = await ask<Receipt>('/sends', order)
+  let receipt = await ask<Receipt>(`/sends/${id}`)
+  while (receipt.state !== 'done') {
+    await new Promise((later) => setTimeout(later, 50))
+    receipt = await ask<Receipt>(`/sends/${id}`)
+    if (receipt.state === 'failed') throw new Error(receipt.error)
+  }
+  const file = Buffer.from(await (await fetch(`${newsroom.address}/api/sends/${id}/file`)).arrayBuffer())
+  const read = fieldsReadRight(file, receipt, title, from)
+  right += read.right
+  all += read.all
+}
+report({
+  measure: 'send',
+  name: 'send.read',
+  value: (100 * right) / all,
+  unit: `% of ${all} fields in ${READ.length} files, by ffprobe and mediainfo`,
+})
 
 const KILLS = 20
 const mono: SendOrder = { ...orderOf(short, 'wav'), bits: 16, channels: 1 }

@@ -26,6 +26,7 @@ const needs = {
   'festvox-kallpc16k': () => existsSync('/usr/share/festival/voices/english/kal_diphone'),
   'festvox-us-slt-hts': () => existsSync('/usr/share/festival/voices/us/cmu_us_slt_arctic_hts'),
   sox: () => onPath('sox'),
+  mediainfo: () => onPath('mediainfo'),
 }
 
 export type Need = keyof typeof needs

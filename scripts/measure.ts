@@ -11,5 +11,5 @@ if (!names.includes(name)) {
   console.error(`Say what to measure: npm run measure -- ${names.join(' | ')}`)
   process.exit(1)
 }
-requirePackages('postgresql', 'ffmpeg', 'chromium-headless-shell', 'pocketsphinx', 'pocketsphinx-en-us')
+requirePackages('postgresql', 'ffmpeg', 'chromium-headless-shell', 'pocketsphinx', 'pocketsphinx-en-us', 'mediainfo')
 await import(`../measure/measure-${name}`)

@@ -8,7 +8,7 @@ import { tally, type FileReport } from './tally'
 
 /** All checks; the last line counts them. */
 
-requirePackages('postgresql', 'ffmpeg', 'chromium-headless-shell', 'pocketsphinx', 'pocketsphinx-en-us')
+requirePackages('postgresql', 'ffmpeg', 'chromium-headless-shell', 'pocketsphinx', 'pocketsphinx-en-us', 'mediainfo')
 const top = join(import.meta.dirname, '..')
 const folder = mkdtempSync(join(tmpdir(), 'plain-cut-checks-'))
 const MOST_RUNS = 3
