@@ -134,7 +134,7 @@ it('one that is full is said on every page, is tried again, and arrives once the
     .getByRole('alert')
     .getByText(new RegExp(`Not at ${there.name}`))
     .waitFor({ timeout: 20_000 })
-  await page.getByRole('link', { name: 'Decide' }).click()
+  await page.getByRole('link', { name: 'Sendings' }).click()
   const row = page.getByTestId('deliveries').filter({ hasText: there.name })
   await row.getByText(/it may be full\. Tried (once|\d+ times); again in \d+ s/).waitFor()
   there.inbox.faults = {}

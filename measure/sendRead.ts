@@ -18,7 +18,10 @@ export function readBack(path: string): {
   return { tags, general: { ...general, ...general.extra }, loudness: { Delay: audio.Delay, ...audio.extra } }
 }
 
-/** How many of the fields that both programs know of are read back as they were meant. `from`: frames at 48 kHz at which it begins on its tape. */
+/**
+ * How many of the fields that both programs know of are read back as they were meant. `from`: frames at 48 kHz at which it
+ * begins on its tape.
+ */
 export function fieldsReadRight(file: Buffer, receipt: Receipt, title: string, from: number): { right: number; all: number } {
   const folder = mkdtempSync(join(tmpdir(), 'plain-cut-sent-'))
   const path = join(folder, 'sent.wav')

@@ -49,8 +49,8 @@ export function SearchFolder({ onClose }: { onClose: () => void }) {
       )}
       {data && (
         <p role="status" className="mt-4 text-[13px] text-soft">
-          {data.hits.length === 0 ? 'Nobody says that' : `${data.hits.length} ${data.hits.length === 1 ? 'place' : 'places'}`} in{' '}
-          {data.files} {data.files === 1 ? 'story file' : 'story files'}
+          {data.hits.length === 0 ? 'No such words' : `${data.hits.length} ${data.hits.length === 1 ? 'place' : 'places'}`} in {data.files}{' '}
+          {data.files === 1 ? 'story file' : 'story files'}
           {data.unread > 0 && `; ${data.unread} zip files there are none, or are damaged`}.
         </p>
       )}

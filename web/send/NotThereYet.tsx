@@ -40,7 +40,7 @@ export function NotThereYet() {
         </span>
       )}
       <Link to="/sendings" className="shrink-0 font-medium text-tape hover:underline">
-        {going.length > 1 ? `All ${going.length} sendings` : wrong.length ? 'Decide' : 'Sendings'}
+        {going.length > 1 ? `All ${going.length} sendings` : wrong.some(wantsPerson) ? 'Decide' : 'Sendings'}
       </Link>
     </section>
   )
