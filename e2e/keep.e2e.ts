@@ -51,7 +51,7 @@ it('a whole story goes into a file and comes back beside itself, sounds the same
   expect(await dialog.getByTestId('story-hits').innerText()).toMatch(/no boat/i)
   await dialog.getByLabel('Words that were said').fill('submarine')
   await page.keyboard.press('Enter')
-  await dialog.getByText('No such words in 1 story file.').waitFor()
+  await dialog.getByText('No places in 1 story file.').waitFor()
   await dialog.getByLabel('Folder on this machine').fill('/nowhere at all')
   await page.keyboard.press('Enter')
   await dialog.getByText(/There is no such folder on this machine/).waitFor()

@@ -49,8 +49,7 @@ export function SearchFolder({ onClose }: { onClose: () => void }) {
       )}
       {data && (
         <p role="status" className="mt-4 text-[13px] text-soft">
-          {data.hits.length === 0 ? 'No such words' : `${data.hits.length} ${data.hits.length === 1 ? 'place' : 'places'}`} in {data.files}{' '}
-          {data.files === 1 ? 'story file' : 'story files'}
+          {counted(data.hits.length, 'place')} in {counted(data.files, 'story file')}
           {data.unread > 0 && `; ${data.unread} zip files there are none, or are damaged`}.
         </p>
       )}
@@ -73,3 +72,5 @@ export function SearchFolder({ onClose }: { onClose: () => void }) {
     </Dialog>
   )
 }
+
+const counted = (count: number, what: string): string => (count === 0 ? `No ${what}s` : `${count} ${what}${count === 1 ? '' : 's'}`)
