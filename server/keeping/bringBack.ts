@@ -1,5 +1,6 @@
 import { readdir, rename, rm, statfs } from 'node:fs/promises'
 import { join } from 'node:path'
+import type { EntityManager } from 'typeorm'
 import type { PackedTape } from '../../contract/storyFiles'
 import type { Services } from '../services'
 import { readPacked, restore, withOwnIds } from './restore'
@@ -9,43 +10,47 @@ import { openStoryFile, refused } from './unpack'
 export const KEPT_PATHS = /^(tapes\/[0-9a-f-]{36}\/(sound\/[a-z0-9.-]+|original[a-z0-9.]*)|sent\/[0-9a-f-]{36}\/[^/]+)$/
 export const KNOWN_PATHS = /^(README\.txt|documents\.json|receipts\.json|(mix|words)\/[^/]+)$/
 
-/** Brings a story back out of a file that came from anywhere; gives the story's id, which is another where it is still here. */
+/**
+ * Brings a story back out of a file that came from anywhere. `done` is told of it in the transaction that keeps it: of the
+ * story's id, which is another where it is still here, and of its slug.
+ */
 export async function bringBack(
   services: Services,
   path: string,
   folder: string,
   note: (progress: number) => void,
   signal: AbortSignal,
-): Promise<{ story: string; slug: string }> {
+  done: (manager: EntityManager, story: string, slug: string) => Promise<void>,
+): Promise<void> {
   const { bavail, bsize } = await statfs(services.config.data)
   const opened = await openStoryFile(path, folder, bavail * bsize)
   try {
     const { files, slug, story } = opened.manifest
     const strange = files.find(({ path: name }) => !KEPT_PATHS.test(name) && !KNOWN_PATHS.test(name))
     if (strange) throw refused(`Nobody knows what “${strange.path}” in it is for.`)
-    const read = await readPacked(opened)
-    if (read.packed.story.id !== story) throw refused('Its manifest is of another story.')
+    const inside = await readPacked(opened)
+    if (inside.packed.story.id !== story) throw refused('Its manifest is of another story.')
     const whole = files.reduce((sum, { bytes }) => sum + bytes, 1)
-    let done = 0
+    let read = 0
     const moved = (bytes: number) => {
       if (signal.aborted) throw signal.reason
-      note(((done += bytes) / whole) * 0.98)
+      note(((read += bytes) / whole) * 0.98)
     }
     for (const file of files) {
       if (signal.aborted) throw signal.reason
       if (KEPT_PATHS.test(file.path)) await opened.extract(file.path, moved)
       else await opened.check(file.path, moved)
     }
-    const { all, own } = await withOwnIds(services, read)
-    for (const tape of read.packed.tapes) await asStored(folder, tape, own)
+    const { all, own } = await withOwnIds(services, inside)
+    for (const tape of inside.packed.tapes) await asStored(folder, tape, own)
     // files lie under the ids that they came with
-    const came = new Map(read.packed.tapes.map(({ document }) => [own(document.id), document.id]))
-    const receipts = new Map(read.receipts.map((receipt) => [own(receipt.id), receipt]))
-    await restore(services, all, {
-      tape: (id) => join(folder, 'tapes', came.get(id)!),
-      sent: ({ id }) => join(folder, 'sent', receipts.get(id)!.id, receipts.get(id)!.fileName),
-    })
-    return { story: all.packed.story.id, slug }
+    const came = new Map(inside.packed.tapes.map(({ document }) => [own(document.id), document.id]))
+    const receipts = new Map(inside.receipts.map((receipt) => [own(receipt.id), receipt]))
+    const places = {
+      tape: (id: string) => join(folder, 'tapes', came.get(id)!),
+      sent: ({ id }: { id: string }) => join(folder, 'sent', receipts.get(id)!.id, receipts.get(id)!.fileName),
+    }
+    await restore(services, all, places, (manager) => done(manager, all.packed.story.id, slug))
   } finally {
     opened.close()
   }

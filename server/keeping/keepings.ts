@@ -96,6 +96,8 @@ export async function keep(services: Services, { id }: { id: string }): Promise<
   const note = (share: number) => void (progress = share)
   const settle = (set: string, values: unknown[]) =>
     database.query(`update keeping set ${set}, beat = null where id = $1 and state = 'working'`, [id, ...values])
+  /** Nobody needs the file that came any more: until then another may have to go on with it. */
+  let over = false
   try {
     if (row.kind === 'out') {
       const made = `${folder}.zip`
@@ -105,17 +107,28 @@ export async function keep(services: Services, { id }: { id: string }): Promise<
       await store.keep(made, file)
       await settle(`state = 'done', progress = 1, bytes = $2`, [bytes])
     } else {
-      const { story, slug } = await bringBack(services, file, folder, note, off.signal)
-      await settle(`state = 'done', progress = 1, story = $2, name = $3`, [story, slug])
+      await bringBack(services, file, folder, note, off.signal, async (manager, story, slug) => {
+        const [rows] = (await manager.query(
+          `update keeping set state = 'done', progress = 1, story = $2, name = $3, beat = null
+            where id = $1 and state = 'working' returning id`,
+          [id, story, slug],
+        )) as [unknown[]]
+        // cancelled at the last moment: none of it is kept
+        if (rows.length) return
+        off.abort(new Error('cancelled'))
+        throw off.signal.reason
+      })
     }
+    over = true
   } catch (error) {
     if (!(error instanceof Refusal) && !off.signal.aborted) log.error({ error, id }, 'keeping')
     if (!off.signal.aborted) await settle(`state = 'failed', error = $2`, [error instanceof Refusal ? error.message : plainReason(error)])
+    over = true
   } finally {
     clearInterval(beat)
     await store.remove(folder)
     await store.remove(`${folder}.zip`)
-    if (row.kind === 'back') await store.remove(file)
+    if (over && row.kind === 'back') await store.remove(file)
     await say(services).catch(() => undefined)
   }
 }

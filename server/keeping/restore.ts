@@ -127,15 +127,21 @@ export async function withOwnIds<T extends { packed: Packed; receipts: PackedRec
   return { all: JSON.parse(own(JSON.stringify(all))) as T, own }
 }
 
-/** Keeps all of it in one transaction; its files are where they belong before anybody can see it. `at`: where a file of it was unpacked. */
+/**
+ * Keeps all of it in one transaction; its files are where they belong before anybody can see it. `files`: where they were
+ * unpacked. `within`: what is kept together with it, so that an end of the server cannot come between.
+ */
 export async function restore(
   { database, store }: Services,
   { packed, receipts }: { packed: Packed; receipts: PackedReceipt[] },
   files: { tape: (id: string) => string; sent: (receipt: PackedReceipt) => string },
+  within: (manager: EntityManager) => Promise<void>,
 ): Promise<void> {
   const { story, pieces, tapes } = packed
   const moved: string[] = []
   const move = async (from: string, to: string) => {
+    // nothing here has that id: what lies there was left by a try that was cut short
+    await store.remove(to)
     await rename(from, to)
     moved.push(to)
   }
@@ -168,6 +174,7 @@ export async function restore(
           madeOf: row.madeOf as object,
           at: new Date(at),
         })
+      await within(manager)
       await tell(manager, { about: 'document', id: story.id, kind: 'story', revision: story.revision })
     })
   } catch (error) {
