@@ -159,7 +159,10 @@ const PICTURES: Record<string, (page: Page) => Promise<void>> = {
     await post('/programmes/Brackle%20Sound', { ...form, to: [to[0]], loudness: -23 }, 'PUT')
     await post('/sends', { ...form, what: { kind: 'story', id: FERRY }, by: 'Tamsin Roe' })
     await page.goto(`${address}/sendings`)
-    await page.getByTestId('deliveries').getByText(/Tried 2 times/).waitFor()
+    await page
+      .getByTestId('deliveries')
+      .getByText(/Tried 2 times/)
+      .waitFor()
   },
   mend: async (page) => {
     await page.goto(`${address}/tapes/${QUAY}?story=${FERRY}`)

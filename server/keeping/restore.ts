@@ -6,7 +6,7 @@ import { checkedSteps, faultsIn, type Body, type Kind } from '../../contract/doc
 import { packedSchema, type Packed, type PackedDocument, type PackedTape } from '../../contract/storyFiles'
 import { receiptSchema, type PackedReceipt } from '../../contract/storyReceipts'
 import { hangersOf } from '../../core/page/story'
-import { renditionsOf } from '../../core/tape/tape'
+import { renditionsOf, tapeHead } from '../../core/tape/tape'
 import { PEAK_LEVELS } from '../../core/sound/peaks'
 import { DocumentEntity, EntryEntity, SendEntity, TapeEntity } from '../entities'
 import { insertPiece, tapesOfPiece } from '../documents/pieces'
@@ -149,7 +149,7 @@ export async function restore(
     for (const { document } of tapes) await move(files.tape(document.id), store.tape(document.id))
     for (const receipt of receipts) await move(files.sent(receipt), store.sent(receipt.id))
     await database.transaction(async (manager) => {
-      for (const tape of tapes) await insertTape(manager, tape)
+      for (const tape of tapes) await insertTape(manager, filedIn(tape, story.id))
       for (const { id, body, ...rest } of pieces) {
         await insertPiece(manager, id, body)
         await manager.query('update edit_list set revision = $2 where piece = $1', [id, rest.revision])
@@ -181,6 +181,13 @@ export async function restore(
     for (const path of moved) await store.remove(path)
     throw error
   }
+}
+
+/** Of the stories that a tape was filed in, this one is here. */
+function filedIn(tape: PackedTape, story: string): PackedTape {
+  const { body } = tape.document
+  const records = { ...body.records, tape: { ...tapeHead(body), stories: [story] } }
+  return { ...tape, document: { ...tape.document, body: { ...body, records } } }
 }
 
 async function insertDocument(manager: EntityManager, kind: Kind, one: PackedDocument<Body>, tape: string | null = null): Promise<void> {
