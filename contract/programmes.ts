@@ -1,7 +1,6 @@
 import * as yup from 'yup'
-import { FILE_FORMATS, KBPS } from './fileFormats'
 import { id } from './ids'
-import { fitsFormat, type SendOrder } from './sends'
+import { fitsFormat, formFields, type SendOrder } from './sends'
 import type { FieldsOf } from './shapes'
 
 /** In which form a programme wants its files: set once, and chosen by the output. */
@@ -19,20 +18,7 @@ export interface Programme {
 
 export const houseFormatSchema = yup
   .object({
-    format: yup.string().oneOf(FILE_FORMATS).required(),
-    rate: yup
-      .number()
-      .oneOf([48_000, 44_100] as const)
-      .required(),
-    bits: yup
-      .number()
-      .oneOf([16, 24] as const)
-      .required(),
-    channels: yup
-      .number()
-      .oneOf([1, 2] as const)
-      .required(),
-    kbps: yup.number().oneOf(KBPS).required(),
+    ...formFields,
     pattern: yup.string().trim().min(1).max(200).required(),
     loudness: yup.number().min(-40).max(-9).required(),
     to: yup.array(id().required()).max(20).required(),

@@ -22,24 +22,29 @@ const what = yup
   } satisfies FieldsOf<SendTarget>)
   .noUnknown()
 
+/** What a file can be: see `fitsFormat`. */
+export const formFields = {
+  format: yup.string().oneOf(FILE_FORMATS).required(),
+  rate: yup
+    .number()
+    .oneOf([48_000, 44_100] as const)
+    .required(),
+  bits: yup
+    .number()
+    .oneOf([16, 24] as const)
+    .required(),
+  channels: yup
+    .number()
+    .oneOf([1, 2] as const)
+    .required(),
+  /** Kilobits a second, where it is coded: constant, in AAC on average. */
+  kbps: yup.number().oneOf(KBPS).required(),
+}
+
 export const sendSchema = yup
   .object({
     what: what.required(),
-    format: yup.string().oneOf(FILE_FORMATS).required(),
-    rate: yup
-      .number()
-      .oneOf([48_000, 44_100] as const)
-      .required(),
-    bits: yup
-      .number()
-      .oneOf([16, 24] as const)
-      .required(),
-    channels: yup
-      .number()
-      .oneOf([1, 2] as const)
-      .required(),
-    /** Kilobits a second, where it is coded: constant, in AAC on average. */
-    kbps: yup.number().oneOf(KBPS).required(),
+    ...formFields,
     unrecorded: yup
       .string()
       .oneOf(['out', 'tone'] as const)
