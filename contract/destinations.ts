@@ -18,9 +18,6 @@ export const SCHEMES: Record<DestinationKind, readonly string[]> = {
 export const SAME_NAME = ['ask', 'replace', 'beside'] as const
 export type SameName = (typeof SAME_NAME)[number]
 
-/** Those where a user and a password are asked for; the others may do without. */
-export const NEEDS_USER: Record<DestinationKind, boolean> = { folder: false, sftp: true, ftp: false, put: false, form: false }
-
 /** What one tells of a destination. `secret` is its password: it goes in and never comes back; left out, it stays as it was. */
 export interface DestinationOrder {
   name: string

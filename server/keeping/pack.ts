@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto'
 import { createReadStream, createWriteStream } from 'node:fs'
 import { readdir, stat } from 'node:fs/promises'
-import { join } from 'node:path'
 import { Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import yazl from 'yazl'
@@ -76,5 +75,3 @@ export async function sizeOf(parts: readonly Part[]): Promise<number> {
   )
   return sizes.reduce((sum, size) => sum + size, 0)
 }
-
-export const inFolder = (folder: string, name: string): string => join(folder, name)

@@ -8,7 +8,7 @@ const PROVEN: Record<Proof, string> = {
   person: 'as somebody found there',
 }
 
-export const clockTime = (at: string): string =>
+const clockTime = (at: string): string =>
   new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', second: '2-digit' })
 const shortTime = (at: string): string => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
 
