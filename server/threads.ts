@@ -13,6 +13,7 @@ export const THREADS = {
   treat: 'renditions/treat',
   layBack: 'renditions/layBack',
   makeRendition: 'renditions/make',
+  render: 'send/render',
   sendFigures: 'send/figures',
   write: 'send/write',
 } as const

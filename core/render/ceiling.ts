@@ -1,10 +1,13 @@
 import { milliseconds, type Frames } from '../time'
 import { factor } from '../sound/level'
-import { BESIDE, peakBeside } from './peakBeside'
+import { BESIDE, MOST_GAIN, peakBeside } from './peakBeside'
 import type { Stage } from './stage'
 
 /** The gain begins to fall so long before a peak, and is back so long after it. */
 const LOOK: Frames = milliseconds(2.5)
+
+/** A stretch of so many frames without a high sample is passed over at once. */
+const WINDOW: Frames = 64
 
 /** Weights of the mean, largest in the middle: a parabola, which every engine works out to the same bits. */
 const WEIGHTS = Float64Array.from({ length: 2 * LOOK + 1 }, (_, i) => 1 - ((i - LOOK) / (LOOK + 1)) ** 2)
@@ -19,6 +22,8 @@ export function ceiling(dB: number, between = false): Stage {
   const most = factor(dB)
   const reach = 2 * LOOK
   const margin = between ? BESIDE : 0
+  /** Where no sample is higher than this, nothing is asked for. */
+  const low = between ? most / MOST_GAIN : most
   let least = 1
   return {
     back: reach + margin,
@@ -33,11 +38,16 @@ export function ceiling(dB: number, between = false): Stage {
       const asked = new Float64Array(count + 2 * reach).fill(1)
       let quiet = true
       for (const channel of mix) {
-        for (let i = 0; i < asked.length; i++) {
-          const peak = between ? peakBeside(channel, i + margin, most) : Math.abs(channel[i])
-          if (peak <= most) continue
-          quiet = false
-          if (most / peak < asked[i]) asked[i] = most / peak
+        for (let from = 0; from < asked.length; from += WINDOW) {
+          const end = Math.min(asked.length, from + WINDOW)
+          // the wave beside a sample is as high as its neighbours let it be
+          if (!isHigher(channel, Math.max(0, from + margin - 1), end + margin + 1, low)) continue
+          for (let i = from; i < end; i++) {
+            const peak = between ? peakBeside(channel, i + margin, most) : Math.abs(channel[i])
+            if (peak <= most) continue
+            quiet = false
+            if (most / peak < asked[i]) asked[i] = most / peak
+          }
         }
       }
       if (quiet) return
@@ -50,6 +60,12 @@ export function ceiling(dB: number, between = false): Stage {
       }
     },
   }
+}
+
+/** Whether a sample of `[from, to)` is higher than `most`, either way. */
+function isHigher(samples: Float32Array, from: number, to: number, most: number): boolean {
+  for (let i = from; i < to; i++) if (samples[i] > most || samples[i] < -most) return true
+  return false
 }
 
 /** The least value within `reach` of each place. */

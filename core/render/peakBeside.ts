@@ -10,7 +10,7 @@ export const BESIDE = TAPS / 2
 const BETA = 5
 const SINE = { eighth: 0.3826834323650898, threeEighths: 0.9238795325112867 }
 /** No place reaches higher than this times the highest sample around it. */
-const MOST_GAIN = 2.02
+export const MOST_GAIN = 2.02
 
 const bessel = (x: number): number => {
   let [sum, term] = [1, 1]
@@ -37,18 +37,25 @@ function filter(offset: number, sine: number): Float64Array {
 
 const FILTERS = [filter(1 / 8, SINE.eighth), filter(3 / 8, SINE.threeEighths), filter(5 / 8, SINE.threeEighths), filter(7 / 8, SINE.eighth)]
 
+const [EIGHTH, THREE_EIGHTHS, FIVE_EIGHTHS, SEVEN_EIGHTHS] = FILTERS
+
 /** As a factor of full scale; the sample alone where the wave beside it cannot reach `most`. The line holds BESIDE more on either side. */
 export function peakBeside(line: Float32Array, at: number, most: number): number {
   const low = most / MOST_GAIN
   const sample = line[at] < 0 ? -line[at] : line[at]
   if (sample <= low && line[at - 1] <= low && line[at - 1] >= -low && line[at + 1] <= low && line[at + 1] >= -low) return sample
-  let peak = sample
-  for (const start of [at - BESIDE, at - BESIDE + 1]) {
-    for (const taps of FILTERS) {
-      let sum = 0
-      for (let k = 0; k < TAPS; k++) sum += line[start + k] * taps[k]
-      peak = Math.max(peak, Math.abs(sum))
-    }
+  return Math.max(sample, peakAfter(line, at - BESIDE), peakAfter(line, at - BESIDE + 1))
+}
+
+/** The highest of four places between two samples; all four at once, since one alone waits for its own last sum. */
+function peakAfter(line: Float32Array, start: number): number {
+  let [first, second, third, fourth] = [0, 0, 0, 0]
+  for (let k = 0; k < TAPS; k++) {
+    const sample = line[start + k]
+    first += sample * EIGHTH[k]
+    second += sample * THREE_EIGHTHS[k]
+    third += sample * FIVE_EIGHTHS[k]
+    fourth += sample * SEVEN_EIGHTHS[k]
   }
-  return peak
+  return Math.max(Math.abs(first), Math.abs(second), Math.abs(third), Math.abs(fourth))
 }

@@ -85,20 +85,25 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
     const count = out[0].length
     for (const channel of out) channel.fill(0)
     if (gains.length < count) gains = new Float64Array(count)
-    for (const strip of sounding(from, from + count)) {
+    const strips = sounding(from, from + count)
+    // where all lies in the middle, one side is worked out for both
+    const sides = strips.every(({ pan }) => !pan.moves && pan.left === pan.right) ? out.slice(0, 1) : out
+    const monoMix = out.length === 1
+    for (const strip of strips) {
       const a = Math.max(strip.at, from)
       const b = Math.min(strip.at + strip.length, from + count)
       const source = strip.from + a - strip.at
       const samples = readStrip(strip, source, source + b - a)
       const even = gainsOf(strip, a, b, gains)
-      for (const [i, channel] of out.entries()) {
-        const heard = out.length === 1 ? mono : i === 0 ? left : right
+      for (const [i, channel] of sides.entries()) {
+        const heard = monoMix ? mono : i === 0 ? left : right
         if (strip.pan.moves) addPanned(channel, a - from, samples, b - a, even ? strip.gain : gains, panOf(strip.pan.moves, a, b, heard))
         else if (!heard(strip.pan)) continue
         else if (even) addEven(channel, a - from, samples, b - a, strip.gain * heard(strip.pan))
         else addShaped(channel, a - from, samples, b - a, gains, heard(strip.pan))
       }
     }
+    for (let i = sides.length; i < out.length; i++) out[i].set(sides[0])
   }
 
   /** Of the last pull: what the next one looks back at has mostly been summed already. */

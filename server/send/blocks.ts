@@ -1,24 +1,80 @@
+import { once } from 'node:events'
+import { availableParallelism } from 'node:os'
+import type { Worker } from 'node:worker_threads'
 import type { Plan } from '../../core/render/plan'
-import { renderer } from '../../core/render/render'
-import type { SoundFiles } from '../media/store'
+import { beginThread } from '../thread'
+import { rendering, SHARE, type RenderOrder } from './render'
 
-const BLOCK = 1 << 15
+/** So many blocks of each thread may wait to be taken. */
+const WAITING = 2
+const MOST_THREADS = 4
 const REPORT_MS = 150
 
-/** The plan in blocks of floats, one run a channel. The runs are used again for the next block. */
-export function* blocks(plan: Plan, files: SoundFiles, channels: number, report: (progress: number) => void): Generator<Float32Array[]> {
-  const pulled = renderer(plan, files.read)
-  let out = Array.from({ length: channels }, () => new Float32Array(BLOCK))
+/** A source of the plan's blocks, in their order; null after the last. */
+interface Source {
+  next(): Promise<Float32Array[] | null>
+  close(): void
+}
+
+/**
+ * The plan in blocks of floats, one run a channel, to be taken in their order. What is long is rendered by as many threads as the
+ * machine has processors, each a block in turn; they come out to the same bits however many there are.
+ */
+export async function* blocks(
+  plan: Plan,
+  media: string,
+  channels: number,
+  report: (progress: number) => void,
+): AsyncGenerator<Float32Array[]> {
+  const count = Math.min(MOST_THREADS, availableParallelism(), Math.ceil(plan.length / SHARE / WAITING))
+  const sources = Array.from({ length: Math.max(1, count) }, (_, first) =>
+    count > 1 ? besideUs({ plan, media, channels, first, step: count }) : here({ plan, media, channels, first: 0, step: 1 }),
+  )
   let last = 0
-  for (let at = 0; at < plan.length; at += BLOCK) {
-    const count = Math.min(BLOCK, plan.length - at)
-    if (count < BLOCK) out = out.map((channel) => channel.subarray(0, count))
-    pulled.pull(at, out)
-    yield out
-    const now = Date.now()
-    if (now - last > REPORT_MS) {
-      last = now
-      report(at / plan.length)
+  try {
+    for (let block = 0; block * SHARE < plan.length; block++) {
+      const now = Date.now()
+      if (now - last > REPORT_MS) {
+        last = now
+        report((block * SHARE) / plan.length)
+      }
+      const made = await sources[block % sources.length].next()
+      if (!made) throw new Error('a thread that renders ended too soon')
+      yield made
     }
+  } finally {
+    for (const source of sources) source.close()
+  }
+}
+
+/** In this thread: for what is over sooner than another thread is begun. */
+function here(order: RenderOrder): Source {
+  const made = rendering(order)
+  return {
+    next: async () => made.next().value ?? null,
+    close: () => void made.return(undefined),
+  }
+}
+
+function besideUs(order: RenderOrder): Source {
+  const worker: Worker = beginThread('render')
+  const made: Float32Array[][] = []
+  let wake = (): void => undefined
+  worker.on('message', (block: Float32Array[]) => {
+    made.push(block)
+    wake()
+  })
+  const ended = once(worker, 'exit')
+  // what goes wrong is thrown where the next block is asked for
+  ended.catch(() => undefined)
+  worker.postMessage(order)
+  for (let i = 0; i < WAITING; i++) worker.postMessage('another')
+  return {
+    next: async () => {
+      while (!made.length) if (await Promise.race([ended, new Promise<void>((done) => (wake = done))])) break
+      worker.postMessage('another')
+      return made.shift() ?? null
+    },
+    close: () => void worker.terminate(),
   }
 }

@@ -6,7 +6,6 @@ import { Ear } from '../../core/hearing/ear'
 import type { LabelLoudness } from '../../core/sound/broadcastWave'
 import type { Plan } from '../../core/render/plan'
 import { RATE } from '../../core/time'
-import { MediaStore, SoundFiles } from '../media/store'
 import { blocks } from './blocks'
 import { floats } from './floats'
 
@@ -48,10 +47,8 @@ export type FiguresReport = { progress: number } | { figures: FileFigures }
 
 /** What the thread does. */
 export async function run({ plan, media, channels }: FiguresOrder): Promise<void> {
-  const files = new SoundFiles(new MediaStore(media))
   const ear = new Ear(channels, false)
   const report = (report: FiguresReport) => parentPort!.postMessage(report)
-  for (const block of blocks(plan, files, channels, (progress) => report({ progress }))) ear.add(block)
-  files.close()
+  for await (const block of blocks(plan, media, channels, (progress) => report({ progress }))) ear.add(block)
   report({ figures: figuresOf(loudnessIn(ear)) })
 }

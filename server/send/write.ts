@@ -11,7 +11,6 @@ import { broadcastHeader, headerLength, type Label, type LabelLoudness, type Wav
 import { packer } from '../../core/sound/wav'
 import { interleaved } from '../../core/sound/interleaved'
 import { RATE } from '../../core/time'
-import { SoundFiles, MediaStore } from '../media/store'
 import { run as runProgram } from '../outside/program'
 import { blocks } from './blocks'
 import { encoder } from './encoders'
@@ -61,10 +60,9 @@ class WavFile {
 export const framesAt = (rate: number, frames: number): number => Math.round((frames * rate) / RATE)
 
 async function write({ plan, media, path, order, label }: WriteOrder, report: (report: WriteReport) => void): Promise<void> {
-  const files = new SoundFiles(new MediaStore(media))
   const { channels, rate, bits, format } = order
   const frames = framesAt(rate, plan.length)
-  const rendered = blocks(plan, files, channels, (progress) => report({ progress }))
+  const rendered = blocks(plan, media, channels, (progress) => report({ progress }))
   const lossless = isLossless(format)
   // a FLAC file holds the very samples of a WAV file
   const made = format === 'flac' ? `${path}.wav` : path
@@ -75,7 +73,7 @@ async function write({ plan, media, path, order, label }: WriteOrder, report: (r
   if (lossless && rate === RATE) {
     const wav = new WavFile(made, { channels, rate, bits })
     const ear = new Ear(channels, false)
-    for (const block of rendered) {
+    for await (const block of rendered) {
       wav.add(block)
       ear.add(block)
     }
@@ -88,7 +86,6 @@ async function write({ plan, media, path, order, label }: WriteOrder, report: (r
     writeHead(null)
     heard = await loudnessOfFile(made, channels)
   }
-  files.close()
   writeHead(heard)
   if (format === 'flac') await toFlac(made, path, label.title)
   report({ done: { frames, ...figuresOf(heard), ...(await digest(path)) } })
@@ -116,7 +113,7 @@ function writeInto(path: string, head: Uint8Array): void {
 
 /** To another rate, or to a coded format. The resampler's own start and end are trimmed to the exact length. */
 async function throughFfmpeg(
-  rendered: Iterable<Float32Array[]>,
+  rendered: AsyncIterable<Float32Array[]>,
   frames: number,
   path: string,
   order: WriteOrder['order'],
@@ -145,7 +142,7 @@ async function throughFfmpeg(
   child.stdin.on('error', () => undefined) // its end is reported by its exit
   const ended = once(child, 'close')
   const collected = isLossless(format) ? collect(child.stdout, path, order, frames) : Promise.resolve()
-  for (const block of rendered) if (!child.stdin.write(interleaved(block))) await Promise.race([once(child.stdin, 'drain'), ended])
+  for await (const block of rendered) if (!child.stdin.write(interleaved(block))) await Promise.race([once(child.stdin, 'drain'), ended])
   child.stdin.end()
   const [code] = await ended
   if (code !== 0) throw new Error(said || `ffmpeg ended with ${code}`)
