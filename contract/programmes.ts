@@ -1,10 +1,13 @@
 import * as yup from 'yup'
+import type { AudioFormat } from './fileFormats'
 import { id } from './ids'
 import { fitsFormat, formFields, type SendOrder } from './sends'
 import type { FieldsOf } from './shapes'
 
 /** In which form a programme wants its files: set once, and chosen by the output. */
-export interface HouseFormat extends Pick<SendOrder, 'format' | 'rate' | 'bits' | 'channels' | 'kbps' | 'pattern'> {
+export interface HouseFormat extends Pick<SendOrder, 'rate' | 'bits' | 'channels' | 'kbps' | 'pattern'> {
+  /** Sound: a picture is made for once. */
+  format: AudioFormat
   /** What a whole story is to be as loud as, in LUFS. */
   loudness: number
   /** The destinations that files go to. */

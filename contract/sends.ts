@@ -2,9 +2,10 @@ import * as yup from 'yup'
 import type { LaneOf } from '../core/page/onlyLane'
 import type { Unrecorded } from '../core/page/story'
 import type { Asked } from '../core/send/lastLook'
-import { allowsRate, FILE_FORMATS, isLossless, KBPS, ratesOf, type FileFormat, type Kbps } from './fileFormats'
+import { allowsRate, FILE_FORMATS, isLossless, KBPS, PICTURE, ratesOf, type FileFormat, type Kbps } from './fileFormats'
 import type { DeliveryInfo } from './deliveries'
 import { frames, id } from './ids'
+import { pictureSchema, type PictureOrder } from './pictures'
 import type { FieldsOf } from './shapes'
 
 /** What is to be sent: a page, a piece, or a stretch of a tape (all of it where no stretch is given). */
@@ -45,6 +46,11 @@ export const sendSchema = yup
   .object({
     what: what.required(),
     ...formFields,
+    format: yup
+      .string()
+      .oneOf([...FILE_FORMATS, PICTURE] as const)
+      .required(),
+    picture: pictureSchema.optional().default(undefined),
     unrecorded: yup
       .string()
       .oneOf(['out', 'tone'] as const)
@@ -57,6 +63,7 @@ export const sendSchema = yup
   } satisfies FieldsOf<SendOrder>)
   .noUnknown()
   .test('rate', 'that format has no such rate', (value) => fitsFormat(value))
+  .test('picture', 'a picture is a file of its own kind', ({ format, picture }) => (format === PICTURE) === Boolean(picture))
 
 /** Whether a format can be of that rate and bit rate. */
 export function fitsFormat({
@@ -91,6 +98,8 @@ export interface SendOrder {
   bits: 16 | 24
   channels: 1 | 2
   kbps: Kbps
+  /** What an MP4 file shows. */
+  picture?: PictureOrder
   /** Of a story: what becomes of copy without a voice track, where that is otherwise than its output says. */
   unrecorded?: Unrecorded
   by?: string
@@ -103,6 +112,9 @@ export interface SendOrder {
 export interface SendPreview {
   frames: number
   channels: number
+  /** What a picture of it says. */
+  title: string
+  from: string
   fileName: string
   /** What one should know before one sends it. */
   look: Asked[]
@@ -114,6 +126,11 @@ export interface SendPreview {
 export interface FileFigures {
   loudness: number
   truePeak: number
+}
+
+/** Of what would be sent, and its wave: the highest sample, 0 to 1, of each of equal parts. */
+export interface FigurePreview extends FileFigures {
+  wave: number[]
 }
 
 export interface Receipt {

@@ -19,6 +19,7 @@ import { recognitionRoutes } from './routes/recognitions'
 import { sendRoutes } from './routes/sends'
 import { programmeRoutes } from './routes/programmes'
 import { presenceRoutes } from './routes/presence'
+import { stillRoutes } from './routes/stills'
 import { storyRoutes } from './routes/stories'
 import { tapeRoutes } from './routes/tapes'
 import { tidyRuleRoutes } from './routes/tidyRules'
@@ -56,6 +57,7 @@ export function makeApp(services: Services): Express {
   app.use('/api/tidy', tidyRuleRoutes(services))
   app.use('/api/voicings', voicingRoutes(services))
   app.use('/api/transcripts', transcriptRoutes(services))
+  app.use('/api/stills', stillRoutes(services))
   app.use('/api/sends', sendRoutes(services))
   app.use('/api', storyRoutes(services))
   app.use('/api', () => {

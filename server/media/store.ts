@@ -17,6 +17,7 @@ export class MediaStore {
   async open(): Promise<void> {
     await mkdir(join(this.folder, 'tapes'), { recursive: true })
     await mkdir(join(this.folder, 'sent'), { recursive: true })
+    await mkdir(join(this.folder, 'stills'), { recursive: true })
     await mkdir(join(this.folder, 'kept'), { recursive: true })
     await mkdir(this.uploads, { recursive: true })
     await mkdir(join(this.folder, 'making'), { recursive: true })
@@ -57,6 +58,8 @@ export class MediaStore {
   /** What was heard on the sides of a tape, for finders, as JSON. */
   heard = (id: string): string => join(this.tape(id), 'heard.json')
   sent = (id: string): string => join(this.folder, 'sent', id)
+  /** A still image for pictures. */
+  still = (id: string): string => join(this.folder, 'stills', id)
   /** A story file, on its way out or back. */
   storyFile = (id: string): string => join(this.folder, 'kept', id)
 

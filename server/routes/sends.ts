@@ -2,7 +2,7 @@ import { join } from 'node:path'
 import { Router } from 'express'
 import * as yup from 'yup'
 import { id } from '../../contract/ids'
-import { sendSchema, type FileFigures, type SendOrder, type SendPreview } from '../../contract/sends'
+import { sendSchema, type FigurePreview, type SendOrder, type SendPreview } from '../../contract/sends'
 import { captionsOf, plainText, srt, webVtt } from '../../core/send/captions'
 import { RATE } from '../../core/time'
 import { SendEntity } from '../entities'
@@ -11,6 +11,7 @@ import { takeIn } from '../intake/intake'
 import { cancel, changedSinceSent, newestReceipts, placeOrder, receiptsFor, receiptsOf } from '../send/send'
 import { lastLook } from '../send/look'
 import type { FiguresOrder, FiguresReport } from '../send/figures'
+import { fromOf } from '../send/filmOf'
 import { prepare } from '../send/order'
 import { editListOf } from '../send/editList'
 import { wordsInFile } from '../send/words'
@@ -53,9 +54,10 @@ export function sendRoutes(services: Services): Router {
   routes.post('/preview', async (request, response) => {
     const order = (await sendSchema.validate(request.body, { strict: true })) as SendOrder
     const prepared = await prepare(services, order)
-    const { plan, fileName, target } = prepared
+    const { plan, fileName, target, title } = prepared
     const look = await lastLook(services, order, prepared)
-    response.json({ frames: plan.length, channels: plan.channels, fileName, look, target } satisfies SendPreview)
+    const from = fromOf(prepared)
+    response.json({ frames: plan.length, channels: plan.channels, title, from, fileName, look, target } satisfies SendPreview)
   })
 
   /** How loud its file would be. Whoever asks no longer is not answered. */
@@ -63,7 +65,7 @@ export function sendRoutes(services: Services): Router {
     const order = (await sendSchema.validate(request.body, { strict: true })) as SendOrder
     const { plan } = await prepare(services, order)
     const measure: FiguresOrder = { plan, media: join(services.config.data, 'media'), channels: order.channels }
-    let figures: FileFigures | undefined
+    let figures: FigurePreview | undefined
     await runThread<FiguresReport>('sendFigures', measure, (report) => {
       if ('figures' in report) figures = report.figures
       return !response.destroyed

@@ -1,8 +1,9 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { parentPort } from 'node:worker_threads'
-import type { FileFigures } from '../../contract/sends'
+import type { FigurePreview, FileFigures } from '../../contract/sends'
 import { Ear } from '../../core/hearing/ear'
+import { WaveTaker } from '../../core/picture/wave'
 import type { LabelLoudness } from '../../core/sound/broadcastWave'
 import type { Plan } from '../../core/render/plan'
 import { RATE } from '../../core/time'
@@ -43,12 +44,16 @@ export interface FiguresOrder {
   channels: number
 }
 
-export type FiguresReport = { progress: number } | { figures: FileFigures }
+export type FiguresReport = { progress: number } | { figures: FigurePreview }
 
 /** What the thread does. */
 export async function run({ plan, media, channels }: FiguresOrder): Promise<void> {
   const ear = new Ear(channels, false)
+  const taker = new WaveTaker(plan.length)
   const report = (report: FiguresReport) => parentPort!.postMessage(report)
-  for await (const block of blocks(plan, media, channels, (progress) => report({ progress }))) ear.add(block)
-  report({ figures: figuresOf(loudnessIn(ear)) })
+  for await (const block of blocks(plan, media, channels, (progress) => report({ progress }))) {
+    ear.add(block)
+    taker.add(block)
+  }
+  report({ figures: { ...figuresOf(loudnessIn(ear)), wave: taker.wave } })
 }

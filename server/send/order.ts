@@ -7,10 +7,10 @@ import { part, planOf, SHORT_END, type FactsOf, type Plan } from '../../core/ren
 import { levelInForce } from '../../core/tape/inForce'
 import { strikesOf, tapeHead, type TapeDocument } from '../../core/tape/tape'
 import { unstruck } from '../../core/edits/ofTape'
-import { normal } from '../../core/edits/editList'
+import { normal, type EditList } from '../../core/edits/editList'
 import { isMadeTone, renditionIn, tapeOf } from '../../core/tape/renditions'
 import { toFacts, type TapeInfo } from '../../contract/tapes'
-import { clock, minuteSecond } from '../../core/time'
+import { clock, minuteSecond, type Stretch } from '../../core/time'
 import type { MadeOf } from '../../core/send/changedSince'
 import { readPiece } from '../documents/pieces'
 import { DocumentEntity } from '../entities'
@@ -125,9 +125,12 @@ async function ofPiece(services: Services, id: string, factsOf: FactsOf): Promis
   }
 }
 
+/** What is sent of a stretch of a tape: all that is not struck. */
+export const spansOfTape = (id: string, tape: TapeDocument, stretch: Stretch): EditList =>
+  normal(unstruck(id, stretch, strikesOf(tape), levelInForce(tape)))
+
 function ofTape(id: string, tape: TapeDocument, { from = 0, to = Infinity }: SendTarget, factsOf: FactsOf): Content {
-  const stretch = { from, to: Math.min(factsOf(id).frames, to) }
-  const plan = planOf(normal(unstruck(id, stretch, strikesOf(tape), levelInForce(tape))), factsOf, SHORT_END, SHORT_END)
+  const plan = planOf(spansOfTape(id, tape, { from, to: Math.min(factsOf(id).frames, to) }), factsOf, SHORT_END, SHORT_END)
   const { name, speaker } = tapeHead(tape)
   return {
     plan,

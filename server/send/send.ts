@@ -10,6 +10,7 @@ import { tell } from '../notices'
 import { plainReason } from '../disk'
 import { notFound, Refusal } from '../problem'
 import type { Services } from '../services'
+import { filmOf } from './filmOf'
 import { runThread } from '../thread'
 import { outputsOf, type StoryDocument } from '../../core/page/story'
 import { changedSince } from '../../core/send/changedSince'
@@ -17,7 +18,7 @@ import { askedOfLoudness } from '../../core/send/lastLook'
 import { labelOf } from './label'
 import { lastLook } from './look'
 import { prepare } from './order'
-import type { WriteOrder, WriteReport } from './write'
+import { beside, type WriteOrder, type WriteReport } from './write'
 
 /** Whoever writes a send says so this often; one that was silent for longer has gone. */
 const BEAT_MS = 1000
@@ -39,6 +40,8 @@ export async function receiptsOf({ database }: Services, rows: readonly SendRow[
 /** Takes an order; what cannot be sent at all is refused at once. */
 export async function placeOrder(services: Services, order: SendOrder): Promise<Receipt> {
   const prepared = await prepare(services, order)
+  // what it cannot show is refused at once
+  await filmOf(services, order, prepared)
   const id = randomUUID()
   const { database, jobs } = services
   const destinations = await chosenDestinations(services, order.to ?? [])
@@ -96,9 +99,18 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     return Boolean(affected)
   }
   try {
-    const { plan, about, fileName, target, madeOf } = await prepare(services, row.request)
+    const prepared = await prepare(services, row.request)
+    const { plan, about, fileName, target, madeOf } = prepared
+    const film = await filmOf(services, row.request, prepared)
     if (!(await note({ state: 'working', progress: 0 }))) return
-    const order: WriteOrder = { plan, media: join(config.data, 'media'), path, order: row.request, label: labelOf(about, row.request, row) }
+    const order: WriteOrder = {
+      plan,
+      media: join(config.data, 'media'),
+      path,
+      order: row.request,
+      label: labelOf(about, row.request, row),
+      film,
+    }
     let done: Extract<WriteReport, { done: object }>['done'] | undefined
     const whole = await runThread<WriteReport>('write', order, async (report) => {
       if ('done' in report) done = report.done
@@ -119,6 +131,7 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
   } finally {
     clearInterval(beat)
     await store.remove(path)
+    await store.remove(beside(path))
   }
 }
 

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
-import { closeSync, createReadStream, openSync, rmSync, writeSync } from 'node:fs'
+import { closeSync, createReadStream, mkdirSync, openSync, writeSync } from 'node:fs'
+import { join } from 'node:path'
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { parentPort } from 'node:worker_threads'
@@ -10,15 +11,19 @@ import type { Plan } from '../../core/render/plan'
 import { broadcastHeader, headerLength, type Label, type LabelLoudness, type WaveFormat } from '../../core/sound/broadcastWave'
 import { packer } from '../../core/sound/wav'
 import { interleaved } from '../../core/sound/interleaved'
-import { RATE } from '../../core/time'
+import { RATE, type Frames } from '../../core/time'
 import { run as runProgram } from '../outside/program'
 import { blocks } from './blocks'
 import { encoder } from './encoders'
 import { figuresOf, loudnessIn, loudnessOfFile } from './figures'
 import { floats } from './floats'
 import { declareLength } from './mp3Length'
+import { makeFilm, type Film } from '../picture/film'
+import { WaveTaker } from '../../core/picture/wave'
 
 const LIMIT_MS = 30 * 60_000
+/** Of the work on a picture with sound, the sound. */
+const SOUND_SHARE = 0.15
 
 /** Renders a plan into a file, in a thread of its own. */
 export interface WriteOrder {
@@ -27,6 +32,8 @@ export interface WriteOrder {
   path: string
   order: Pick<SendOrder, 'format' | 'rate' | 'bits' | 'channels' | 'kbps'>
   label: Label
+  /** What it shows, where it is a picture with sound. */
+  film?: Film
 }
 
 export type WriteReport = { progress: number } | { done: { frames: number; sha256: string; bytes: number } & FileFigures }
@@ -59,18 +66,26 @@ class WavFile {
 /** How many frames a length at 48 kHz comes to at another rate. */
 export const framesAt = (rate: number, frames: number): number => Math.round((frames * rate) / RATE)
 
-async function write({ plan, media, path, order, label }: WriteOrder, report: (report: WriteReport) => void): Promise<void> {
+/** Where lies what a file is made from on the way; whoever has it made removes it, however that ends. */
+export const beside = (path: string): string => `${path}.beside`
+
+async function write({ plan, media, path, order, label, film }: WriteOrder, report: (report: WriteReport) => void): Promise<void> {
   const { channels, rate, bits, format } = order
   const frames = framesAt(rate, plan.length)
-  const rendered = blocks(plan, media, channels, (progress) => report({ progress }))
+  const share = film ? SOUND_SHARE : 1
+  const rendered = blocks(plan, media, channels, (progress) => report({ progress: share * progress }))
   const lossless = isLossless(format)
   // a FLAC file holds the very samples of a WAV file
-  const made = format === 'flac' ? `${path}.wav` : path
+  const made = format === 'flac' ? join(beside(path), 'sound.wav') : path
+  if (film || format === 'flac') mkdirSync(beside(path))
   const writeHead = (loudness: LabelLoudness | null) => {
     if (lossless) writeInto(made, broadcastHeader(frames, { channels, rate, bits }, label, loudness))
   }
   let heard: LabelLoudness
-  if (lossless && rate === RATE) {
+  if (film) {
+    await withPicture(rendered, film, plan.length, path, order, (progress) => report({ progress: share + (1 - share) * progress }))
+    heard = await loudnessOfFile(path, channels)
+  } else if (lossless && rate === RATE) {
     const wav = new WavFile(made, { channels, rate, bits })
     const ear = new Ear(channels, false)
     for await (const block of rendered) {
@@ -91,17 +106,30 @@ async function write({ plan, media, path, order, label }: WriteOrder, report: (r
   report({ done: { frames, ...figuresOf(heard), ...(await digest(path)) } })
 }
 
-/** The same samples, packed without loss; what they were packed from goes. */
-async function toFlac(wav: string, path: string, title: string): Promise<void> {
-  try {
-    await runProgram(
-      'ffmpeg',
-      ['-nostdin', '-loglevel', 'error', '-i', wav, '-c:a', 'flac', '-metadata', `title=${title}`, '-y', '-f', 'flac', path],
-      LIMIT_MS,
-    )
-  } finally {
-    rmSync(wav, { force: true })
+/** Renders the sound to the side, then films to it. */
+async function withPicture(
+  rendered: AsyncIterable<Float32Array[]>,
+  film: Film,
+  frames: Frames,
+  path: string,
+  order: WriteOrder['order'],
+  report: (progress: number) => void,
+): Promise<void> {
+  const sound = join(beside(path), 'sound.f32')
+  const taker = new WaveTaker(frames)
+  const file = openSync(sound, 'w')
+  for await (const block of rendered) {
+    writeSync(file, interleaved(block))
+    taker.add(block)
   }
+  closeSync(file)
+  await makeFilm(film, { path: sound, frames, channels: order.channels, wave: taker.wave }, order, path, report)
+}
+
+/** The same samples, packed without loss. */
+async function toFlac(wav: string, path: string, title: string): Promise<void> {
+  const asFlac = ['-c:a', 'flac', '-metadata', `title=${title}`, '-y', '-f', 'flac', path]
+  await runProgram('ffmpeg', ['-nostdin', '-loglevel', 'error', '-i', wav, ...asFlac], LIMIT_MS)
 }
 
 /** Writes what stands before the sound into a file that has room for it. */

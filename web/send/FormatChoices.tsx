@@ -1,4 +1,5 @@
-import { allowsRate, FILE_FORMATS, isLossless, ratesOf } from '../../contract/fileFormats'
+import { allowsRate, FILE_FORMATS, isLossless, PICTURE, ratesOf } from '../../contract/fileFormats'
+import type { ReactNode } from 'react'
 import { Choice, Field } from '../ui/parts'
 import { DEFAULTS, FORMAT_NAMES, possible, type Settings } from './settings'
 
@@ -8,7 +9,19 @@ const RATES = [
 ] as const
 
 /** All that can be chosen of a file's form. */
-export function FormatChoices<S extends Settings>({ settings, onChange }: { settings: S; onChange: (settings: S) => void }) {
+export function FormatChoices<S extends Settings>({
+  settings,
+  onChange,
+  pictures = false,
+  children,
+}: {
+  settings: S
+  onChange: (settings: S) => void
+  /** Whether it can be a picture with sound. */
+  pictures?: boolean
+  /** What is chosen of a picture. */
+  children?: ReactNode
+}) {
   const set =
     <K extends keyof Settings>(key: K) =>
     (value: Settings[K]) =>
@@ -19,8 +32,9 @@ export function FormatChoices<S extends Settings>({ settings, onChange }: { sett
         label="File"
         value={settings.format}
         onChange={set('format')}
-        options={FILE_FORMATS.map((format) => [format, FORMAT_NAMES[format]] as const)}
+        options={[...FILE_FORMATS, ...(pictures ? [PICTURE] : [])].map((format) => [format, FORMAT_NAMES[format]] as const)}
       />
+      {children}
       <div className="flex flex-wrap gap-x-6 gap-y-4">
         {isLossless(settings.format) ? (
           <Choice
@@ -34,7 +48,7 @@ export function FormatChoices<S extends Settings>({ settings, onChange }: { sett
           />
         ) : (
           <Choice
-            label={settings.format === 'm4a' ? 'Bit rate, on average' : 'Bit rate, constant'}
+            label={settings.format === 'm4a' || settings.format === PICTURE ? 'Bit rate, on average' : 'Bit rate, constant'}
             value={settings.kbps}
             onChange={set('kbps')}
             options={ratesOf(settings.format, settings.channels).map((rate) => [rate, String(rate)] as const)}

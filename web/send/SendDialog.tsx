@@ -2,7 +2,8 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState, type KeyboardEvent } from 'react'
 import { FileText } from 'lucide-react'
 import { sameProgramme, type Programme } from '../../contract/programmes'
-import type { FileFigures, Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
+import { PICTURE } from '../../contract/fileFormats'
+import type { FigurePreview, Receipt, SendOrder, SendPreview, SendTarget } from '../../contract/sends'
 import type { LaneOf } from '../../core/page/onlyLane'
 import { USUAL_LOUDNESS, type Unrecorded } from '../../core/page/story'
 import { askedOfLoudness } from '../../core/send/lastLook'
@@ -16,6 +17,7 @@ import { DestinationChoice } from './DestinationChoice'
 import { figuresInWords } from './figuresInWords'
 import { FormatChoices } from './FormatChoices'
 import { LastLook } from './LastLook'
+import { PictureChoices } from './PictureChoices'
 import { useDestinations, useProgrammes } from './queries'
 import { Receipts } from './Receipts'
 import { formatInWords, keepSettings, settingsOf, storedSettings, type Settings } from './settings'
@@ -67,7 +69,8 @@ export function SendDialog({
     onSuccess: () => setOwn(null),
   })
   const by = useMyName(({ name }) => name) || undefined
-  const order: SendOrder = { what: target, ...settings, unrecorded: unrecorded?.value, by }
+  const picture = settings.format === PICTURE ? settings.picture : undefined
+  const order: SendOrder = { what: target, ...settings, picture, unrecorded: unrecorded?.value, by }
   const preview = useQuery({
     queryKey: ['sends', 'preview', order],
     queryFn: () => post<SendPreview>('/sends/preview', order),
@@ -78,7 +81,7 @@ export function SendDialog({
   const figures = useQuery({
     // how it is written does not change how loud it is, but for what coding adds: the receipt has that
     queryKey: ['sendFigures', target, settings.channels, unrecorded?.value],
-    queryFn: ({ signal }) => post<FileFigures>('/sends/figures', order, signal),
+    queryFn: ({ signal }) => post<FigurePreview>('/sends/figures', order, signal),
     enabled: preview.isSuccess,
     retry: false,
   })
@@ -129,14 +132,22 @@ export function SendDialog({
               </Button>
             </div>
           ) : (
-            <FormatChoices settings={settings} onChange={setOwn} />
+            <FormatChoices settings={settings} onChange={setOwn} pictures={what !== 'lanes'}>
+              {picture && (
+                <PictureChoices
+                  picture={picture}
+                  shown={{ title: preview.data?.title ?? title, from: preview.data?.from ?? '', wave: figures.data?.wave }}
+                  onChange={(picture) => setOwn({ ...settings, picture })}
+                />
+              )}
+            </FormatChoices>
           )}
           {house && own && (
             <Button className="self-start" onClick={() => setOwn(null)}>
               Back to the form of {house.name}
             </Button>
           )}
-          {!house && programme && (
+          {!house && programme && !picture && (
             <Button className="self-start" disabled={asHouse.isPending} onClick={() => asHouse.mutate(programme)}>
               Keep as the house format of {programme}
             </Button>

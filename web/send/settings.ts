@@ -1,13 +1,25 @@
 import type { HouseFormat } from '../../contract/programmes'
-import { allowsRate, isLossless, ratesOf, type FileFormat } from '../../contract/fileFormats'
+import { allowsRate, isLossless, PICTURE, ratesOf, type AudioFormat, type FileFormat } from '../../contract/fileFormats'
+import type { PictureOrder } from '../../contract/pictures'
 import type { SendOrder } from '../../contract/sends'
 
 /** In which form something is sent, and where to. */
-export type Settings = Pick<SendOrder, 'format' | 'rate' | 'bits' | 'channels' | 'kbps' | 'pattern'> & { to: string[] }
+export type Settings = Pick<SendOrder, 'format' | 'rate' | 'bits' | 'channels' | 'kbps' | 'pattern'> & {
+  to: string[]
+  picture?: PictureOrder
+}
 
-export const FORMAT_NAMES: Record<FileFormat, string> = { wav: 'WAV', flac: 'FLAC', mp3: 'MP3', mp2: 'MP2', m4a: 'AAC', opus: 'Opus' }
+export const FORMAT_NAMES: Record<FileFormat, string> = {
+  wav: 'WAV',
+  flac: 'FLAC',
+  mp3: 'MP3',
+  mp2: 'MP2',
+  m4a: 'AAC',
+  opus: 'Opus',
+  mp4: 'MP4 with a picture',
+}
 
-export const DEFAULTS: Settings = {
+export const DEFAULTS: Settings & { format: AudioFormat } = {
   format: 'wav',
   rate: 48_000,
   bits: 24,
@@ -17,17 +29,26 @@ export const DEFAULTS: Settings = {
   to: [],
 }
 
+const USUAL_PICTURE: PictureOrder = { shape: 'square', captions: true }
+
 /** What a format cannot be gives way to the nearest that it can. */
 export function possible<S extends Settings>(settings: S): S {
   const { format, rate, kbps, channels } = settings
   const rates = ratesOf(format, channels)
-  return { ...settings, rate: allowsRate(format, rate) ? rate : 48_000, kbps: rates.includes(kbps) ? kbps : rates[rates.length - 1] }
+  // it keeps its still image while sound alone is chosen
+  const picture = settings.picture ?? (format === PICTURE ? USUAL_PICTURE : undefined)
+  return {
+    ...settings,
+    picture,
+    rate: allowsRate(format, rate) ? rate : 48_000,
+    kbps: rates.includes(kbps) ? kbps : rates[rates.length - 1],
+  }
 }
 
 /** As it was sent last in this browser, where no programme says otherwise. */
 export function storedSettings(): Settings {
   const last = JSON.parse(localStorage.sending ?? '{}') as Partial<Settings>
-  const known = Object.keys(DEFAULTS) as (keyof Settings)[]
+  const known = [...Object.keys(DEFAULTS), 'picture'] as (keyof Settings)[]
   return { ...DEFAULTS, ...Object.fromEntries(known.flatMap((key) => (last[key] === undefined ? [] : [[key, last[key]]]))) }
 }
 
