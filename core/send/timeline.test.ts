@@ -7,7 +7,7 @@ import { RATE } from '../time'
 import { timelineOfPage, timelineOfPiece } from './timeline'
 
 const s = RATE
-const media = (tape: string) => ({ name: tape, url: `media/${tape}.wav`, frames: 100 * s })
+const media = (tape: string) => ({ name: tape, url: `media/${tape}.wav`, start: 0, frames: 100 * s })
 const piece = (spans: Actuality['spans']): Actuality => ({
   kind: 'actuality',
   slug: 'Nobody told us',

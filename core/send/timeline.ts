@@ -16,6 +16,8 @@ export interface Media {
   name: string
   /** Relative, as it lies beside the timeline. */
   url: string
+  /** The frame of the tape with which the file begins, and how long it is. */
+  start: Frames
   frames: Frames
 }
 
@@ -43,7 +45,7 @@ function clip(name: string, media: Media, from: Frames, length: Frames, told: Sc
   return {
     OTIO_SCHEMA: 'Clip.1',
     name,
-    source_range: range(from, length),
+    source_range: range(from - media.start, length),
     media_reference: {
       OTIO_SCHEMA: 'ExternalReference.1',
       name: media.name,
@@ -66,7 +68,8 @@ const crossfade = (fade: Frames, shape: string): Schema => ({
   metadata: own({ shape }),
 })
 
-type MediaOf = (tape: string) => Media
+/** Where a stretch of a tape lies. */
+export type MediaOf = (tape: string, from: Frames, to: Frames) => Media
 type PieceOf = (id: string) => Actuality | undefined
 
 /** What follows each other on a track, from a place on. */
@@ -83,8 +86,8 @@ function itemsOf(spans: EditList, name: string, gain: number, mediaOf: MediaOf):
     const all = Math.round(100 * (gain + (span.gain ?? 0))) / 100
     const told: Schema = all ? { gain_dB: all } : {}
     const item = isRoom(span)
-      ? gap(length, { ...told, room: mediaOf(span.tape).name })
-      : clip(name, mediaOf(span.tape), span.from, length, told)
+      ? gap(length, { ...told, room: mediaOf(span.tape, span.from, span.to).name })
+      : clip(name, mediaOf(span.tape, span.from, span.to), span.from, length, told)
     const { join } = span
     const fades = join && join.fade > 0 && i > 0 && !isRoom(span) && !isRoom(spans[i - 1])
     return fades ? [crossfade(join.fade, join.shape), item] : [item]

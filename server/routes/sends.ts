@@ -14,6 +14,7 @@ import type { FiguresOrder, FiguresReport } from '../send/figures'
 import { fromOf } from '../send/filmOf'
 import { prepare } from '../send/order'
 import { editListOf } from '../send/editList'
+import { workshopZip } from '../send/workshop'
 import { wordsInFile } from '../send/words'
 import type { Services } from '../services'
 import { runThread } from '../thread'
@@ -22,7 +23,7 @@ import { checkedId } from './checkedId'
 const wordsQuery = yup.object({
   as: yup
     .string()
-    .oneOf(['txt', 'srt', 'vtt', 'otio'] as const)
+    .oneOf(['txt', 'srt', 'vtt', 'otio', 'zip'] as const)
     .required(),
   kind: yup
     .string()
@@ -85,7 +86,14 @@ export function sendRoutes(services: Services): Router {
     // what may not go out does not go out as text either
     const prepared = await prepare(services, order)
     const { fileName } = prepared
-    response.attachment(`${fileName.slice(0, fileName.lastIndexOf('.'))}.${as}`)
+    const name = fileName.slice(0, fileName.lastIndexOf('.'))
+    if (as === 'zip') {
+      const zip = await workshopZip(services, order.what, prepared, name, order.unrecorded)
+      response.attachment(`${name}-edit.zip`)
+      zip.on('error', () => response.destroy()).pipe(response)
+      return void response.on('close', () => zip.destroy())
+    }
+    response.attachment(`${name}.${as}`)
     if (as === 'otio') return void response.json(await editListOf(services, order.what, prepared, order.unrecorded))
     const words = await wordsInFile(services, order.what, order.unrecorded)
     const text = as === 'txt' ? plainText(words) : { srt, vtt: webVtt }[as](captionsOf(words))

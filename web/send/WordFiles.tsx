@@ -29,6 +29,10 @@ export function WordFiles({ target: { kind, id, output }, unrecorded }: { target
       <a className="text-tape hover:underline" href={`/api/sends/words?${query('otio')}`} download>
         OpenTimelineIO
       </a>
+      {' · '}
+      <a className="text-tape hover:underline" href={`/api/sends/words?${query('zip')}`} download>
+        with its sound, and as AES31
+      </a>
     </p>
   )
 }
