@@ -19,6 +19,8 @@ export interface DeliveryInfo {
   /** As the destination was called when it was sent. */
   to: string
   fileName: string
+  /** It is the script that goes beside the file. */
+  isScript: boolean
   state: DeliveryState
   /** 0 to 1. */
   progress: number

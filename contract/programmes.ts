@@ -12,6 +12,8 @@ export interface HouseFormat extends Pick<SendOrder, 'rate' | 'bits' | 'channels
   loudness: number
   /** The destinations that files go to. */
   to: string[]
+  /** Whether the script goes with them. */
+  script?: boolean
 }
 
 export interface Programme {
@@ -25,6 +27,7 @@ export const houseFormatSchema = yup
     pattern: yup.string().trim().min(1).max(200).required(),
     loudness: yup.number().min(-40).max(-9).required(),
     to: yup.array(id().required()).max(20).required(),
+    script: yup.boolean().optional(),
   } satisfies FieldsOf<HouseFormat>)
   .noUnknown()
   .test('rate', 'that format has no such rate', (value) => fitsFormat(value))

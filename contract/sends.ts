@@ -60,6 +60,7 @@ export const sendSchema = yup
     /** Made of `{slug}`, `{date}`, `{client}`, `{length}` and plain text. */
     pattern: yup.string().max(200).required(),
     to: yup.array(id().required()).max(20).optional(),
+    script: yup.boolean().optional(),
   } satisfies FieldsOf<SendOrder>)
   .noUnknown()
   .test('rate', 'that format has no such rate', (value) => fitsFormat(value))
@@ -106,6 +107,8 @@ export interface SendOrder {
   pattern: string
   /** The destinations that it goes to. */
   to?: string[]
+  /** Whether the script goes with it, or the cue sheet of a single actuality. */
+  script?: boolean
 }
 
 /** What an order would come to. */
@@ -133,6 +136,13 @@ export interface FigurePreview extends FileFigures {
   wave: number[]
 }
 
+/** What goes beside a file. */
+export interface ScriptFile {
+  fileName: string
+  bytes: number
+  sha256: string
+}
+
 export interface Receipt {
   id: string
   order: SendOrder
@@ -151,6 +161,7 @@ export interface Receipt {
   error: string
   /** The last look as it was when it was sent. */
   look: Asked[]
-  /** The way of the file to each destination. */
+  script: ScriptFile | null
+  /** The way of the file, and of its script, to each destination. */
   deliveries: DeliveryInfo[]
 }

@@ -1,3 +1,4 @@
+import mammoth from 'mammoth'
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -121,6 +122,28 @@ it('a piece goes to a destination in two strokes, and its receipt says that it w
   expect(there.inbox.arrivals.map(({ sha256 }) => sha256)).toEqual([first.sha256, again.sha256])
   expect(readdirSync(there.inbox.folder)).toEqual([first.fileName])
   expect(complaints).toEqual([])
+})
+
+it('a single actuality goes out with its cue sheet: who, how it begins and ends, all that is said', async () => {
+  const there = await playoutOf()
+  await setUp('sftp', there)
+  const { page, id } = await ownPiece('Nobody told us')
+  await press(page, 'Control+Enter')
+  const dialog = page.getByRole('dialog')
+  await dialog.getByText('its cue sheet, as a Word file').click()
+  await dialog.getByText(there.name, { exact: true }).click()
+  await dialog.getByRole('button', { name: 'Send', exact: true }).click()
+  const arrivedAll = ([newest]: Receipt[]) => newest?.deliveries.filter(({ state }) => state === 'arrived').length === 2
+  const [receipt] = await until(() => receiptsOf(id), arrivedAll, 20_000)
+  const script = receipt.script!
+  expect(script.fileName).toBe(receipt.fileName.replace(/\.\w+$/, '.docx'))
+  const files = [receipt, script].map(({ fileName, bytes, sha256 }) => ({ by: 'SFTP', name: fileName, bytes, sha256 }))
+  expect(there.inbox.arrivals).toHaveLength(2)
+  expect(there.inbox.arrivals).toEqual(expect.arrayContaining(files))
+  const { value } = await mammoth.extractRawText({ path: there.inbox.at(script.fileName) })
+  for (const part of ['Piet Aldous, deckhand', 'Words :', 'In: “', 'Out: “…', 'From “']) expect(value).toContain(part)
+  await dialog.getByText(`${there.name}, the script`).waitFor()
+  await dialog.getByTestId('receipts').getByRole('link', { name: 'Cue sheet' }).waitFor()
 })
 
 it('one that is full is said on every page, is tried again, and arrives once there is room', async () => {

@@ -2,7 +2,7 @@ import { EntitySchema } from 'typeorm'
 import type { AnyStep, Body, Kind } from '../contract/documents'
 import type { CallInfo } from '../contract/calls'
 import type { LineUpInfo } from '../contract/lineups'
-import type { SendOrder, Receipt } from '../contract/sends'
+import type { Receipt, ScriptFile, SendOrder } from '../contract/sends'
 import type { TapeInfo } from '../contract/tapes'
 import type { Actuality, Kept } from '../core/edits/actuality'
 import type { Span } from '../core/edits/editList'
@@ -169,6 +169,7 @@ export const TapeEntity = new EntitySchema<TapeRow>({
 })
 
 export interface SendRow {
+  script: ScriptFile | null
   id: string
   request: SendOrder
   state: Receipt['state']
@@ -206,6 +207,7 @@ export const SendEntity = new EntitySchema<SendRow>({
     at: { type: 'timestamptz', default: () => 'now()' },
     look: { type: 'jsonb' },
     madeOf: { type: 'jsonb', nullable: true, name: 'made_of' },
+    script: { type: 'jsonb', nullable: true },
   },
 })
 

@@ -51,7 +51,7 @@ async function gather(services: Services, id: string, from: Frames, to: Frames):
 }
 
 /** A tape's words as they may get out. */
-async function publicWords({ database }: Services, tape: string): Promise<Word[]> {
+export async function publicWords({ database }: Pick<Services, 'database'>, tape: string): Promise<Word[]> {
   const row = await database.manager.findOneBy(DocumentEntity, { id: tape, kind: 'tape' })
   return masked(await tapeWords(database, tape), row ? offRecord(row.body as TapeDocument) : [])
 }

@@ -27,7 +27,7 @@ const DUE = `(delivery.state = 'waiting' and coalesce(delivery.next_try, '-infin
 /** Writes down that a file is to go to a destination, once it is made. `until`: the air time, where that is still to come. */
 export async function orderDelivery(
   manager: EntityManager,
-  send: { id: string; fileName: string },
+  send: { id: string; fileName: string; isScript: boolean },
   to: DestinationRow,
   airs: Date | null,
 ): Promise<DeliveryRow> {
@@ -37,6 +37,7 @@ export async function orderDelivery(
     destination: to.id,
     to: to.name,
     fileName: send.fileName,
+    isScript: send.isScript,
     state: 'waiting',
     progress: 0,
     tries: 0,
@@ -130,16 +131,17 @@ const claim = (services: Services, id: string): Promise<Claimed | null> =>
     )) as [unknown[]]
     if (!taken.length) return null
     const row = await manager.findOneByOrFail(DeliveryEntity, { id })
-    const { bytes, sha256 } = await manager.findOneByOrFail(SendEntity, { id: row.send })
+    const { script, ...file } = await manager.findOneByOrFail(SendEntity, { id: row.send })
+    const { bytes, sha256 } = row.isScript && script ? script : file
     return { ...row, bytes, sha256 }
   })
 
-const parcelOf = ({ store }: Services, { id, fileName, send, bytes, sha256 }: Claimed): Parcel => ({
+const parcelOf = ({ store }: Services, { id, fileName, send, isScript, bytes, sha256 }: Claimed): Parcel => ({
   id,
   name: fileName,
   bytes,
   sha256,
-  open: () => store.read(store.sent(send)),
+  open: () => store.read(isScript ? store.script(send) : store.sent(send)),
 })
 
 /** Kept before anything can arrive. Whoever is not at it any more must go no further. */

@@ -47,6 +47,7 @@ export const DeliveryEntity = new EntitySchema<DeliveryRow>({
     destination: { type: 'uuid' },
     to: { type: 'text' },
     fileName: { type: 'text', name: 'file_name' },
+    isScript: { type: 'boolean', name: 'is_script' },
     state: { type: 'text' },
     progress: { type: 'real' },
     tries: { type: 'int' },

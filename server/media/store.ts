@@ -58,6 +58,8 @@ export class MediaStore {
   /** What was heard on the sides of a tape, for finders, as JSON. */
   heard = (id: string): string => join(this.tape(id), 'heard.json')
   sent = (id: string): string => join(this.folder, 'sent', id)
+  /** The script that goes beside what was sent. */
+  script = (id: string): string => join(this.folder, 'sent', `${id}.docx`)
   /** A still image for pictures. */
   still = (id: string): string => join(this.folder, 'stills', id)
   /** A story file, on its way out or back. */

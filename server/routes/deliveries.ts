@@ -2,7 +2,7 @@ import { Router } from 'express'
 import { In } from 'typeorm'
 import { deliveryOrder, sayingSchema } from '../../contract/deliveries'
 import { destinationSchema, type DestinationOrder } from '../../contract/destinations'
-import { orderDelivery, saidOf, startDeliveries } from '../delivery/deliver'
+import { saidOf, startDeliveries } from '../delivery/deliver'
 import {
   chosenDestinations,
   destinations,
@@ -16,7 +16,7 @@ import { DeliveryEntity, DestinationEntity, toDelivery } from '../delivery/rows'
 import { SendEntity } from '../entities'
 import { tell } from '../notices'
 import { notFound } from '../problem'
-import { airTimeOfOrder, receiptsOf } from '../send/send'
+import { airTimeOfOrder, sendTo, receiptsOf } from '../send/send'
 import type { Services } from '../services'
 import { checkedId } from './checkedId'
 
@@ -89,7 +89,7 @@ export function deliveryRoutes(services: Services): Router {
     const send = await database.manager.findOneBy(SendEntity, { id: request.params.id, state: In(['waiting', 'working', 'done']) })
     if (!send) throw notFound('That file')
     const [to] = await chosenDestinations(services, [destination])
-    const row = await orderDelivery(database.manager, send, to, await airTimeOfOrder(services, send.request))
+    const row = await sendTo(database.manager, send, to, await airTimeOfOrder(services, send.request))
     await tell(database, { about: 'send', id: send.id })
     await startDeliveries(services)
     response.status(201).json(toDelivery(row))

@@ -13,6 +13,8 @@ import { lastLook } from '../send/look'
 import type { FiguresOrder, FiguresReport } from '../send/figures'
 import { fromOf } from '../send/filmOf'
 import { prepare } from '../send/order'
+import { scriptFile } from '../send/script'
+import { fileNameFrom } from '../../core/page/fileName'
 import { editListOf } from '../send/editList'
 import { workshopZip } from '../send/workshop'
 import { wordsInFile } from '../send/words'
@@ -36,6 +38,8 @@ const wordsQuery = yup.object({
     .oneOf(['out', 'tone'] as const)
     .optional(),
 })
+const scriptQuery = wordsQuery.pick(['kind', 'id', 'output'])
+
 /** What does not matter to words. */
 const WORDS_ORDER = { format: 'wav', rate: RATE, bits: 24, channels: 1, kbps: 192, pattern: '{slug}_{date}' } as const
 
@@ -100,6 +104,13 @@ export function sendRoutes(services: Services): Router {
     response.type(as === 'vtt' ? 'text/vtt' : 'text/plain').send(text)
   })
 
+  /** The script of a story's output, or the cue sheet of a piece, as it is now. */
+  routes.get('/script', async (request, response) => {
+    const what = await scriptQuery.validate(request.query)
+    const { title, file } = (await scriptFile(services, what))!
+    response.attachment(fileNameFrom('{slug}', { slug: title, client: '', date: '', length: 0 }, 'docx')).send(file)
+  })
+
   routes.get('/newest', async (_request, response) => {
     response.json(await newestReceipts(services))
   })
@@ -121,6 +132,16 @@ export function sendRoutes(services: Services): Router {
     response.attachment(row.fileName).set('Content-Length', String(row.bytes))
     store
       .read(store.sent(row.id))
+      .on('error', () => response.destroy())
+      .pipe(response)
+  })
+
+  routes.get('/:id/script', async (request, response) => {
+    const row = await database.manager.findOneBy(SendEntity, { id: request.params.id, state: 'done' })
+    if (!row?.script) throw notFound('That script')
+    response.attachment(row.script.fileName)
+    store
+      .read(store.script(row.id))
       .on('error', () => response.destroy())
       .pipe(response)
   })

@@ -1,10 +1,11 @@
-import { randomUUID } from 'node:crypto'
+import { createHash, randomUUID } from 'node:crypto'
+import { writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { In } from 'typeorm'
-import type { Receipt, SendOrder } from '../../contract/sends'
+import { In, type EntityManager } from 'typeorm'
+import type { Receipt, ScriptFile, SendOrder } from '../../contract/sends'
 import { callOff, orderDelivery, startDeliveries } from '../delivery/deliver'
 import { chosenDestinations } from '../delivery/destinations'
-import { DeliveryEntity, toDelivery } from '../delivery/rows'
+import { DeliveryEntity, toDelivery, type DeliveryRow, type DestinationRow } from '../delivery/rows'
 import { DocumentEntity, SendEntity, type SendRow } from '../entities'
 import { tell } from '../notices'
 import { plainReason } from '../disk'
@@ -18,6 +19,7 @@ import { askedOfLoudness } from '../../core/send/lastLook'
 import { labelOf } from './label'
 import { lastLook } from './look'
 import { prepare } from './order'
+import { scriptFile } from './script'
 import { beside, type WriteOrder, type WriteReport } from './write'
 
 /** Whoever writes a send says so this often; one that was silent for longer has gone. */
@@ -64,8 +66,9 @@ export async function placeOrder(services: Services, order: SendOrder): Promise<
       beat: null,
       look,
       madeOf: prepared.madeOf as object,
+      script: null,
     })
-    for (const one of destinations) await orderDelivery(manager, { id, fileName }, one, airs)
+    for (const one of destinations) await sendTo(manager, { id, fileName, request: order }, one, airs)
   })
   await jobs.add('send', { id })
   const [receipt] = await receiptsOf(services, await database.manager.findBy(SendEntity, { id }))
@@ -118,9 +121,13 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     })
     if (!whole) return
     if (!done) throw new Error('the thread ended without a word')
+    const script = hasScript(row.request) ? await keepScript(services, row, fileName) : null
     await store.keep(path, store.sent(id))
-    if (!(await note({ ...done, fileName, madeOf, state: 'done', progress: 1, look: [...row.look, ...askedOfLoudness(done, target)] })))
+    const look = [...row.look, ...askedOfLoudness(done, target)]
+    if (!(await note({ ...done, fileName, madeOf, script, state: 'done', progress: 1, look }))) {
       await store.remove(store.sent(id))
+      await store.remove(store.script(id))
+    }
     await startDeliveries(services)
   } catch (error) {
     await note({
@@ -133,6 +140,30 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     await store.remove(path)
     await store.remove(beside(path))
   }
+}
+
+/** Has a file go to a destination once it is made, and its script beside it. Gives the way of the file. */
+export async function sendTo(
+  manager: EntityManager,
+  { id, fileName, request }: Pick<SendRow, 'id' | 'fileName' | 'request'>,
+  to: DestinationRow,
+  airs: Date | null,
+): Promise<DeliveryRow> {
+  if (hasScript(request)) await orderDelivery(manager, { id, fileName: scriptName(fileName), isScript: true }, to, airs)
+  return orderDelivery(manager, { id, fileName, isScript: false }, to, airs)
+}
+
+/** Whether something is written beside the file. */
+const hasScript = ({ script, what }: SendOrder): boolean => script === true && what.kind !== 'tape' && !what.lane
+const scriptName = (fileName: string): string => fileName.replace(/\.[^.]+$/, '.docx')
+
+async function keepScript(services: Services, { id, request }: SendRow, fileName: string): Promise<ScriptFile> {
+  const { store } = services
+  const { file } = (await scriptFile(services, request.what))!
+  const making = store.making(`script-${id}`)
+  await writeFile(making, file)
+  await store.keep(making, store.script(id))
+  return { fileName: scriptName(fileName), bytes: file.length, sha256: createHash('sha256').update(file).digest('hex') }
 }
 
 /** When what an order names airs by now. */

@@ -8,7 +8,7 @@ import { clock, type Frames } from '../../core/time'
 import { CommandKey } from '../commands/CommandButton'
 import { Heading, Side } from '../shell/Shell'
 import { useFrames } from '../sound/usePlayer'
-import { KINDS } from './laid/kinds'
+import { BLOCK_NAMES } from '../../core/page/blockNames'
 import type { usePage } from './laid/usePage'
 
 interface Props {
@@ -49,9 +49,9 @@ export function CountdownPanel({ page, playing, place, onClose }: Props) {
     return body && facts ? pieceWords(body.spans, facts.wordsOf, body.sides) : []
   }
   const who = ({ block }: Placed): string => {
-    if (BLOCK_KINDS[block.kind].written) return [KINDS[block.kind], block.reader].filter(Boolean).join(', ')
+    if (BLOCK_KINDS[block.kind].written) return [BLOCK_NAMES[block.kind], block.reader].filter(Boolean).join(', ')
     const body = block.piece ? known.get(block.piece) : undefined
-    return [KINDS[block.kind], body?.speaker || body?.slug].filter(Boolean).join(', ')
+    return [BLOCK_NAMES[block.kind], body?.speaker || body?.slug].filter(Boolean).join(', ')
   }
   const first = ({ block }: Placed): string =>
     BLOCK_KINDS[block.kind].written ? block.text.split(/\s+/).slice(0, 6).join(' ') : inCue(said(block))

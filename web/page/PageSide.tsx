@@ -5,7 +5,7 @@ import { useSame } from '../api/useSame'
 import { CommandButton } from '../commands/CommandButton'
 import { Heading, Side } from '../shell/Shell'
 import { useLasting } from '../ui/useLasting'
-import { KINDS } from './laid/kinds'
+import { BLOCK_NAMES } from '../../core/page/blockNames'
 import { PieceList } from './PieceList'
 import { TapeList } from './TapeList'
 import { TermsPanel } from './TermsPanel'
@@ -84,7 +84,7 @@ export function PageSide({ hanger, marks, marked, id, page, onAdd, onPutBack, so
             {page.leftOut.map((block) => (
               <li key={block.id} className="flex items-center gap-2 border-b border-rule py-2">
                 <span className="min-w-0 flex-1 truncate font-serif text-[14px] text-soft">
-                  {(block.piece && known.get(block.piece)?.slug) || block.text || KINDS[block.kind]}
+                  {(block.piece && known.get(block.piece)?.slug) || block.text || BLOCK_NAMES[block.kind]}
                 </span>
                 <button type="button" className="text-[12px] text-tape hover:underline" onClick={() => onTakeIn(block)}>
                   take in
@@ -100,7 +100,7 @@ export function PageSide({ hanger, marks, marked, id, page, onAdd, onPutBack, so
         {offcuts.map((block) => (
           <Offcut
             key={block.id}
-            name={(block.piece ? known.get(block.piece)?.slug : block.text) || KINDS[block.kind]}
+            name={(block.piece ? known.get(block.piece)?.slug : block.text) || BLOCK_NAMES[block.kind]}
             onPutBack={() => onPutBack(block)}
           />
         ))}

@@ -1,15 +1,14 @@
 import { useParams, useSearchParams } from 'react-router'
-import { pieceWords } from '../../core/edits/pieceWords'
-import { BLOCK_KINDS, type StoryDocument } from '../../core/page/story'
-import { inCue, outCue } from '../../core/tape/words'
-import { clock, tradeLength } from '../../core/time'
+import type { WordsOf } from '../../core/edits/pieceWords'
+import { scriptOf } from '../../core/page/scriptSheet'
+import type { StoryDocument } from '../../core/page/story'
+import { clock } from '../../core/time'
 import { airTimeInFull } from '../story/airTime'
 import { useDocument } from '../documents/useDocument'
-import { useOnce } from '../api/useOnce'
 import { Button } from '../ui/parts'
-import { wordFile, type ScriptRow } from './scriptFile'
-import { KINDS } from './laid/kinds'
 import { usePage } from './laid/usePage'
+
+const NO_WORDS: WordsOf = () => []
 
 /** The script as a page to print: slugs, copy, cues, lengths, the running time. */
 export function ScriptView() {
@@ -21,40 +20,16 @@ export function ScriptView() {
 
 function Script({ id, body }: { id: string; body: StoryDocument }) {
   const { head, output, air, file, known, facts, ready } = usePage(id, body, 'rehearse', useSearchParams()[0].get('output'))
-  const rows = air.placed.map(({ block, at, words }): ScriptRow => {
-    const piece = block.piece ? known.get(block.piece) : undefined
-    const said = piece && facts ? pieceWords(piece.spans, facts.wordsOf, piece.sides) : []
-    const { live, written } = BLOCK_KINDS[block.kind]
-    const speaker = [piece?.speaker, piece?.role].filter(Boolean).join(', ') || (piece ? 'no speaker named' : 'no piece')
-    return {
-      from: clock(at),
-      kind: block.kind,
-      block: (!written && piece?.slug) || KINDS[block.kind],
-      who: live ? 'live, not in the file' : written ? block.reader || 'no reader named' : speaker,
-      lines: written ? [block.text || '—'] : [`In: “${inCue(said) || 'no words on this tape yet'} …”`, `Out: “… ${outCue(said)}”`],
-      length: tradeLength(words),
-    }
-  })
-  const about = [
-    output.airs ? `Airs ${airTimeInFull(output.airs)}` : 'No air time set',
-    ...(output.client ? [output.client] : []),
-    `TRT ${clock(air.length)}, slot ${output.slot ? clock(output.slot) : 'not set'}, file ${clock(file.length)}`,
-  ]
-  const save = useOnce(async () => {
-    const blob = await wordFile({ title: head.slug || 'Script', about, rows })
-    const link = globalThis.document.createElement('a')
-    link.href = URL.createObjectURL(blob)
-    link.download = `${(head.slug || 'script').replace(/[^\p{L}\p{N} -]/gu, '').trim()}.docx`
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(link.href), 60_000)
-  })
+  const airs = output.airs ? airTimeInFull(output.airs) : ''
+  const { rows } = scriptOf(head.slug, { output, air, file }, airs, (piece) => known.get(piece), facts?.wordsOf ?? NO_WORDS)
+  const asked = new URLSearchParams({ kind: 'story', id, output: output.id })
   return (
     <main className="mx-auto h-full max-w-[52rem] overflow-y-auto p-10 print:h-auto print:overflow-visible print:p-0">
       <header className="mb-6 flex items-start justify-between border-b-2 border-ink pb-4">
         <div>
           <h1 className="font-serif text-[28px] font-semibold">{head.slug}</h1>
           <p className="mt-1 text-soft">
-            {output.airs ? `Airs ${airTimeInFull(output.airs)}` : 'No air time set'}
+            {airs ? `Airs ${airs}` : 'No air time set'}
             {output.client && ` · ${output.client}`}
           </p>
         </div>
@@ -106,7 +81,7 @@ function Script({ id, body }: { id: string; body: StoryDocument }) {
         <Button look="strong" onClick={() => window.print()}>
           Print
         </Button>
-        <Button onClick={save.run} disabled={!ready || save.busy}>
+        <Button onClick={() => globalThis.location.assign(`/api/sends/script?${asked}`)} disabled={!ready}>
           Save as Word file
         </Button>
       </div>

@@ -16,7 +16,7 @@ import type { Frames } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import { blocksAfter, newBlock } from '../story/putOnPage'
 import type { useChosen } from '../ui/useChosen'
-import { KINDS } from './laid/kinds'
+import { BLOCK_NAMES } from '../../core/page/blockNames'
 
 interface OnPage {
   live: LiveDocument<'story'>
@@ -112,7 +112,7 @@ export function useBlockActs({ live, body, output, spine, chosen, onWrite }: OnP
   const add = (kind: BlockKind, fields: Partial<Block> = {}) => {
     const reader = isRecorded({ kind }) ? (spine.find((block) => isRecorded(block) && block.reader)?.reader ?? '') : ''
     const { block, steps } = newBlock(body, kind, { reader, ...fields }, placeFor(kind))
-    act(steps, `add ${KINDS[kind].toLowerCase()}`)
+    act(steps, `add ${BLOCK_NAMES[kind].toLowerCase()}`)
     chosen.choose(block.id)
     if (BLOCK_KINDS[kind].written) onWrite(block.id)
   }

@@ -7,7 +7,7 @@ import type { Frames } from '../../core/time'
 import { player } from '../sound/player'
 import { usePlaying } from '../sound/usePlayer'
 import { keptNow } from '../ui/useKept'
-import { KINDS } from './laid/kinds'
+import { BLOCK_NAMES } from '../../core/page/blockNames'
 import type { Mode, usePage } from './laid/usePage'
 
 type Played = Pick<ReturnType<typeof usePage>, 'plan' | 'layout' | 'air' | 'file'>
@@ -64,7 +64,7 @@ export function usePagePlaying(owner: string, { plan, layout, air, file }: Playe
     if (row) return playFrom(Math.max(0, row.from))
     toast(
       BLOCK_KINDS[block.kind].live
-        ? `The ${KINDS[block.kind].toLowerCase()} is read live and is not in the file.`
+        ? `The ${BLOCK_NAMES[block.kind].toLowerCase()} is read live and is not in the file.`
         : 'This copy has no voice track and is not in the file.',
     )
   }

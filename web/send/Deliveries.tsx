@@ -59,7 +59,10 @@ function DeliveryRow({ one }: { one: DeliveryInfo }) {
   return (
     <li className="flex flex-wrap items-center gap-x-2 gap-y-1">
       <Icon size={14} className={`shrink-0 ${wrong ? 'text-cut-ink' : one.state === 'arrived' ? 'text-tape' : 'text-faint'}`} aria-hidden />
-      <span className="font-medium">{one.to}</span>
+      <span className="font-medium">
+        {one.to}
+        {one.isScript && ', the script'}
+      </span>
       <span className={`min-w-0 flex-1 basis-64 ${wrong ? 'text-cut-ink' : 'text-faint'}`}>{deliveryInWords(one, now.getTime())}</span>
       {one.state === 'sending' && (
         <span className="w-32">

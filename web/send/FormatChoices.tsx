@@ -13,12 +13,15 @@ export function FormatChoices<S extends Settings>({
   settings,
   onChange,
   pictures = false,
+  script = '',
   children,
 }: {
   settings: S
   onChange: (settings: S) => void
   /** Whether it can be a picture with sound. */
   pictures?: boolean
+  /** What can go with it; empty where nothing can. */
+  script?: string
   /** What is chosen of a picture. */
   children?: ReactNode
 }) {
@@ -70,6 +73,17 @@ export function FormatChoices<S extends Settings>({
           ]}
         />
       </div>
+      {script && (
+        <Choice
+          label="Beside the file"
+          value={settings.script ? 'script' : 'nothing'}
+          onChange={(value) => set('script')(value === 'script')}
+          options={[
+            ['nothing', 'nothing'],
+            ['script', `${script}, as a Word file`],
+          ]}
+        />
+      )}
       <Field
         label="File name: {slug} {date} {client} {length}"
         value={settings.pattern}

@@ -47,7 +47,7 @@ export function ProgrammeDialog({ of, onClose }: { of: Programme | null; onClose
             )}
           </div>
         </div>
-        <FormatChoices settings={format} onChange={setFormat} />
+        <FormatChoices settings={format} onChange={setFormat} script="script or cue sheet" />
         <DestinationChoice to={format.to} onChange={(to) => setFormat({ ...format, to })} />
         {keeping.error && (
           <p role="alert" className="text-[13px] text-cut-ink">

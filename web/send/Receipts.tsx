@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { AudioLines, Download, RotateCw } from 'lucide-react'
+import { AudioLines, Download, FileText, RotateCw } from 'lucide-react'
 import { toast } from 'sonner'
 import type { Receipt, SendTarget } from '../../contract/sends'
 import { clock, RATE } from '../../core/time'
@@ -90,6 +90,15 @@ export function ReceiptRow({ receipt, way }: { receipt: Receipt; way?: ReactNode
           download={receipt.fileName}
         >
           <Download size={14} /> Save
+        </a>
+      )}
+      {receipt.script && (
+        <a
+          className="inline-flex items-center gap-1 font-medium text-tape hover:underline"
+          href={`/api/sends/${receipt.id}/script`}
+          download={receipt.script.fileName}
+        >
+          <FileText size={14} /> {order.what.kind === 'story' ? 'Script' : 'Cue sheet'}
         </a>
       )}
       {state === 'done' && (

@@ -28,6 +28,8 @@ import { WordFiles } from './WordFiles'
  * Where something is selected, that it is only a part is said, and one click sends all of it.
  */
 
+/** What can go beside the file. */
+const SCRIPTS = { story: 'the script', actuality: 'its cue sheet', tape: '' }
 const WHOLE = { story: 'the whole story', actuality: 'the whole actuality', tape: 'the whole tape' }
 
 export function SendDialog({
@@ -132,7 +134,12 @@ export function SendDialog({
               </Button>
             </div>
           ) : (
-            <FormatChoices settings={settings} onChange={setOwn} pictures={what !== 'lanes'}>
+            <FormatChoices
+              settings={settings}
+              onChange={setOwn}
+              pictures={what !== 'lanes'}
+              script={what === 'lanes' ? '' : SCRIPTS[asked.kind]}
+            >
               {picture && (
                 <PictureChoices
                   picture={picture}

@@ -24,6 +24,14 @@ export function WordFiles({ target: { kind, id, output }, unrecorded }: { target
           </a>
         </span>
       ))}
+      {kind === 'actuality' && (
+        <>
+          <br />
+          <a className="text-tape hover:underline" href={`/api/sends/script?${new URLSearchParams({ kind, id })}`} download>
+            Cue sheet
+          </a>
+        </>
+      )}
       <br />
       Edit list:{' '}
       <a className="text-tape hover:underline" href={`/api/sends/words?${query('otio')}`} download>

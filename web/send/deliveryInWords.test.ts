@@ -10,6 +10,7 @@ const one = (more: Partial<DeliveryInfo>): DeliveryInfo => ({
   destination: '3',
   to: 'Playout',
   fileName: 'night-ferry.wav',
+  isScript: false,
   state: 'waiting',
   progress: 0,
   tries: 0,

@@ -7,6 +7,7 @@ import type { SendOrder } from '../../contract/sends'
 export type Settings = Pick<SendOrder, 'format' | 'rate' | 'bits' | 'channels' | 'kbps' | 'pattern'> & {
   to: string[]
   picture?: PictureOrder
+  script?: boolean
 }
 
 export const FORMAT_NAMES: Record<FileFormat, string> = {
@@ -48,7 +49,7 @@ export function possible<S extends Settings>(settings: S): S {
 /** As it was sent last in this browser, where no programme says otherwise. */
 export function storedSettings(): Settings {
   const last = JSON.parse(localStorage.sending ?? '{}') as Partial<Settings>
-  const known = [...Object.keys(DEFAULTS), 'picture'] as (keyof Settings)[]
+  const known = [...Object.keys(DEFAULTS), 'picture', 'script'] as (keyof Settings)[]
   return { ...DEFAULTS, ...Object.fromEntries(known.flatMap((key) => (last[key] === undefined ? [] : [[key, last[key]]]))) }
 }
 
@@ -56,7 +57,7 @@ export function keepSettings(settings: Settings): void {
   localStorage.sending = JSON.stringify(settings)
 }
 
-export const settingsOf = ({ format, rate, bits, channels, kbps, pattern, to }: HouseFormat): Settings => ({
+export const settingsOf = ({ format, rate, bits, channels, kbps, pattern, to, script }: HouseFormat): Settings => ({
   format,
   rate,
   bits,
@@ -64,6 +65,7 @@ export const settingsOf = ({ format, rate, bits, channels, kbps, pattern, to }: 
   kbps,
   pattern,
   to,
+  script,
 })
 
 /** `WAV, 24 bit, 48 kHz, mono` */
@@ -73,7 +75,10 @@ export function formatInWords({
   bits,
   channels,
   kbps,
-}: Pick<Settings, 'format' | 'rate' | 'bits' | 'channels' | 'kbps'>): string {
+  script,
+}: Pick<Settings, 'format' | 'rate' | 'bits' | 'channels' | 'kbps' | 'script'>): string {
+  const beside = script ? 'with its script' : ''
   const fine = isLossless(format) ? `${bits} bit` : `${kbps} kbit/s`
-  return [FORMAT_NAMES[format], fine, rate === 48_000 ? '48 kHz' : '44.1 kHz', channels === 1 ? 'mono' : 'stereo'].join(', ')
+  const sides = channels === 1 ? 'mono' : 'stereo'
+  return [FORMAT_NAMES[format], fine, rate === 48_000 ? '48 kHz' : '44.1 kHz', sides, beside].filter(Boolean).join(', ')
 }

@@ -3,7 +3,7 @@ import { BLOCK_KINDS } from '../../../core/page/story'
 import { clock, RATE } from '../../../core/time'
 import { CommandButton, CommandKey } from '../../commands/CommandButton'
 import { Heading, Side } from '../../shell/Shell'
-import { KINDS } from '../laid/kinds'
+import { BLOCK_NAMES } from '../../../core/page/blockNames'
 import type { usePage } from '../laid/usePage'
 import type { FitPlan } from './useFit'
 
@@ -36,7 +36,7 @@ export function FitPanel({ fit, page }: Props) {
   const rest = Math.max(0, page.air.length - live - page.file.length)
   const where = (change: Change) => {
     const block = spine.find(({ id }) => id === change.block)
-    return block ? (block.piece && known.get(block.piece)?.slug) || KINDS[block.kind] : ''
+    return block ? (block.piece && known.get(block.piece)?.slug) || BLOCK_NAMES[block.kind] : ''
   }
   return (
     <Side label="Fit to slot">

@@ -11,7 +11,7 @@ import { parseFigure } from '../../../core/typed'
 import { CommandButton, CommandKey } from '../../commands/CommandButton'
 import { Heading } from '../../shell/Shell'
 import { FigureInput } from '../../ui/FigureInput'
-import { KINDS } from '../laid/kinds'
+import { BLOCK_NAMES } from '../../../core/page/blockNames'
 import { PanRows } from './PanRows'
 import { whyNot, type Hangers } from './useHangers'
 
@@ -247,7 +247,7 @@ export function inWords(anchor: Anchor, hold: Hold | null, spine: readonly Block
   const block = spine.find(({ id }) => id === (hold?.block ?? anchor.block))
   const alike = block && spine.filter(({ kind }) => kind === block.kind)
   const which = block && alike && alike.length > 1 ? ` ${alike.indexOf(block) + 1}` : ''
-  const what = block ? `${BLOCK_KINDS[block.kind] && KINDS[block.kind]}${which}` : 'a block that is gone'
+  const what = block ? `${BLOCK_KINDS[block.kind] && BLOCK_NAMES[block.kind]}${which}` : 'a block that is gone'
   const away =
     Math.abs(anchor.offset) < RATE / 20 ? '' : `${(Math.abs(anchor.offset) / RATE).toFixed(1)} s ${anchor.offset < 0 ? 'before' : 'after'} `
   if (typeof anchor.at === 'string') {

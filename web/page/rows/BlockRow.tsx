@@ -14,7 +14,7 @@ import { MenuItem } from '../../ui/parts'
 import { ActualityText } from './ActualityText'
 import { AudibleJoins } from './AudibleJoins'
 import { Bar } from './Bar'
-import { KINDS } from '../laid/kinds'
+import { BLOCK_NAMES } from '../../../core/page/blockNames'
 import { Pace } from './Pace'
 import { Row } from './Row'
 import { BlockLevel } from '../mix/BlockLevel'
@@ -182,7 +182,7 @@ export const BlockRow = memo(function BlockRow(props: Props) {
         <CopyText
           value={block.text}
           current={() => on.textNow(block)}
-          label={`${KINDS[block.kind]}, words`}
+          label={`${BLOCK_NAMES[block.kind]}, words`}
           placeholder={block.kind === 'soc' ? 'For Brackle Sound, I’m …' : undefined}
           autoFocus={writing}
           rehearsing={rehearsing && silent}

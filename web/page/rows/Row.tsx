@@ -3,7 +3,7 @@ import type { PointerEvent, ReactNode } from 'react'
 import { BLOCK_KINDS, type Block } from '../../../core/page/story'
 import { tradeLength, type Frames } from '../../../core/time'
 import { Menu } from '../../ui/parts'
-import { KINDS } from '../laid/kinds'
+import { BLOCK_NAMES } from '../../../core/page/blockNames'
 import { BlockTime, SlotEnd } from './BlockTime'
 import { GapGrip } from './GapGrip'
 import { RowMarks } from './RowMarks'
@@ -43,7 +43,7 @@ export function Row(props: Props) {
       block={block.id}
       id={`block-${block.id}`}
       data-block={block.kind}
-      aria-label={`${KINDS[block.kind]}, ${tradeLength(words)}`}
+      aria-label={`${BLOCK_NAMES[block.kind]}, ${tradeLength(words)}`}
       aria-current={chosen || undefined}
       onPointerDown={onPress}
       onFocus={onChoose}
@@ -56,11 +56,11 @@ export function Row(props: Props) {
         className={`stay flex justify-end py-2.5 text-right text-soft max-[860px]:flex-col-reverse max-[860px]:items-end
         max-[860px]:justify-end max-[860px]:gap-1`}
       >
-        <Grip label={`Move ${KINDS[block.kind]}`} />
+        <Grip label={`Move ${BLOCK_NAMES[block.kind]}`} />
         <BlockTime block={block.id} gap={block.gap ?? 0} />
       </div>
       <div className="stay min-w-0 py-2.5 pr-2 pl-5 text-[12.5px] text-soft max-[860px]:pb-0">
-        <div className="mb-0.5 font-semibold text-ink">{KINDS[block.kind]}</div>
+        <div className="mb-0.5 font-semibold text-ink">{BLOCK_NAMES[block.kind]}</div>
         {who}
         {differs && (
           <span className="mt-1 block text-tape" data-testid="differs">
@@ -80,7 +80,7 @@ export function Row(props: Props) {
         </span>
         {level}
         <Menu
-          label={`More for ${KINDS[block.kind]}`}
+          label={`More for ${BLOCK_NAMES[block.kind]}`}
           trigger={
             <button
               type="button"

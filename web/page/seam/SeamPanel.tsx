@@ -8,7 +8,7 @@ import { peakCache } from '../../sound/peakCache'
 import { useFrames } from '../../sound/usePlayer'
 import { Wave } from '../../sound/wave'
 import { colour, useTheme } from '../../ui/theme'
-import { KINDS } from '../laid/kinds'
+import { BLOCK_NAMES } from '../../../core/page/blockNames'
 
 /** So much is shown on either side of where the words begin. */
 export const AROUND: Frames = toFrames(1.5)
@@ -39,7 +39,7 @@ export function SeamPanel({ row, before, plans, playing, place, onClose }: Props
         <p className="py-3 text-soft">Choose a block that follows another.</p>
       ) : (
         <div className="pt-3 text-[13px]" data-testid="seam">
-          <p className="text-soft">{KINDS[before.block.kind]} ends</p>
+          <p className="text-soft">{BLOCK_NAMES[before.block.kind]} ends</p>
           <Strip
             row={before}
             plan={before.block.piece ? plans.get(before.block.piece) : undefined}
@@ -47,7 +47,7 @@ export function SeamPanel({ row, before, plans, playing, place, onClose }: Props
             {...{ playing, place }}
           />
           <Strip row={row} plan={row.block.piece ? plans.get(row.block.piece) : undefined} middle={row.at} {...{ playing, place }} />
-          <p className="text-soft">{KINDS[row.block.kind]} begins</p>
+          <p className="text-soft">{BLOCK_NAMES[row.block.kind]} begins</p>
           <dl className="my-3">
             <div className="flex justify-between border-b border-rule py-1.5">
               <dt>Begins</dt>

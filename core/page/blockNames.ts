@@ -1,7 +1,7 @@
-import type { BlockKind } from '../../../core/page/story'
+import type { BlockKind } from './story'
 
 /** What blocks are called, by their kind. */
-export const KINDS: Record<BlockKind, string> = {
+export const BLOCK_NAMES: Record<BlockKind, string> = {
   intro: 'Host intro',
   copy: 'Copy',
   actuality: 'Actuality',

@@ -1,28 +1,11 @@
-import type { BlockKind } from '../../core/page/story'
+import { Document, HeadingLevel, Packer, Paragraph, Table, TableCell, TableRow, TextRun, WidthType } from 'docx'
+import type { ScriptSheet } from '../../core/page/scriptSheet'
 
-/** A script as a Word file: the page’s table, with times, in and out cues. */
+/** Of the page's width, in percent: from, block, script, length. */
+const WIDTHS = [10, 22, 58, 10]
 
-export interface ScriptRow {
-  from: string
-  kind: BlockKind
-  /** What it is, and who says it. */
-  block: string
-  who: string
-  /** Copy, or the cues of a piece. */
-  lines: readonly string[]
-  length: string
-}
-
-export interface ScriptSheet {
-  title: string
-  /** When it airs, for whom, how long it is. */
-  about: readonly string[]
-  rows: readonly ScriptRow[]
-}
-
-export async function wordFile({ title, about, rows }: ScriptSheet): Promise<Blob> {
-  const { Document, HeadingLevel, Packer, Paragraph, Table, TableCell, TableRow, TextRun, WidthType } = await import('docx')
-  const WIDTHS = [10, 22, 58, 10]
+/** A script or a cue sheet as a Word file: the page's table, with times, in and out cues. */
+export function wordFile({ title, about, rows, below }: ScriptSheet): Promise<Buffer> {
   const text = (line: string, bold = false) => new Paragraph({ children: [new TextRun({ text: line, bold })] })
   const row = (cells: readonly (readonly string[])[], head = false) =>
     new TableRow({
@@ -44,5 +27,6 @@ export async function wordFile({ title, about, rows }: ScriptSheet): Promise<Blo
     ],
   })
   const head = [new Paragraph({ text: title, heading: HeadingLevel.HEADING_1 }), ...about.map((line) => text(line)), text('')]
-  return Packer.toBlob(new Document({ title, sections: [{ children: [...head, table] }] }))
+  const foot = below.flatMap((line) => [text(''), text(line)])
+  return Packer.toBuffer(new Document({ title, creator: 'Plain Cut', sections: [{ children: [...head, table, ...foot] }] }))
 }
