@@ -32,7 +32,7 @@ it('has its chunks in order, each as long as it says, and an even file behind', 
   expect(chunks[2][1]).toBe(2048)
   expect(chunks[3][1]).toBe(48_000 * 3)
   expect(view.getUint32(4, true)).toBe(header.length - 8 + 48_000 * 3)
-  expect(header.length).toBe(headerLength(format))
+  expect(header.length).toBe(headerLength(48_000, format))
 })
 
 it('has each field of bext where EBU Tech 3285 puts it', () => {
@@ -95,4 +95,20 @@ it.each([
   ['a\tb', 'a b'],
 ])('writes %s plainly', (text, plain) => {
   expect(asciiOf(text).toLowerCase()).toBe(plain.toLowerCase())
+})
+
+it('is RF64 where 32 bits are too few: lengths stand in ds64, and those who read WAV files find the sound', () => {
+  const frames = 5 * 3600 * 48_000
+  const long = { channels: 2, rate: 48_000, bits: 24 } as const
+  const head = broadcastHeader(frames, long, LABEL, LOUDNESS)
+  const of = new DataView(head.buffer)
+  const wide = (at: number) => Number(of.getBigUint64(at, true))
+  expect(head.length).toBe(headerLength(frames, long))
+  expect([0, 8, 12].map((at) => String.fromCharCode(...head.subarray(at, at + 4)))).toEqual(['RF64', 'WAVE', 'ds64'])
+  expect([of.getUint32(4, true), of.getUint32(16, true), of.getUint32(head.length - 4, true)]).toEqual([0xffffffff, 28, 0xffffffff])
+  expect([wide(20), wide(28), wide(36), of.getUint32(44, true)]).toEqual([head.length - 8 + frames * 6, frames * 6, frames, 0])
+  // to the last byte that fits it is RIFF, as ever
+  const most = Math.floor((0xffffffff - (headerLength(1, long) - 8)) / 6)
+  expect(String.fromCharCode(...broadcastHeader(most, long, LABEL, null).subarray(0, 4))).toBe('RIFF')
+  expect(String.fromCharCode(...broadcastHeader(most + 1, long, LABEL, null).subarray(0, 4))).toBe('RF64')
 })

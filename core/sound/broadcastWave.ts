@@ -3,7 +3,8 @@ import type { Bits } from './wav'
 
 /**
  * A WAV file that says what it is: the `bext` chunk of Broadcast Wave (EBU Tech 3285, version 2 with loudness) and the `cart` chunk of
- * AES46-2002, both before the sound. Text is ASCII, as both ask for.
+ * AES46-2002, both before the sound. Text is ASCII, as both ask for. What is too long for the 32 bits of RIFF is RF64
+ * (EBU Tech 3306), which has its lengths in a `ds64` chunk of its own.
  */
 export interface Label {
   title: string
@@ -45,6 +46,9 @@ export interface WaveFormat {
 
 const BEXT = 602
 const CART = 2048
+const DS64 = 28
+/** The longest that 32 bits can say, and what stands there where it is longer. */
+const MOST = 0xffffffff
 /** "Not measured", in hundredths. */
 const UNKNOWN = 0x7fff
 /** A cart chunk without an end date has this one. */
@@ -59,8 +63,11 @@ class Fields {
   }
   /** Text that is cut off at `width`, and filled up with zeros. */
   text(value: string, width: number): this {
-    const plain = asciiOf(value).slice(0, width)
-    for (let i = 0; i < plain.length; i++) this.bytes[this.at + i] = plain.charCodeAt(i)
+    return this.letters(asciiOf(value), width)
+  }
+  /** Text that is ASCII already, ends of lines too. */
+  letters(plain: string, width: number): this {
+    for (let i = 0; i < Math.min(width, plain.length); i++) this.bytes[this.at + i] = plain.charCodeAt(i)
     this.at += width
     return this
   }
@@ -74,6 +81,9 @@ class Fields {
     this.at += 4
     return this
   }
+  u64(value: number): this {
+    return this.u32(value % 2 ** 32).u32(Math.floor(value / 2 ** 32))
+  }
   skip(width: number): this {
     this.at += width
     return this
@@ -86,25 +96,32 @@ const historyOf = ({ channels, rate, bits }: WaveFormat): string =>
 
 const even = (bytes: number): number => bytes + (bytes % 2)
 
-/** Bytes before the sound; the same for the same format, whatever the label says. */
-export const headerLength = (format: WaveFormat): number => 12 + 8 + even(BEXT + historyOf(format).length) + 8 + 16 + 8 + CART + 8
+/** Bytes before the sound; the same for so many frames of the same format, whatever the label says. */
+export function headerLength(frames: number, format: WaveFormat): number {
+  const length = 12 + 8 + even(BEXT + historyOf(format).length) + 8 + 16 + 8 + CART + 8
+  return length - 8 + even(bytesOf(frames, format)) > MOST ? length + 8 + DS64 : length
+}
+
+const bytesOf = (frames: number, { channels, bits }: WaveFormat): number => (frames * channels * bits) / 8
 
 /** All that stands before `frames` frames of PCM. Loudness that was not measured is told so. */
 export function broadcastHeader(frames: number, format: WaveFormat, label: Label, loudness: LabelLoudness | null): Uint8Array {
   const { channels, rate, bits } = format
   const block = (channels * bits) / 8
-  const sound = frames * block
-  const bytes = new Uint8Array(headerLength(format))
+  const sound = bytesOf(frames, format)
+  const bytes = new Uint8Array(headerLength(frames, format))
+  const riff = bytes.length - 8 + even(sound)
+  const isLong = riff > MOST
   const history = historyOf(format)
   const fields = new Fields(bytes)
   fields
-    .text('RIFF', 4)
-    .u32(bytes.length - 8 + even(sound))
+    .text(isLong ? 'RF64' : 'RIFF', 4)
+    .u32(isLong ? MOST : riff)
     .text('WAVE', 4)
+  if (isLong) fields.text('ds64', 4).u32(DS64).u64(riff).u64(sound).u64(frames).u32(0)
   fields.text('bext', 4).u32(BEXT + history.length)
   writeBext(fields, label, loudness)
-  history.split('').forEach((letter, i) => (bytes[20 + BEXT + i] = letter.charCodeAt(0)))
-  fields.skip(even(BEXT + history.length) - BEXT)
+  fields.letters(history, even(history.length))
   fields
     .text('fmt ', 4)
     .u32(16)
@@ -116,7 +133,7 @@ export function broadcastHeader(frames: number, format: WaveFormat, label: Label
     .u16(bits)
   fields.text('cart', 4).u32(CART)
   writeCart(fields, label, frames)
-  fields.text('data', 4).u32(sound)
+  fields.text('data', 4).u32(isLong ? MOST : sound)
   return bytes
 }
 
@@ -124,7 +141,7 @@ function writeBext(fields: Fields, label: Label, loudness: LabelLoudness | null)
   const hundredths = (value: number | undefined) =>
     value === undefined || !Number.isFinite(value) || value <= -120 ? UNKNOWN : Math.round(100 * value)
   fields.text(label.title, 256).text('Plain Cut', 32).text(label.reference, 32).text(label.date, 10).text(label.time, 8)
-  fields.u32(label.timeReference % 2 ** 32).u32(Math.floor(label.timeReference / 2 ** 32))
+  fields.u64(label.timeReference)
   // version 2, without a UMID
   fields.u16(2).skip(64)
   for (const value of [loudness?.integrated, loudness?.range, loudness?.truePeak, loudness?.momentary, loudness?.shortTerm])

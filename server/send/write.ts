@@ -45,10 +45,10 @@ class WavFile {
   private bytes = 0
   frames = 0
 
-  constructor(path: string, format: WaveFormat) {
+  constructor(path: string, length: number, format: WaveFormat) {
     this.pack = packer(format.bits)
     this.file = openSync(path, 'w')
-    writeSync(this.file, new Uint8Array(headerLength(format)))
+    writeSync(this.file, new Uint8Array(headerLength(length, format)))
   }
 
   add(channels: readonly Float32Array[]): void {
@@ -86,7 +86,7 @@ async function write({ plan, media, path, order, label, film }: WriteOrder, repo
     await withPicture(rendered, film, plan.length, path, order, (progress) => report({ progress: share + (1 - share) * progress }))
     heard = await loudnessOfFile(path, channels)
   } else if (lossless && rate === RATE) {
-    const wav = new WavFile(made, { channels, rate, bits })
+    const wav = new WavFile(made, frames, { channels, rate, bits })
     const ear = new Ear(channels, false)
     for await (const block of rendered) {
       wav.add(block)
@@ -178,7 +178,7 @@ async function throughFfmpeg(
 }
 
 async function collect(stdout: AsyncIterable<Buffer>, path: string, format: WaveFormat, frames: number): Promise<void> {
-  const wav = new WavFile(path, format)
+  const wav = new WavFile(path, frames, format)
   for await (const block of floats(stdout, format.channels)) wav.add(block)
   wav.close()
   if (wav.frames !== frames) throw new Error(`${wav.frames} frames came back where ${frames} were wanted`)
