@@ -51,7 +51,8 @@ export class MediaStore {
   }
   /** 48 kHz, 32-bit float, little-endian, one channel. */
   channel = (sound: string, channel: number): string => this.of(sound, 'sound-', `${channel}.f32`)
-  loudness = (id: string, channel: number): string => join(this.tape(id), `loudness-${channel}.f32`)
+  /** K-weighted mean square of each tenth of a second: 32-bit float. */
+  loudness = (sound: string, channel: number): string => this.of(sound, '', `loudness-${channel}.f32`)
   /** What patches are looked for in: made when first one is sought. */
   looks = (sound: string, channel: number): string => this.of(sound, '', `looks-${channel}.f32`)
   peaks = (sound: string, channel: number, level: number): string => this.of(sound, '', `peaks-${channel}-${level}.i16`)

@@ -1,4 +1,4 @@
-import { closeSync, openSync, readSync, renameSync } from 'node:fs'
+import { closeSync, openSync, readSync, renameSync, writeFileSync } from 'node:fs'
 import { Levels } from '../../core/hearing/levels'
 import { PEAK_LEVELS } from '../../core/sound/peaks'
 import { RATE, type Frames } from '../../core/time'
@@ -27,10 +27,11 @@ export const filesOf = (store: MediaStore, sound: string, channels: readonly num
   channels.flatMap((channel) => [
     store.channel(sound, channel),
     ...PEAK_LEVELS.map((_, level) => store.peaks(sound, channel, level)),
+    store.loudness(sound, channel),
     ...(tone ? [store.channel(`${sound}-tone`, channel)] : []),
   ])
 
-/** What the thread does: makes peaks, and room tone, of a sound that was treated; all gets its name once it is whole. */
+/** What the thread does: makes peaks, loudness and room tone of a sound that was treated; all gets its name once it is whole. */
 export function run({ media, sound, channels, frames, unfinished, tone }: MakeRenditionOrder): void {
   const store = new MediaStore(media)
   for (const channel of channels) {
@@ -50,6 +51,7 @@ export function run({ media, sound, channels, frames, unfinished, tone }: MakeRe
     levels.finish()
     write()
     for (const one of peaks) one.close()
+    writeFileSync(`${store.loudness(sound, channel)}${unfinished}`, bytesOf(Float32Array.from(levels.powers)))
     if (tone) makeTone(treated, `${store.channel(`${sound}-tone`, channel)}${unfinished}`, channel)
   }
   for (const path of filesOf(store, sound, channels, tone)) renameSync(`${path}${unfinished}`, path)

@@ -115,13 +115,12 @@ async function sentLast({ database }: Services, story: string, output: string): 
 /** Loudness is kept a tenth of a second at a time. */
 const STEP = RATE / 10
 
-/** How loud a piece is, in LUFS, from the loudness that is kept of its tapes; NaN where none is kept, as of treatments. */
+/** How loud a piece is, in LUFS, from the loudness that is kept of its tapes; NaN where none is kept, as of treatments of an earlier time. */
 async function loudnessOfPiece({ store }: Services, piece: Actuality, factsOf: FactsOf): Promise<number> {
   const { strips, length } = piecePlan(piece, factsOf)
   const powers = new Float64Array(Math.ceil(length / STEP))
   for (const { sound, channel, at, from, length: long, gain } of strips) {
     if (isMadeTone(sound)) continue
-    if (renditionIn(sound)) return NaN
     const first = Math.floor(from / STEP)
     const bytes = await store.stretch(store.loudness(sound, channel), 4 * first, 4 * Math.ceil((from + long) / STEP)).catch(() => null)
     if (!bytes) return NaN
