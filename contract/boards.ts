@@ -18,6 +18,7 @@ export const boardRecords = {
         .oneOf(['board'] as const)
         .required(),
       name: name().defined(),
+      level: yup.number().min(-40).max(-9).optional(),
     } satisfies FieldsOf<BoardHead>)
     .noUnknown(),
   clip: yup

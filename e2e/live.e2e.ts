@@ -120,6 +120,37 @@ it('what goes on air is the file, to the bit, also once the server is gone', asy
   await page.context().setOffline(false)
 })
 
+it('all clips are brought to one level by one choice, and each is as its piece again by undo', async () => {
+  const { board } = await boardWith(['No boat till six'])
+  const { page } = await visit(`/live/${board}`)
+  const highest = async () => {
+    await ready(page, 'Digit1')
+    await page.evaluate(() => {
+      const here = globalThis as unknown as Here
+      here.finish = here.plainCutBoard.capture()
+    })
+    await page.keyboard.press('1')
+    await playing(page, 'Digit1')
+    await playing(page, 'Digit1', false)
+    return page.evaluate(async () => {
+      const { blocks } = await (globalThis as unknown as Here).finish()
+      return blocks.reduce((most, block) => block.reduce((high, sample) => Math.max(high, Math.abs(sample)), most), 0)
+    })
+  }
+  const own = await highest()
+  await page.getByLabel('Levels').selectOption('all at −23 LUFS')
+  const said = /([+−])([\d.]+) dB/.exec(await page.getByRole('region', { name: 'Cued' }).getByText(/ dB$/).innerText())!
+  const dB = Number(said[2]) * (said[1] === '+' ? 1 : -1)
+  expect(Math.abs(dB)).toBeGreaterThan(0.5)
+  expect(20 * Math.log10((await highest()) / own)).toBeCloseTo(dB, 1)
+  await press(page, 'Control+Z')
+  await until(
+    () => page.getByRole('region', { name: 'Cued' }).getByText(/ dB$/).count(),
+    (count) => count === 0,
+  )
+  expect(await highest()).toBe(own)
+}, 60_000)
+
 it('a trim is on air with the next key, and a clip is moved, looped and removed, all of which can be undone', async () => {
   const { page: bench } = await ownPiece('Nobody told us')
   await bench.close()

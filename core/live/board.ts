@@ -18,6 +18,8 @@ export interface BoardHead {
   kind: 'board'
   /** The programme. */
   name: string
+  /** All clips are brought to this, in LUFS; each is as loud as its piece where none is set. */
+  level?: number
 }
 
 /** A live clip: a piece on a key. */

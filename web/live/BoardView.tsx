@@ -11,6 +11,7 @@ import { Button, Empty } from '../ui/parts'
 import { EditableText } from '../ui/EditableText'
 import { useNight } from '../ui/theme'
 import { AddClipDialog } from './AddClipDialog'
+import { BoardLevel } from './BoardLevel'
 import { BoardMenu } from './BoardMenu'
 import { ClipCell } from './ClipCell'
 import { CuedPanel } from './CuedPanel'
@@ -117,6 +118,7 @@ function OpenBoard({ id, live, body }: { id: string; live: LiveDocument<'board'>
           </div>
           <div className="flex shrink-0 flex-wrap items-center gap-4">
             <SoundOutputs />
+            <BoardLevel board={board} />
             <span className="flex-1" />
             <Button onClick={() => setShowsPlayed(true)}>Played</Button>
           </div>

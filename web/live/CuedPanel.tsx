@@ -40,6 +40,11 @@ export function CuedPanel({ board, nameOf }: { board: Board; nameOf: (key: strin
         <h2 className="text-[13px] font-semibold text-faint">Cued</h2>
         {cued && clip && <span className="text-[18px] font-bold text-voice">{nameOf(cued)}</span>}
         <span className="flex-1" />
+        {one && Math.abs(one.gain) >= 0.05 && (
+          <span className="text-[13px] text-soft" title="For the level of this board">
+            {inDecibels(one.gain)}
+          </span>
+        )}
         {one?.plan && <span className="text-[18px] font-semibold">{short(one.plan.length)}</span>}
       </div>
       {clip && one ? (
@@ -61,6 +66,8 @@ export function CuedPanel({ board, nameOf }: { board: Board; nameOf: (key: strin
     </section>
   )
 }
+
+const inDecibels = (gain: number): string => `${gain > 0 ? '+' : '−'}${Math.abs(gain).toFixed(1)} dB`
 
 function Trim({ id, text }: { id: 'end.startEarlier' | 'end.startLater' | 'end.endEarlier' | 'end.endLater'; text: string }) {
   return <CommandButton id={id}>{text}</CommandButton>

@@ -33,7 +33,8 @@ export const outputs = { air, ears }
 export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDocument) {
   const clips = useMemo(() => clipsOf(body), [body])
   const places = useMemo(() => placesOf(body), [body])
-  const { prepared, facts } = usePrepared(clips, OUTPUTS)
+  const { name, level } = boardHead(body)
+  const { prepared, facts } = usePrepared(clips, OUTPUTS, level)
   const runs = useRuns(air)
   const heard = useRuns(ears)
   const [cuedKey, setCued] = useState<string | null>(null)
@@ -136,7 +137,9 @@ export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDoc
 
   return {
     id,
-    name: boardHead(body).name,
+    name,
+    level,
+    setLevel: (value: number | undefined) => act([{ type: 'set', id: 'board', key: 'level', value }], 'level of all clips'),
     clips,
     places,
     prepared,

@@ -11,7 +11,9 @@ import { useFacts } from '../api/queries'
 import { useSame } from '../api/useSame'
 import { liveDocument } from '../documents/useDocument'
 import type { LiveDocument } from '../documents/liveDocument'
-import { soundOf } from '../sound/hear'
+import { hear, soundOf } from '../sound/hear'
+import { factor } from '../../core/sound/level'
+import { gainTo } from '../../core/live/oneLevel'
 import type { ClipSound } from './clipSound'
 
 /** What is known of a piece on the board, and whether it can sound at once. */
@@ -22,6 +24,8 @@ export interface Prepared {
   piece: Actuality | null
   live: LiveDocument<'actuality'> | null
   plan: Plan | null
+  /** By how many dB it is turned up or down for the board's level. */
+  gain: number
   inCue: string
   outCue: string
 }
@@ -67,6 +71,7 @@ interface Made {
 export function usePrepared(
   clips: readonly LiveClip[],
   outputs: readonly ClipSound[],
+  level: number | undefined,
 ): { prepared: ReadonlyMap<string, Prepared>; facts: ReturnType<typeof useFacts> } {
   const ids = [...new Set(clips.map(({ piece }) => piece))].sort()
   const pieces = usePieces(ids)
@@ -107,13 +112,14 @@ export function usePrepared(
   const ready = useSounds(plans)
   useEffect(() => {
     for (const { id, piece } of clips) {
-      const channels = ready.sounds.get(piece)?.channels
+      const sound = ready.sounds.get(piece)
+      const channels = sound && atLevel(sound, level)
       for (const output of outputs) {
         if (channels) output.load(id, channels)
         else output.remove(id)
       }
     }
-  }, [clips, ready.sounds, outputs])
+  }, [clips, ready.sounds, outputs, level])
   const prepared = new Map(
     ids.map((id): [string, Prepared] => {
       const live = pieces.get(id)
@@ -124,7 +130,8 @@ export function usePrepared(
         live instanceof Error ? 'The piece is not there.' : made?.off ? 'Some of it is off the record.' : (ready.failed.get(id) ?? '')
       const state = reason ? 'failed' : sound && sound.plan === made?.plan ? 'ready' : 'loading'
       const { plan = null, inCue = '', outCue = '' } = made ?? {}
-      return [id, { state, reason, piece: known?.body ?? null, live: known, plan, inCue, outCue }]
+      const gain = sound && level !== undefined ? gainTo(level, sound) : 0
+      return [id, { state, reason, piece: known?.body ?? null, live: known, plan, gain, inCue, outCue }]
     }),
   )
   return { prepared, facts }
@@ -139,8 +146,16 @@ function holdsOff(plan: Plan, tapes: readonly TapeInfo[]): boolean {
   )
 }
 
+interface ClipRun {
+  plan: Plan
+  channels: readonly Float32Array[]
+  /** How loud it is, in LUFS and dBTP. */
+  integrated: number
+  truePeak: number
+}
+
 interface Ready {
-  sounds: ReadonlyMap<string, { plan: Plan; channels: readonly Float32Array[] }>
+  sounds: ReadonlyMap<string, ClipRun>
   failed: ReadonlyMap<string, string>
 }
 
@@ -152,7 +167,10 @@ function useSounds(plans: ReadonlyMap<string, { plan: Plan; off: boolean }>): Re
     const make = async (id: string, plan: Plan, off: AbortController): Promise<void> => {
       try {
         const channels = (await soundOf(plan, off.signal)).map(shared)
-        setReady(({ sounds, failed }) => ({ sounds: new Map(sounds).set(id, { plan, channels }), failed: without(failed, id) }))
+        const heard = await hear({ plan, from: 0, to: plan.length }, off.signal)
+        const truePeak = Math.max(...heard.channels.map((channel) => channel.truePeak))
+        const run: ClipRun = { plan, channels, integrated: heard.loudness.integrated, truePeak }
+        setReady(({ sounds, failed }) => ({ sounds: new Map(sounds).set(id, run), failed: without(failed, id) }))
       } catch (error) {
         if (off.signal.aborted) return
         setReady((now) => ({ ...now, failed: new Map(now.failed).set(id, (error as Error).message) }))
@@ -195,4 +213,19 @@ function shared(channel: Float32Array): Float32Array {
   const copy = new Float32Array(new SharedArrayBuffer(channel.byteLength))
   copy.set(channel)
   return copy
+}
+
+/** What was made for a level, so that it is not loaded anew while nothing changes. */
+const leveled = new WeakMap<ClipRun, { gain: number; channels: readonly Float32Array[] }>()
+
+/** Its channels at the board's level; the very samples of its piece where there is none. */
+function atLevel(run: ClipRun, level: number | undefined): readonly Float32Array[] {
+  const gain = level === undefined ? 0 : gainTo(level, run)
+  if (gain === 0) return run.channels
+  const before = leveled.get(run)
+  if (before?.gain === gain) return before.channels
+  const times = factor(gain)
+  const channels = run.channels.map((channel) => shared(channel.map((sample) => sample * times)))
+  leveled.set(run, { gain, channels })
+  return channels
 }
