@@ -1,9 +1,11 @@
 import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
 import { outputsOf, spineOf, type StoryDocument } from '../core/page/story'
-import { api, desk, figure, ownFerry, press, saved, until, useBrowser, visit } from './newsroom'
+import { api, desk, figure, ownFerry, pieceOf, press, saved, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
+
+const json = (method: string, body: object) => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
 
 it('a short version is a new output, its slot, and the blocks that it leaves out; the long one stays as it is', async () => {
   const id = await ownFerry()
@@ -81,4 +83,33 @@ it('a short version has its own order and its own line, seen at a glance, and th
   await until(kinds, (now) => now.join() === long.join())
   expect(await page.getByTestId('differs').count()).toBe(0)
   await page.getByTestId('left-out').getByText('A line for the short one.').waitFor()
+})
+
+it('a piece that somebody else puts on the page is there at once, whatever story it belongs to', async () => {
+  const id = await ownFerry()
+  const { page } = await visit(`/stories/${id}`)
+  await page.getByText('tie her up.').waitFor()
+  const long = await figure(page, 'TRT')
+  // it is made, and known to this page as none of its own, before the page uses it
+  const own = crypto.randomUUID()
+  const { body } = await pieceOf('Nobody told us')
+  const piece = { ...body, slug: 'shorter by hand', story: null, spans: body.spans.slice(0, 1) }
+  await api(`/documents/${own}`, json('PUT', piece))
+  await page.waitForTimeout(1500)
+  const { revision, body: story } = (await api<StoredDocument>(`/documents/${id}`)) as StoredDocument & { body: StoryDocument }
+  const block = spineOf(story).find(({ kind }) => kind === 'actuality')!
+  const entry = {
+    id: crypto.randomUUID(),
+    author: crypto.randomUUID(),
+    label: 'another take',
+    steps: [{ type: 'set', id: block.id, key: 'piece', value: own }],
+  }
+  await api(`/documents/${id}/steps`, json('POST', { base: revision, entries: [entry] }))
+  // as long as the server has it: a piece that is not known has no length
+  const { trt } = (await desk()).stories.find((one) => one.id === id)!.outputs[0]
+  await until(
+    () => figure(page, 'TRT'),
+    (now) => Math.abs(now - trt / 48_000) < 0.1,
+  )
+  expect(trt / 48_000).toBeLessThan(long - 2)
 })

@@ -102,17 +102,17 @@ export function ReceiptRow({ receipt, way }: { receipt: Receipt; way?: ReactNode
         </a>
       )}
       {state === 'done' && (
-        <Button look="bare" onClick={() => orSay(makeTape(receipt))}>
+        <Button look="bare" className="-mt-1.5" onClick={() => orSay(makeTape(receipt))}>
           <AudioLines size={14} /> Make a tape
         </Button>
       )}
       {!under && (
-        <Button look="bare" onClick={() => orSay(sendAgain(receipt))}>
+        <Button look="bare" className="-mt-1.5" onClick={() => orSay(sendAgain(receipt))}>
           <RotateCw size={14} /> Same again
         </Button>
       )}
       {under && (
-        <Button look="bare" onClick={() => orSay(remove(`/sends/${receipt.id}`))}>
+        <Button look="bare" className="-mt-1.5" onClick={() => orSay(remove(`/sends/${receipt.id}`))}>
           Cancel
         </Button>
       )}

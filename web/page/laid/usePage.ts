@@ -11,6 +11,7 @@ import { pacesOn, type LengthOf } from '../../../core/page/timing'
 import type { PieceRow } from '../../../contract/desk'
 import { useFacts, useStoryPieces } from '../../api/queries'
 import { useSame } from '../../api/useSame'
+import { useAbsentPieces } from './useAbsentPieces'
 import { useKept } from '../../ui/useKept'
 
 export type Mode = 'rehearse' | 'sent'
@@ -32,6 +33,7 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: str
   const { data } = useStoryPieces(id)
   const rows = useSame(data ?? NONE)
   const known = useMemo(() => new Map<string, Actuality>(rows.map((row) => [row.id, row.body])), [rows])
+  useAbsentPieces(id, body, data ? known : null)
   const head = storyHead(body)
   const offcuts = useMemo(() => offcutsOf(body), [body])
   const facts = useFacts(useMemo(() => tapesOn(body, known), [body, known]))
