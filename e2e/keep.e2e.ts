@@ -68,9 +68,18 @@ it('a whole story goes into a file and comes back beside itself, sounds the same
   await dialog.getByText(/There is no such folder on this machine/).waitFor()
   await page.keyboard.press('Escape')
 
+  // the line is gone in the middle of it: it goes on from where it was
+  const offsets: number[] = []
+  await page.route('**/api/storyFiles/*', async (route) => {
+    if (route.request().method() !== 'PATCH') return route.continue()
+    offsets.push(Number(route.request().headers()['upload-offset']))
+    return offsets.length === 2 ? route.abort('connectionreset') : route.continue()
+  })
   await page.getByLabel('Story file', { exact: true }).setInputFiles(path)
   await files.getByRole('link', { name: 'It is back' }).first().click({ timeout: 90_000 })
   await page.waitForURL((url) => url.pathname.startsWith('/stories/') && !url.pathname.endsWith(id))
+  expect(offsets[1]).toBeGreaterThan(0)
+  expect(offsets[2]).toBe(offsets[1])
   const copy = new URL(page.url()).pathname.split('/')[2]
   // its tapes say what the demo's say: other tests look for that
   onTestFinished(() => removeStory(copy))

@@ -1,4 +1,4 @@
-import { existsSync, readdirSync } from 'node:fs'
+import { existsSync, readdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { setTimeout as wait } from 'node:timers/promises'
 import type { KeepingInfo } from '../contract/storyFiles'
@@ -52,12 +52,9 @@ async function settled(address: string, id: string): Promise<KeepingInfo> {
 }
 
 const back = async (archive: Buffer) => {
-  const response = await fetch(`${there.address}/api/keepings/back`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/zip', 'X-File-Name': 'story.zip' },
-    body: new Uint8Array(archive),
-  })
-  return settled(there.address, ((await response.json()) as { id: string }).id)
+  const path = join(there.data, 'story.zip')
+  writeFileSync(path, archive)
+  return settled(there.address, (await ask<{ id: string }>(there.address, '/keepings/backFrom', { path })).id)
 }
 
 let [same, out, took] = [0, 0, 0]

@@ -10,6 +10,7 @@ import { deliveryRoutes, destinationRoutes } from './routes/deliveries'
 import { documentRoutes } from './routes/documents'
 import { findRoutes } from './routes/find'
 import { intakeRoutes } from './routes/intakes'
+import { STORY_FILES, storyFileArrivals } from './keeping/arrivals'
 import { keepRuleRoutes } from './routes/keepRules'
 import { keepingRoutes } from './routes/keepings'
 import { libraryRoutes } from './routes/library'
@@ -37,11 +38,14 @@ export function makeApp(services: Services): Express {
   app.get('/api/events', services.notices.stream)
   app.route(UPLOADS).post(tus).options(tus)
   app.route(`${UPLOADS}/:id`).patch(tus).head(tus).options(tus)
+  const arrivals = storyFileArrivals(services)
+  app.route(STORY_FILES).post(arrivals).options(arrivals)
+  app.route(`${STORY_FILES}/:id`).patch(arrivals).head(arrivals).options(arrivals).delete(arrivals)
   app.use('/api/tapes', tapeRoutes(services))
-  app.use('/api/keepings', keepingRoutes(services))
   app.use('/api/bringings', bringingRoutes(services))
   app.use(json('8mb'))
   app.use('/api/boards', boardRoutes(services))
+  app.use('/api/keepings', keepingRoutes(services))
   app.use('/api/keepRules', keepRuleRoutes(services))
   app.use('/api/deliveries', deliveryRoutes(services))
   app.use('/api/destinations', destinationRoutes(services))

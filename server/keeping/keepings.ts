@@ -1,8 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { once } from 'node:events'
 import { createReadStream, createWriteStream } from 'node:fs'
-import { basename } from 'node:path'
-import type { Readable } from 'node:stream'
+import { basename, join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import type { KeepingInfo } from '../../contract/storyFiles'
 import { fileNameFrom } from '../../core/page/fileName'
@@ -42,18 +41,12 @@ export async function askToTakeOut(services: Services, story: string): Promise<{
   return { id }
 }
 
-/** Takes a story file in as it comes; what it holds is brought back after all of it is there. */
-export async function askToBringBack(services: Services, file: Readable, fileName: string): Promise<{ id: string }> {
-  const id = randomUUID()
-  const path = services.store.storyFile(id)
-  try {
-    await pipeline(file, createWriteStream(path))
-  } catch (error) {
-    await services.store.remove(path)
-    throw error
-  }
+/** What a story file holds that arrived whole is brought back. */
+export async function bringBackArrived(services: Services, id: string, fileName: string): Promise<void> {
+  const { store } = services
+  await store.keep(join(store.arrivals, id), store.storyFile(id))
+  await store.remove(join(store.arrivals, `${id}.json`))
   await begin(services, id, 'back', shownName(fileName), null)
-  return { id }
 }
 
 /** The same for a file that lies on this machine. */
@@ -61,7 +54,16 @@ export async function askToBringBackFrom(services: Services, path: string): Prom
   const source = createReadStream(path)
   const opened = await once(source, 'open').catch(() => null)
   if (!opened) throw notFound('That file')
-  return askToBringBack(services, source, basename(path))
+  const id = randomUUID()
+  const arriving = join(services.store.arrivals, id)
+  try {
+    await pipeline(source, createWriteStream(arriving))
+  } catch (error) {
+    await services.store.remove(arriving)
+    throw error
+  }
+  await bringBackArrived(services, id, basename(path))
+  return { id }
 }
 
 export async function cancelKeeping(services: Services, id: string): Promise<void> {

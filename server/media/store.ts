@@ -20,13 +20,15 @@ export class MediaStore {
     await mkdir(join(this.folder, 'stills'), { recursive: true })
     await mkdir(join(this.folder, 'kept'), { recursive: true })
     await mkdir(this.uploads, { recursive: true })
+    await mkdir(this.arrivals, { recursive: true })
     await mkdir(join(this.folder, 'making'), { recursive: true })
     // what an end cut short; what is newer may be another server's work
-    for (const name of await readdir(join(this.folder, 'making'))) {
-      const path = this.making(name)
-      const { mtimeMs } = await stat(path).catch(() => ({ mtimeMs: Infinity }))
-      if (Date.now() - mtimeMs > HALF_MADE_MS) await this.remove(path)
-    }
+    for (const folder of [join(this.folder, 'making'), this.arrivals])
+      for (const name of await readdir(folder)) {
+        const path = join(folder, name)
+        const { mtimeMs } = await stat(path).catch(() => ({ mtimeMs: Infinity }))
+        if (Date.now() - mtimeMs > HALF_MADE_MS) await this.remove(path)
+      }
   }
 
   /** A path to make something under, before it is kept. */
@@ -35,6 +37,10 @@ export class MediaStore {
   /** Where a tape's file lies while it comes, and what the upload is known by beside it. */
   get uploads(): string {
     return join(this.folder, 'uploads')
+  }
+  /** Where story files lie while they come. */
+  get arrivals(): string {
+    return join(this.folder, 'arrivals')
   }
   upload = (id: string): string => join(this.uploads, id)
   removeUpload = async (id: string): Promise<void> => {

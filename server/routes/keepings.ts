@@ -1,12 +1,11 @@
 import { Router } from 'express'
 import { fromFolderOrder, searchQuery } from '../../contract/storyFiles'
-import { json } from '../json'
-import { askToBringBack, askToBringBackFrom, askToTakeOut, cancelKeeping, keepings, storyFileOf } from '../keeping/keepings'
+import { askToBringBackFrom, askToTakeOut, cancelKeeping, keepings, storyFileOf } from '../keeping/keepings'
 import { searchFolder } from '../keeping/searchFolder'
 import type { Services } from '../services'
 import { checkedId } from './checkedId'
 
-/** Stories that go out into a file, and back. Mounted before bodies are read as JSON: a story file is taken as it comes. */
+/** Stories that go out into a file, and back. */
 export function keepingRoutes(services: Services): Router {
   const routes = Router()
   routes.param('id', checkedId)
@@ -19,17 +18,11 @@ export function keepingRoutes(services: Services): Router {
     response.status(201).json(await askToTakeOut(services, request.params.id))
   })
 
-  routes.post('/back', async (request, response) => {
-    const fileName = decodeURIComponent(String(request.headers['x-file-name'] ?? 'story.zip'))
-    response.status(201).json(await askToBringBack(services, request, fileName))
-  })
-
   routes.get('/search', async (request, response) => {
     const { folder, words } = await searchQuery.validate(request.query)
     response.json(await searchFolder(folder, words))
   })
 
-  routes.use('/backFrom', json('8kb'))
   routes.post('/backFrom', async (request, response) => {
     const { path } = await fromFolderOrder.validate(request.body, { strict: true })
     response.status(201).json(await askToBringBackFrom(services, path))
