@@ -68,11 +68,13 @@ function cuesOf(piece: Actuality | undefined, wordsOf: WordsOf): string[] {
 /** The cue sheet of one piece: who, how it begins and ends, how long it is, and all that is said. `tapes`: the names of those it is of. */
 export function cueSheetOf(piece: Actuality, tapes: readonly string[], clip: number, wordsOf: WordsOf): ScriptSheet {
   const said = pieceWords(piece.spans, wordsOf, piece.sides).filter(({ what }) => what !== 'noise')
+  const { head, tail } = piece
+  const length = tradeLength(clip - head - tail)
   return {
     title: piece.slug || 'Cue sheet',
     about: [
       whoIn(piece),
-      `Words ${tradeLength(clip - piece.head - piece.tail)}, clip ${clock(clip)} with ${clock(piece.head)} and ${clock(piece.tail)} of room at its ends`,
+      `Words ${length}, clip ${clock(clip)} with ${clock(head)} and ${clock(tail)} of room at its ends`,
       `From ${tapes.map((name) => `“${name}”`).join(', ')}`,
     ],
     rows: [
@@ -81,7 +83,7 @@ export function cueSheetOf(piece: Actuality, tapes: readonly string[], clip: num
         block: piece.slug,
         who: whoIn(piece),
         lines: cuesOf(piece, wordsOf),
-        length: tradeLength(clip - piece.head - piece.tail),
+        length,
       },
     ],
     below: said.length ? [said.map(({ text }) => text).join(' ')] : [],

@@ -115,7 +115,7 @@ async function sentLast({ database }: Services, story: string, output: string): 
 /** Loudness is kept a tenth of a second at a time. */
 const STEP = RATE / 10
 
-/** How loud a piece is, in LUFS, from the loudness that is kept of its tapes; NaN where none is kept, as of treatments of an earlier time. */
+/** How loud a piece is, in LUFS, from the loudness that is kept of what sounds in it; NaN where none is, as of older treatments. */
 async function loudnessOfPiece({ store }: Services, piece: Actuality, factsOf: FactsOf): Promise<number> {
   const { strips, length } = piecePlan(piece, factsOf)
   const powers = new Float64Array(Math.ceil(length / STEP))
