@@ -61,6 +61,8 @@ const MEND_STEPS = {
     passes: yup.number().oneOf([1, 2]).required(),
   }),
   curve: step({ thirds: yup.array(yup.number().min(-24).max(24).required()).length(THIRDS).required() }),
+  telephone: step({ low: hertz(), high: hertz() }),
+  addedRoom: step({ seconds: yup.number().min(0.1).max(0.75).required(), dB: yup.number().min(-40).max(6).required() }),
   gain: step({ dB: by() }),
 } satisfies Record<MendStep['kind'], yup.AnyObjectSchema>
 

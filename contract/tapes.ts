@@ -1,4 +1,5 @@
 import type { Finding } from '../core/hearing/findings'
+import type { Effect } from '../core/mend/effects'
 import type { WhatItDid } from '../core/mend/whatItDid'
 import type { TapeFacts } from '../core/render/plan'
 import type { Rendition, Side } from '../core/tape/tape'
@@ -56,6 +57,8 @@ export interface RenditionInfo extends Pick<Rendition, 'id' | 'name' | 'channels
   progress: number
   /** What it did; null until it is made. */
   did: WhatItDid | null
+  /** What makes it sound other than it was, for drama. */
+  effects: Effect[]
 }
 
 /** What the renderer must know of a tape. */

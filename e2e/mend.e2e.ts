@@ -226,6 +226,7 @@ it('a step is kept to what is selected; the network against moving noise runs in
   await mend.getByRole('button', { name: 'Add a step' }).click()
   await page.getByRole('menuitem', { name: /^Moving noise/ }).click()
   await mend.getByTestId('mend-spectrum').waitFor()
+  await mend.getByTestId('mend-level').waitFor()
   await mend.getByRole('button', { name: 'only the selection' }).click()
   await mend.getByTestId('mend-within').waitFor()
   // steps are moved by key at their grip

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
+import type { SendPreview } from '../contract/sends'
 import type { TapeInfo } from '../contract/tapes'
 import type { Actuality } from '../core/edits/actuality'
 import { PER_BIN } from '../core/sound/peaks'
@@ -76,3 +77,47 @@ it('a side is heard as recorded or as treated, on the tape and in each piece, up
   await saved(bench)
   expect((await soundOf(id)).channel(0)).toEqual(before)
 }, 90_000)
+
+it('an effect on somebody’s words is called one: in the fair-edit record, and before it is sent', async () => {
+  const loud = 9000 - another()
+  const tape = await bring(
+    'a call that was none.wav',
+    wavOf(5, 48_000, (t) => loud * Math.sin(2 * Math.PI * 440 * t) * (t % 1 < 0.7 ? 1 : 0.001)),
+  )
+  const step = { kind: 'telephone' as const, low: 300, high: 3400 }
+  const made: Rendition = {
+    id: randomUUID(),
+    kind: 'rendition',
+    channels: [0],
+    name: 'Telephone',
+    treatment: { kind: 'chain', steps: [step] },
+  }
+  const { revision } = await api<StoredDocument>(`/documents/${tape.id}`)
+  const entry = { id: randomUUID(), author: randomUUID(), label: 'effect', steps: [{ type: 'put', record: made }] }
+  await api(`/documents/${tape.id}/steps`, json('POST', { base: revision, entries: [entry] }))
+  await until(
+    () => api<TapeInfo>(`/tapes/${tape.id}`),
+    ({ renditions }) => renditions[0]?.state === 'ready',
+  )
+  const id = randomUUID()
+  const piece: Actuality = {
+    kind: 'actuality',
+    slug: 'a call that was none',
+    speaker: '',
+    role: '',
+    story: null,
+    head: 0,
+    tail: 0,
+    spans: [{ tape: tape.id, from: 4800, to: 100_000, sound: 'tape' }],
+    sides: { [tape.id]: [{ ...tape.sides[0], rendition: made.id }] },
+  }
+  await api(`/documents/${id}`, json('PUT', piece))
+  const order = { what: { kind: 'actuality', id }, format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, pattern: '{slug}' }
+  const { look } = await api<SendPreview>('/sends/preview', json('POST', order))
+  expect(look.map(({ text }) => text)).toContain('An effect lies on the sound of “a call that was none”: Telephone.')
+  const { page } = await visit(`/pieces/${id}/record`)
+  await page
+    .getByTestId('mended')
+    .getByText(/Effect on the words of .*: telephone colour\./)
+    .waitFor()
+})

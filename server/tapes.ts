@@ -3,6 +3,7 @@ import type { RenditionInfo, TapeInfo, Use } from '../contract/tapes'
 import { isRoom } from '../core/edits/editList'
 import { clipLength, wordsLength } from '../core/edits/actuality'
 import { sidesInForce } from '../core/tape/inForce'
+import { effectsIn } from '../core/mend/effects'
 import { offRecord, renditionsOf, SPOKEN, tapeHead, type TapeDocument } from '../core/tape/tape'
 import { runs, stemOf } from '../core/tape/runOn'
 import { RATE } from '../core/time'
@@ -59,9 +60,9 @@ function toInfo(
     aside: document.aside,
     hasWords: words > 0,
     transcript,
-    renditions: renditionsOf(document.body as TapeDocument).map(({ id, name, channels }) => {
+    renditions: renditionsOf(document.body as TapeDocument).map(({ id, name, channels, treatment }) => {
       const { state, error: fault, progress, did } = made.get(id) ?? NOT_BEGUN
-      return { id, name, channels, state, error: fault, progress, did }
+      return { id, name, channels, state, error: fault, progress, did, effects: effectsIn(treatment) }
     }),
   }
 }

@@ -1,5 +1,6 @@
 import { factor } from '../sound/level'
 import { RATE, type Frames, type Stretch } from '../time'
+import { withRoom, type AddedRoom } from './addedRoom'
 import { toned, type Curve } from './curve'
 import { withoutClicks, type Clicks } from './clicks'
 import { withoutClipping, type Clipping } from './clipping'
@@ -12,6 +13,7 @@ import { withoutMovingNoise, type MovingNoise } from './movingNoise'
 import { withoutNoise, type Noise } from './noise'
 import { withoutPops, type Pops } from './pops'
 import { drier, type Reverberation } from './reverberation'
+import { coloured, type Telephone } from './telephone'
 
 type Work =
   | Filter
@@ -26,6 +28,8 @@ type Work =
   | Expander
   | Evened
   | Curve
+  | Telephone
+  | AddedRoom
   | { kind: 'gain'; dB: number }
 
 /**
@@ -163,6 +167,10 @@ function work(step: Work, run: Float64Array): Stretch[] | void {
       return evened(step, run)
     case 'curve':
       return toned(step, run)
+    case 'telephone':
+      return coloured(step, run)
+    case 'addedRoom':
+      return withRoom(step, run)
     default:
       return filterRun(step, run)
   }

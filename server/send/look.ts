@@ -95,6 +95,9 @@ function ofTapes(plan: Plan, tapes: readonly TapeInfo[]): Asked[] {
       ...renditions
         .filter((one) => own.some((sound) => renditionIn(sound) === one.id) && one.did && one.did.voice > CHANGED_MUCH)
         .map((one) => ({ text: `“${one.name}” changes the voice on “${name}” a lot.`, at })),
+      ...renditions
+        .filter((one) => own.some((sound) => renditionIn(sound) === one.id) && one.effects.length)
+        .map((one) => ({ text: `An effect lies on the sound of “${name}”: ${one.name}.`, at })),
     ]
   })
 }

@@ -17,7 +17,7 @@ import { offersFor, type Offer } from './offers'
 import { OutAndBack } from './OutAndBack'
 import { SameVoice } from './SameVoice'
 import { SettingsRow } from './SettingsRow'
-import { SpectrumBox } from './SpectrumBox'
+import { BeforeAfter } from './BeforeAfter'
 import { StepList } from './StepList'
 import { orderRemark, placeFor, STEP_KINDS, STEPS, USUAL_VOICE } from './steps'
 import { useEqualLoudness } from './useEqualLoudness'
@@ -238,7 +238,7 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
           </Button>
         )}
       </div>
-      {trying && <SpectrumBox tape={tape} sides={sides} side={index} steps={steps} over={over} />}
+      {trying && <BeforeAfter tape={tape} sides={sides} side={index} steps={steps} over={over} />}
       {trying && (
         <SettingsRow settings={settings} hearing={hearing} onHearing={setHearing} equal={equal} onEqual={setEqual} matched={matched} />
       )}

@@ -150,6 +150,21 @@ export const STEPS: Record<Kind, StepInfo> = {
     usual: () => ({ kind: 'curve', thirds: Array<number>(25).fill(0) }),
     fields: [],
   },
+  telephone: {
+    name: 'Telephone',
+    why: 'an effect: as from a telephone',
+    usual: () => ({ kind: 'telephone', low: 300, high: 3400 }),
+    fields: [
+      { ...HERTZ, key: 'low', label: 'band from', most: 2000 },
+      { ...HERTZ, key: 'high', label: 'to', least: 1000 },
+    ],
+  },
+  addedRoom: {
+    name: 'Added room',
+    why: 'an effect: as in a room',
+    usual: () => ({ kind: 'addedRoom', seconds: 0.5, dB: -12 }),
+    fields: [figure('seconds', 'rings for', 's', 0.1, 0.75), { ...TURNED, label: 'room', unit: 'dB to the voice', least: -40, most: 6 }],
+  },
   gain: { name: 'Gain', why: 'too soft, or too loud', usual: () => ({ kind: 'gain', dB: 3 }), fields: [TURNED] },
 }
 

@@ -3,7 +3,7 @@ import { loudnessOfParts, type HeardPart, type PlanLoudness } from '../../core/r
 import type { Plan } from '../../core/render/plan'
 import type { Stretch } from '../../core/time'
 import HearingWorker from './hearing.worker.ts?worker'
-import type { AnyOrder, FromHearing, Heard, HearingOrder, ToHearing } from './hearing.worker'
+import type { AnyOrder, FromHearing, Heard, HearingOrder, Look, LookOrder, ToHearing } from './hearing.worker'
 
 /** As many listen at once as leave the machine room for what plays and is drawn. */
 const MOST = Math.max(1, Math.min(2, (navigator.hardwareConcurrency || 1) - 1))
@@ -63,10 +63,10 @@ export async function hear(order: HearingOrder, signal: AbortSignal): Promise<Ta
   return (await idlest.ask(asked++, order, signal)) as TapeFigures
 }
 
-/** The spectrum of a stretch of a plan, as levels in dB of the bands in which noise is learnt. Rejects where it is silent. */
-export async function bandsOf({ plan, from, to }: HearingOrder, signal: AbortSignal): Promise<number[]> {
+/** What a stretch of a plan looks like: its spectrum and its levels. */
+export async function lookAt(order: LookOrder, signal: AbortSignal): Promise<Look> {
   const idlest = all().reduce((least, one) => (one.waiting.size < least.waiting.size ? one : least))
-  return (await idlest.ask(asked++, { plan, from, to, bands: true }, signal)) as number[]
+  return (await idlest.ask(asked++, order, signal)) as Look
 }
 
 /** All of a plan, a run of frames for each channel: what the file would have, to the bit. */

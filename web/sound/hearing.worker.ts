@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache'
 import { Ear, type TapeFigures } from '../../core/hearing/ear'
+import { levelsIn } from '../../core/hearing/levelsIn'
 import { learnNoise } from '../../core/mend/noise'
 import { hearPart, namesOf, partAt, partsIn, type HeardPart } from '../../core/render/meter'
 import type { Plan } from '../../core/render/plan'
@@ -24,9 +25,16 @@ export interface PartsOrder {
   first: number
 }
 
-/** The spectrum of a stretch of a plan, its first channel: the level of each band in which noise is learnt. */
-export interface BandsOrder extends HearingOrder {
-  bands: true
+/** What a stretch of a plan looks like, its first channel. */
+export interface LookOrder extends HearingOrder {
+  /** In how many parts its level is told. */
+  parts: number
+}
+
+/** Levels in dB: of each band in which noise is learnt, none where all is silent, and of each part of its time. */
+export interface Look {
+  bands: number[]
+  levels: number[]
 }
 
 /** All frames of a plan, as the file would have them. */
@@ -35,8 +43,8 @@ export interface SoundOrder {
   sound: true
 }
 
-export type AnyOrder = HearingOrder | PartsOrder | BandsOrder | SoundOrder
-export type Heard = TapeFigures | HeardPart[] | number[] | Float32Array[]
+export type AnyOrder = HearingOrder | PartsOrder | LookOrder | SoundOrder
+export type Heard = TapeFigures | HeardPart[] | Look | Float32Array[]
 export type ToHearing = { id: number; order: AnyOrder } | { off: number }
 export type FromHearing = { id: number; heard: Heard } | { id: number; failed: string }
 
@@ -105,12 +113,21 @@ async function hearParts(id: number, { plan, every, first }: PartsOrder): Promis
   return heard
 }
 
-async function bandsOf({ plan, from, to }: BandsOrder): Promise<number[]> {
+async function lookAt({ plan, from, to, parts }: LookOrder): Promise<Look> {
   const pulled = renderer(plan, cache.read)
   await atHand(pulled, from, to)
   const out = Array.from({ length: plan.channels }, () => new Float32Array(to - from))
   pulled.pull(from, out)
-  return learnNoise(Float64Array.from(out[0]))
+  return { bands: bandsOf(out[0]), levels: levelsIn(out[0], parts) }
+}
+
+function bandsOf(samples: Float32Array): number[] {
+  try {
+    return learnNoise(Float64Array.from(samples))
+  } catch (error) {
+    if (error instanceof RangeError) return []
+    throw error
+  }
 }
 
 /** Rejects where some of it cannot be had: what is kept to be played later must be whole. */
@@ -136,7 +153,7 @@ async function take(id: number, order: AnyOrder): Promise<void> {
       const heard = await soundOf(id, order)
       self.postMessage({ id, heard } satisfies FromHearing, { transfer: heard.map(({ buffer }) => buffer) })
     } else {
-      const heard = 'every' in order ? await hearParts(id, order) : 'bands' in order ? await bandsOf(order) : await hear(id, order)
+      const heard = 'every' in order ? await hearParts(id, order) : 'parts' in order ? await lookAt(order) : await hear(id, order)
       postMessage({ id, heard } satisfies FromHearing)
     }
   } catch (error) {

@@ -1,5 +1,6 @@
 import type { TapeInfo } from '../../../contract/tapes'
 import type { Actuality } from '../../../core/edits/actuality'
+import { effectsInWords } from '../../mend/effectsInWords'
 import { didInWords } from '../../mend/didInWords'
 
 /** What was done to the sound of a piece's tapes as it is heard, for whoever asks whether that is still how they sounded. */
@@ -17,6 +18,11 @@ export function Mended({ piece, tapes }: { piece: Actuality; tapes: readonly Tap
         <li key={key}>
           The sound of {whose} was mended: {made.name}
           {made.did && ` (${didInWords(made.did).join(', ')})`}.
+          {made.effects.length > 0 && (
+            <strong className="block text-cut-ink">
+              Effect on the words of {whose}: {effectsInWords(made.effects)}.
+            </strong>
+          )}
         </li>
       ))}
     </ul>
