@@ -143,6 +143,16 @@ it('a single actuality goes out with its cue sheet: who, how it begins and ends,
   const { value } = await mammoth.extractRawText({ path: there.inbox.at(script.fileName) })
   for (const part of ['Piet Aldous, deckhand', 'Words :', 'In: “', 'Out: “…', 'From “']) expect(value).toContain(part)
   await dialog.getByText(`${there.name}, the script`).waitFor()
+  // the same again goes without a destination that is gone, and says so
+  await fetchGone(receipt.deliveries[0].destination)
+  await dialog.getByTestId('receipts').getByRole('button', { name: 'Same again' }).click()
+  await page.getByText(`“${there.name}” is not set up any more: it was not sent there.`).waitFor()
+  const [again] = await until(
+    () => receiptsOf(id),
+    (all) => all.length === 2 && all[0].state === 'done',
+    20_000,
+  )
+  expect(again.deliveries).toEqual([])
   await dialog.getByTestId('receipts').getByRole('link', { name: 'Cue sheet' }).waitFor()
 })
 

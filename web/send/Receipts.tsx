@@ -1,9 +1,10 @@
 import type { ReactNode } from 'react'
 import { AudioLines, Download, FileText, RotateCw } from 'lucide-react'
 import { toast } from 'sonner'
+import type { DestinationInfo } from '../../contract/destinations'
 import type { Receipt, SendTarget } from '../../contract/sends'
 import { clock, RATE } from '../../core/time'
-import { post, remove } from '../api/client'
+import { get, post, remove } from '../api/client'
 import { orSay } from '../api/orSay'
 import { useReceipts } from '../api/queries'
 import { useMyName } from '../present/present'
@@ -35,9 +36,15 @@ async function makeTape({ id, fileName }: Receipt): Promise<void> {
   toast.success(`“${fileName}” is being imported as a tape.`)
 }
 
-/** What was sent, sent again in the same form, as it is by now. */
-async function sendAgain({ order }: Receipt): Promise<void> {
-  await post('/sends', { ...order, by: useMyName.getState().name || undefined })
+/** What was sent, sent again in the same form, as it is by now; to the destinations that are still there. */
+async function sendAgain({ order, deliveries }: Receipt): Promise<void> {
+  const there = new Set((await get<DestinationInfo[]>('/destinations')).map(({ id }) => id))
+  const { to = [] } = order
+  await post('/sends', { ...order, to: to.filter((id) => there.has(id)), by: useMyName.getState().name || undefined })
+  for (const id of to.filter((one) => !there.has(one))) {
+    const name = deliveries.find(({ destination }) => destination === id)?.to ?? 'One destination'
+    toast.warning(`“${name}” is not set up any more: it was not sent there.`)
+  }
 }
 
 /** `way`: to what was sent, where that is not in sight. */
