@@ -9,7 +9,7 @@ import { outputPlan, piecePlan } from '../../core/page/plan'
 import type { Unrecorded } from '../../core/page/story'
 import { renderer } from '../../core/render/render'
 import { adl, type Lane } from '../../core/send/adl'
-import { mediaParts, partPlans, partWith, type MediaPart } from '../../core/send/media'
+import { mediaParts, partPlans, type MediaPart } from '../../core/send/media'
 import type { Media } from '../../core/send/timeline'
 import { broadcastHeader } from '../../core/sound/broadcastWave'
 import { packer } from '../../core/sound/wav'
@@ -57,10 +57,9 @@ export async function workshopZip(
   const zip = new yazl.ZipFile()
   const made = new Date()
   const text = (path: string, content: string) => zip.addBuffer(Buffer.from(content), path, { mtime: made })
-  const heardOn = (tape: string) => parts.filter(({ sound }) => tapeOf(sound) === tape && !isMadeTone(sound))
   const mediaOf = (tape: string, from: number, to: number): Media => {
-    const part = heardOn(tape).find(({ sound }) => partWith(parts, sound, { from, to }))
-    const found = part && partWith(parts, part.sound, { from, to })
+    const holds = (part: MediaPart) => tapeOf(part.sound) === tape && !isMadeTone(part.sound) && part.from <= from && part.to >= to
+    const found = parts.find(holds)
     const { name: title = tape, frames = 0 } = tapes.get(tape) ?? {}
     if (!found) return { name: title, url: '', start: 0, frames }
     return { name: title, url: encodeURI(nameOf(found)), start: found.from, frames: found.to - found.from }
@@ -82,8 +81,11 @@ export async function workshopZip(
       done(null, Readable.from(waveOf(part, partPlans(part, plans), join(services.config.data, 'media'), about))),
     )
   }
+  const out = zip.outputStream as Readable
+  // a sound that cannot be read breaks the zip off; nobody takes half of one for a whole
+  zip.on('error', (error: Error) => out.destroy(error))
   zip.end()
-  return zip.outputStream as Readable
+  return out
 }
 
 /** What sounds, a lane at a time. */
