@@ -55,6 +55,7 @@ export type Notice =
   | { about: 'tape'; id: string; grown?: { frames: number; progress: number } }
   | { about: 'send'; id: string }
   | { about: 'destinations' }
+  | { about: 'treatments' }
   | { about: 'keepings' }
   /** What was played on a board. */
   | { about: 'plays'; id: string }

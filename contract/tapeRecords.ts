@@ -72,7 +72,9 @@ const anyStep = yup.lazy((value: unknown): yup.Schema => {
     ? MEND_STEPS[kind as MendStep['kind']].noUnknown().required()
     : yup.mixed().test('kind', 'no such step of mending', () => false)
 })
-const chain = yup.object({ kind: yup.string().required(), steps: yup.array(anyStep).max(30).required() }).noUnknown()
+/** The steps of a treatment. */
+export const mendSteps = () => yup.array(anyStep).max(30)
+const chain = yup.object({ kind: yup.string().required(), steps: mendSteps().required() }).noUnknown()
 
 const TREATMENTS: Record<string, yup.Schema> = { polarity, outside, chain: chain.required() }
 

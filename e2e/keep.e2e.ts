@@ -91,7 +91,7 @@ it('a whole story goes into a file and comes back beside itself, sounds the same
   expect(after.sound.equals(before.sound)).toBe(true)
   expect((await send(copy, 'story')).frames).toBe(before.frames)
   expect(complaints).toEqual([])
-})
+}, 120_000)
 
 it('a file that is none is refused in words', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'plain-cut-story-'))

@@ -133,6 +133,17 @@ it('what mends a voice on one tape is put on another one of the same voice, by t
   await second.getByRole('button', { name: 'try it here' }).click()
   await second.getByTestId('mend').getByText('learnt', { exact: true }).waitFor()
   await second.getByTestId('mend').getByRole('button', { name: 'Discard' }).click()
+  // it is kept by a name of its own, and offered for that voice wherever it is recorded alike
+  const kept = `${speaker}, on deck`
+  await first.getByRole('button', { name: 'Keep by a name' }).click()
+  await first.getByLabel('Keep by the name').fill(kept)
+  await first.keyboard.press('Enter')
+  await second.getByTestId('mend-kept').getByText(`“${kept}” is kept for this voice, recorded like this.`).waitFor()
+  await second.getByTestId('mend-kept').getByRole('button', { name: 'try it' }).click()
+  await second.getByTestId('mend').getByText('learnt', { exact: true }).waitFor()
+  await second.getByTestId('mend').getByRole('button', { name: 'Discard' }).click()
+  await api(`/treatments/${encodeURIComponent(kept)}`, { method: 'DELETE' }).catch(() => undefined)
+  await second.getByTestId('mend-kept').waitFor({ state: 'detached' })
   // and from here it is put there
   await first.getByRole('button', { name: 'Same voice elsewhere' }).click()
   await first.getByRole('menuitem', { name: /Below deck/ }).click()

@@ -24,6 +24,7 @@ import { stillRoutes } from './routes/stills'
 import { storyRoutes } from './routes/stories'
 import { tapeRoutes } from './routes/tapes'
 import { tidyRuleRoutes } from './routes/tidyRules'
+import { treatmentRoutes } from './routes/treatments'
 import { transcriptRoutes } from './routes/transcripts'
 import { voicingRoutes } from './routes/voicings'
 import type { Services } from './services'
@@ -60,6 +61,7 @@ export function makeApp(services: Services): Express {
   app.use('/api/listenings', listeningRoutes(services))
   app.use('/api/tidy', tidyRuleRoutes(services))
   app.use('/api/voicings', voicingRoutes(services))
+  app.use('/api/treatments', treatmentRoutes(services))
   app.use('/api/transcripts', transcriptRoutes(services))
   app.use('/api/stills', stillRoutes(services))
   app.use('/api/sends', sendRoutes(services))

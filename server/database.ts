@@ -34,6 +34,7 @@ import { Voicing1765800000000 } from './migrations/1765800000000-voicing'
 import { RenditionProgress1765900000000 } from './migrations/1765900000000-renditionProgress'
 import { LastLook1766000000000 } from './migrations/1766000000000-lastLook'
 import { KeepRules1766400000000 } from './migrations/1766400000000-keepRules'
+import { KeptTreatments1766600000000 } from './migrations/1766600000000-keptTreatments'
 import { Scripts1766500000000 } from './migrations/1766500000000-scripts'
 import { Keepings1766300000000 } from './migrations/1766300000000-keepings'
 import { Plays1766200000000 } from './migrations/1766200000000-plays'
@@ -66,6 +67,7 @@ export const MIGRATIONS = [
   Keepings1766300000000,
   KeepRules1766400000000,
   Scripts1766500000000,
+  KeptTreatments1766600000000,
 ]
 
 /** Connects and brings the schema up to date. */

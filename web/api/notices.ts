@@ -50,6 +50,7 @@ export function listen(queries: QueryClient): void {
     } else if (notice.about === 'send') void queries.invalidateQueries({ queryKey: ['sends'] })
     else if (notice.about === 'destinations')
       for (const queryKey of [['destinations'], ['programmes']]) void queries.invalidateQueries({ queryKey })
+    else if (notice.about === 'treatments') void queries.invalidateQueries({ queryKey: ['treatments'] })
     else if (notice.about === 'plays') void queries.invalidateQueries({ queryKey: ['plays', notice.id] })
     else if (notice.about === 'keepings') for (const queryKey of [['keepings'], ['keepRules']]) void queries.invalidateQueries({ queryKey })
     else if (notice.about === 'presence') return

@@ -12,6 +12,7 @@ import { useCommands } from '../commands/commands'
 import { Button, Menu, MenuItem } from '../ui/parts'
 import { useKept } from '../ui/useKept'
 import { heldAsLoud, learntFrom, roomTones, toneOf } from './learn'
+import { KeptTreatments } from './KeptTreatments'
 import { MendState } from './MendState'
 import { offersFor, type Offer } from './offers'
 import { OutAndBack } from './OutAndBack'
@@ -168,6 +169,8 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
     'mend.apply': steps.length && changed ? apply : undefined,
   })
   const remark = orderRemark(steps)
+  const whose = side.name || (sides.length === 1 ? speaker : '')
+  const appliedSteps = applied?.treatment.kind === 'chain' ? { steps: applied.treatment.steps, name: applied.name } : null
   return (
     <section ref={panel} className="text-[13px]" data-testid="mend">
       {offers.length > 0 && (
@@ -250,13 +253,8 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
           onCancel={() => act([setSide(undefined), { type: 'drop', id: applied.id }], 'cancel a treatment')}
         />
       )}
-      <SameVoice
-        tape={tape}
-        speaker={side.name || (sides.length === 1 ? speaker : '')}
-        side={index}
-        applied={applied?.treatment.kind === 'chain' ? { steps: applied.treatment.steps, name: applied.name } : null}
-        onTry={(some) => edit(() => some)}
-      />
+      <SameVoice tape={tape} speaker={whose} side={index} applied={appliedSteps} onTry={(some) => edit(() => some)} />
+      <KeptTreatments tape={tape} side={index} speaker={whose} voice={voice} applied={appliedSteps} onTry={(some) => edit(() => some)} />
       <OutAndBack
         tape={tape}
         side={side}

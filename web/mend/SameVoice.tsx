@@ -29,8 +29,9 @@ export function SameVoice({ tape, speaker, side, applied, onTry }: Props) {
   const asThere = useOnce(async (from: VoiceOn) => {
     const steps = await stepsOn(from)
     if (!steps) return
-    onTry(await suited(steps, from, { tape, side }))
-    if (!alike(await voiceOn(from), await voiceOn({ tape, side })))
+    const there = await voiceOn(from)
+    onTry(await suited(steps, there, { tape, side }))
+    if (!alike(there, await voiceOn({ tape, side })))
       toast(`The room lies otherwise behind the voice than on “${from.tape.name}”: listen closely.`)
   })
   if (!applied)

@@ -29,9 +29,9 @@ export function elsewhere(tapes: readonly TapeInfo[], tape: TapeInfo, name: stri
 export const voiceOn = async ({ tape, side }: VoiceOn): Promise<Voice> =>
   (await get<TapeFigures | null>(`/tapes/${tape.id}/figures`))?.channels[tape.sides[side].channels[0]] ?? USUAL_VOICE
 
-/** Steps as they suit the voice on another tape: noise is learnt from its own quiet, and followed where it has none. */
-export async function suited(steps: readonly MendStep[], from: VoiceOn, to: VoiceOn): Promise<MendStep[]> {
-  const list = shifted(steps, await voiceOn(from), await voiceOn(to))
+/** Steps that were set for a voice as they suit it on another tape: noise is learnt from its own quiet, and followed where it has none. */
+export async function suited(steps: readonly MendStep[], from: Voice, to: VoiceOn): Promise<MendStep[]> {
+  const list = shifted(steps, from, await voiceOn(to))
   const { tape } = to
   const quiet = tape.tone.made ? [] : tape.tone.quiet
   const longest = [...quiet].sort((a, b) => b.to - b.from - (a.to - a.from))[0]
@@ -55,7 +55,7 @@ export async function stepsOn({ tape, side }: VoiceOn): Promise<readonly MendSte
 
 /** Mends a voice on another tape as well; one act there, which is undone there. */
 export async function mendAlso(steps: readonly MendStep[], name: string, from: VoiceOn, to: VoiceOn): Promise<void> {
-  const own = await suited(steps, from, to)
+  const own = await suited(steps, await voiceOn(from), to)
   const live = await liveDocument(to.tape.id, 'tape')
   const { sides } = tapeHead(live.body)
   const record: Rendition = {
