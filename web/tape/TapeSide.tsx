@@ -81,19 +81,21 @@ export function TapeSide({
       <Heading>Log</Heading>
       <LogPanel tape={tape.id} marks={marks} fresh={fresh} onWritten={onWritten} act={act} onGo={onGo} />
       <div className="h-6" />
-      <Heading>Sides</Heading>
       {tape.channels > 1 && (
-        <SidesPanel
-          sides={head.sides}
-          channels={tape.channels}
-          selected={selected}
-          onSet={setSides}
-          onSplit={(side) => splitting.run(side)}
-        />
+        <>
+          <Heading>Sides</Heading>
+          <SidesPanel
+            sides={head.sides}
+            channels={tape.channels}
+            selected={selected}
+            onSet={setSides}
+            onSplit={(side) => splitting.run(side)}
+          />
+          <div className="h-4" />
+        </>
       )}
       {tape.state === 'ready' && (
         <>
-          <div className="h-4" />
           <Heading>Mend</Heading>
           <MendPanel
             tape={tape}
