@@ -4,7 +4,7 @@ import { alike, shifted } from './sameVoice'
 const near = { speechLevel: -24, floor: -60, peak: -3 }
 const far = { speechLevel: -36.04, floor: -66, peak: -15 }
 
-it('thresholds go with the voice’s own average, clipping with the loudest, what is for one passage is left out, and all else stays', () => {
+it('thresholds go with the voice’s own average, clipping with the loudest, what is for one passage is left out, all else stays', () => {
   const steps = shifted(
     [
       { kind: 'clipping', at: -3.1 },

@@ -1,7 +1,7 @@
 import { encode, SAMPLES } from '../sound/g711'
 import { filterRun } from './filter'
 
-/** The colour of a telephone: an effect. What lies outside its band goes, and what is left is written in eight bits (ITU-T G.711, µ-law). */
+/** The colour of a telephone: an effect. What lies outside its band goes, and the rest is written in eight bits (ITU-T G.711, µ-law). */
 export interface Telephone {
   kind: 'telephone'
   /** Its band, in Hz; a fixed line has 300 to 3400 (ITU-T G.712). */
