@@ -35,6 +35,19 @@ it('holds every sample at or below its level, and leaves what is far from a peak
   }
 })
 
+it.each([false, true])('catches one high sample wherever it lies, and what it does beside itself (between: %s)', (between) => {
+  const { back, ahead, process } = ceiling(-6, between)
+  const length = back + 400 + ahead
+  for (let place = back; place < back + 400; place++) {
+    const mix = new Float32Array(length)
+    mix[place] = 0.9
+    const out = new Float32Array(400)
+    process([mix], [out])
+    expect(out[place - back]).toBeLessThanOrEqual(factor(-6) + 1e-7)
+    expect(out[place - back]).toBeGreaterThan(factor(-6) * 0.9)
+  }
+})
+
 it('turns all channels down alike', () => {
   const { back, ahead, process } = ceiling(-6)
   const low = loud.map((sample) => sample / 4)
