@@ -50,10 +50,14 @@ export async function treatAll(store: MediaStore, order: RenditionOrder, report:
   }
 }
 
+type Figure = Exclude<keyof WhatItDid, 'chirp'>
+
 /** What was done to all parts: counts add up, levels are those of the parts by their length. */
 function together(parts: readonly { did: WhatItDid; frames: Frames }[]): WhatItDid {
   const all = parts.reduce((sum, { frames }) => sum + frames, 0)
-  const total = (key: keyof WhatItDid) => parts.reduce((sum, { did }) => sum + did[key], 0)
-  const mean = (key: keyof WhatItDid) => Math.round((10 * parts.reduce((sum, { did, frames }) => sum + did[key] * frames, 0)) / all) / 10
-  return { room: mean('room'), voice: mean('voice'), clicks: total('clicks'), pops: total('pops'), peaks: total('peaks') }
+  const total = (key: Figure) => parts.reduce((sum, { did }) => sum + did[key], 0)
+  const mean = (key: Figure) => Math.round((10 * parts.reduce((sum, { did, frames }) => sum + did[key] * frames, 0)) / all) / 10
+  // one that chirps is heard, however long the others are
+  const chirp = Math.max(1, ...parts.map(({ did }) => did.chirp ?? 1))
+  return { room: mean('room'), voice: mean('voice'), clicks: total('clicks'), pops: total('pops'), peaks: total('peaks'), chirp }
 }

@@ -3,7 +3,7 @@ import type { TapeInfo } from '../../contract/tapes'
 import { tapesOf } from '../../core/edits/editList'
 import { pieceWords } from '../../core/edits/pieceWords'
 import { loudnessOf } from '../../core/hearing/loudness'
-import { CHANGED_MUCH } from '../../core/mend/whatItDid'
+import { CHANGED_MUCH, CHIRPS } from '../../core/mend/whatItDid'
 import { piecePlan } from '../../core/page/plan'
 import { BLOCK_KINDS, type StoryDocument } from '../../core/page/story'
 import type { FactsOf, Plan } from '../../core/render/plan'
@@ -95,6 +95,9 @@ function ofTapes(plan: Plan, tapes: readonly TapeInfo[]): Asked[] {
       ...renditions
         .filter((one) => own.some((sound) => renditionIn(sound) === one.id) && one.did && one.did.voice > CHANGED_MUCH)
         .map((one) => ({ text: `“${one.name}” changes the voice on “${name}” a lot.`, at })),
+      ...renditions
+        .filter((one) => own.some((sound) => renditionIn(sound) === one.id) && (one.did?.chirp ?? 1) > CHIRPS)
+        .map((one) => ({ text: `What “${one.name}” leaves of the noise on “${name}” may chirp.`, at })),
       ...renditions
         .filter((one) => own.some((sound) => renditionIn(sound) === one.id) && one.effects.length)
         .map((one) => ({ text: `An effect lies on the sound of “${name}”: ${one.name}.`, at })),

@@ -1,5 +1,5 @@
 import type { TapeInfo } from '../../contract/tapes'
-import { CHANGED_MUCH, type WhatItDid } from '../../core/mend/whatItDid'
+import { CHANGED_MUCH, CHIRPS, type WhatItDid } from '../../core/mend/whatItDid'
 import type { Side } from '../../core/tape/tape'
 import { Progress } from '../ui/parts'
 import { didInWords } from './didInWords'
@@ -38,6 +38,9 @@ function Did({ did }: { did: WhatItDid }) {
   return (
     <>
       <span className="block text-faint">{didInWords(did).join(' · ')}</span>
+      {(did.chirp ?? 1) > CHIRPS && (
+        <span className="block text-cut-ink">What is left of the noise may chirp: take less of it away, or blend.</span>
+      )}
       {did.voice > CHANGED_MUCH && <span className="block text-cut-ink">It changes the voice a lot: listen before it goes out.</span>}
     </>
   )
