@@ -143,6 +143,7 @@ it('a single actuality goes out with its cue sheet: who, how it begins and ends,
   const { value } = await mammoth.extractRawText({ path: there.inbox.at(script.fileName) })
   for (const part of ['Piet Aldous, deckhand', 'Words :', 'In: “', 'Out: “…', 'From “']) expect(value).toContain(part)
   await dialog.getByText(`${there.name}, the script`).waitFor()
+  await dialog.getByTestId('receipts').getByRole('link', { name: 'Cue sheet' }).waitFor()
   // the same again goes without a destination that is gone, and says so
   await fetchGone(receipt.deliveries[0].destination)
   await dialog.getByTestId('receipts').getByRole('button', { name: 'Same again' }).click()
@@ -153,7 +154,6 @@ it('a single actuality goes out with its cue sheet: who, how it begins and ends,
     20_000,
   )
   expect(again.deliveries).toEqual([])
-  await dialog.getByTestId('receipts').getByRole('link', { name: 'Cue sheet' }).waitFor()
 })
 
 it('one that is full is said on every page, is tried again, and arrives once there is room', async () => {

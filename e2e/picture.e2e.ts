@@ -89,4 +89,4 @@ it('a piece goes out as a picture with sound: a still image, the wave that runs 
     body: JSON.stringify(lane),
   })
   expect(refused.status).toBe(422)
-})
+}, 120_000)

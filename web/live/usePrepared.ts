@@ -110,16 +110,17 @@ export function usePrepared(
     return made
   }, [facts, known, now])
   const ready = useSounds(plans)
+  const loud = useLoudness(ready.sounds, level !== undefined)
   useEffect(() => {
     for (const { id, piece } of clips) {
       const sound = ready.sounds.get(piece)
-      const channels = sound && atLevel(sound, level)
+      const channels = sound && atLevel(sound, level, loud.get(sound.plan))
       for (const output of outputs) {
         if (channels) output.load(id, channels)
         else output.remove(id)
       }
     }
-  }, [clips, ready.sounds, outputs, level])
+  }, [clips, ready.sounds, outputs, level, loud])
   const prepared = new Map(
     ids.map((id): [string, Prepared] => {
       const live = pieces.get(id)
@@ -128,9 +129,11 @@ export function usePrepared(
       const sound = ready.sounds.get(id)
       const reason =
         live instanceof Error ? 'The piece is not there.' : made?.off ? 'Some of it is off the record.' : (ready.failed.get(id) ?? '')
-      const state = reason ? 'failed' : sound && sound.plan === made?.plan ? 'ready' : 'loading'
+      const heard = sound && loud.get(sound.plan)
+      const isReady = sound && sound.plan === made?.plan && (level === undefined || heard)
+      const state = reason ? 'failed' : isReady ? 'ready' : 'loading'
       const { plan = null, inCue = '', outCue = '' } = made ?? {}
-      const gain = sound && level !== undefined ? gainTo(level, sound) : 0
+      const gain = heard && level !== undefined ? gainTo(level, heard) : 0
       return [id, { state, reason, piece: known?.body ?? null, live: known, plan, gain, inCue, outCue }]
     }),
   )
@@ -149,7 +152,10 @@ function holdsOff(plan: Plan, tapes: readonly TapeInfo[]): boolean {
 interface ClipRun {
   plan: Plan
   channels: readonly Float32Array[]
-  /** How loud it is, in LUFS and dBTP. */
+}
+
+/** How loud a clip is, in LUFS and dBTP. */
+interface Loud {
   integrated: number
   truePeak: number
 }
@@ -167,10 +173,7 @@ function useSounds(plans: ReadonlyMap<string, { plan: Plan; off: boolean }>): Re
     const make = async (id: string, plan: Plan, off: AbortController): Promise<void> => {
       try {
         const channels = (await soundOf(plan, off.signal)).map(shared)
-        const heard = await hear({ plan, from: 0, to: plan.length }, off.signal)
-        const truePeak = Math.max(...heard.channels.map((channel) => channel.truePeak))
-        const run: ClipRun = { plan, channels, integrated: heard.loudness.integrated, truePeak }
-        setReady(({ sounds, failed }) => ({ sounds: new Map(sounds).set(id, run), failed: without(failed, id) }))
+        setReady(({ sounds, failed }) => ({ sounds: new Map(sounds).set(id, { plan, channels }), failed: without(failed, id) }))
       } catch (error) {
         if (off.signal.aborted) return
         setReady((now) => ({ ...now, failed: new Map(now.failed).set(id, (error as Error).message) }))
@@ -218,14 +221,36 @@ function shared(channel: Float32Array): Float32Array {
 /** What was made for a level, so that it is not loaded anew while nothing changes. */
 const leveled = new WeakMap<ClipRun, { gain: number; channels: readonly Float32Array[] }>()
 
-/** Its channels at the board's level; the very samples of its piece where there is none. */
-function atLevel(run: ClipRun, level: number | undefined): readonly Float32Array[] {
-  const gain = level === undefined ? 0 : gainTo(level, run)
-  if (gain === 0) return run.channels
+/** Its channels at the board's level; the very samples of its piece where there is none. Undefined until it is known how loud it is. */
+function atLevel(run: ClipRun, level: number | undefined, loud: Loud | undefined): readonly Float32Array[] | undefined {
+  if (level === undefined) return run.channels
+  if (!loud) return undefined
+  const gain = gainTo(level, loud)
   const before = leveled.get(run)
   if (before?.gain === gain) return before.channels
   const times = factor(gain)
   const channels = run.channels.map((channel) => shared(channel.map((sample) => sample * times)))
   leveled.set(run, { gain, channels })
   return channels
+}
+
+/** How loud each clip is, where that is wanted: a clip that plays as its piece does not wait for it. */
+function useLoudness(sounds: ReadonlyMap<string, ClipRun>, wanted: boolean): ReadonlyMap<Plan, Loud> {
+  const [known, setKnown] = useState<ReadonlyMap<Plan, Loud>>(new Map())
+  const asked = useRef(new WeakSet<Plan>())
+  useEffect(() => {
+    if (!wanted) return
+    for (const { plan } of sounds.values()) {
+      if (asked.current.has(plan)) continue
+      asked.current.add(plan)
+      hear({ plan, from: 0, to: plan.length }, new AbortController().signal).then(
+        ({ loudness, channels }) => {
+          const truePeak = Math.max(...channels.map((channel) => channel.truePeak))
+          setKnown((now) => new Map(now).set(plan, { integrated: loudness.integrated, truePeak }))
+        },
+        () => asked.current.delete(plan),
+      )
+    }
+  }, [sounds, wanted])
+  return known
 }
