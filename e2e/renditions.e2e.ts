@@ -16,6 +16,17 @@ useBrowser()
 
 const json = (method: string, body: object) => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
 
+/** Puts a rendition on a tape, and waits until it is made. */
+async function make(tape: string, record: Rendition): Promise<void> {
+  const { revision } = await api<StoredDocument>(`/documents/${tape}`)
+  const entry = { id: randomUUID(), author: randomUUID(), label: 'treat', steps: [{ type: 'put', record }] }
+  await api(`/documents/${tape}/steps`, json('POST', { base: revision, entries: [entry] }))
+  await until(
+    () => api<TapeInfo>(`/tapes/${tape}`),
+    ({ renditions }) => renditions[0]?.state === 'ready',
+  )
+}
+
 it('a side is heard as recorded or as treated, on the tape and in each piece, up to the file', async () => {
   const loud = 12_000 - another()
   // more above nought than below it, so that one sees which way it is
@@ -24,13 +35,7 @@ it('a side is heard as recorded or as treated, on the tape and in each piece, up
     wavOf(6, 48_000, (t) => (t % 1 < 0.6 ? loud * (Math.max(0, Math.sin(2 * Math.PI * 220 * t)) - 0.1) : 40 * Math.sin(t * 9999))),
   )
   const made: Rendition = { id: randomUUID(), kind: 'rendition', channels: [0], name: 'Turned over', treatment: { kind: 'polarity' } }
-  const { revision } = await api<StoredDocument>(`/documents/${tape.id}`)
-  const entry = { id: randomUUID(), author: randomUUID(), label: 'treat', steps: [{ type: 'put', record: made }] }
-  await api(`/documents/${tape.id}/steps`, json('POST', { base: revision, entries: [entry] }))
-  await until(
-    () => api<TapeInfo>(`/tapes/${tape.id}`),
-    ({ renditions }) => renditions[0]?.state === 'ready',
-  )
+  await make(tape.id, made)
   const peaks = async (rendition: string) =>
     new Int16Array(await (await fetch(`${here.address}/api/tapes/${tape.id}/peaks/${rendition}/0/1?from=0&to=400`)).arrayBuffer())
   const [was, is] = [await peaks('sound'), await peaks(made.id)]
@@ -92,13 +97,7 @@ it('an effect on somebody’s words is called one: in the fair-edit record, and 
     name: 'Telephone',
     treatment: { kind: 'chain', steps: [step] },
   }
-  const { revision } = await api<StoredDocument>(`/documents/${tape.id}`)
-  const entry = { id: randomUUID(), author: randomUUID(), label: 'effect', steps: [{ type: 'put', record: made }] }
-  await api(`/documents/${tape.id}/steps`, json('POST', { base: revision, entries: [entry] }))
-  await until(
-    () => api<TapeInfo>(`/tapes/${tape.id}`),
-    ({ renditions }) => renditions[0]?.state === 'ready',
-  )
+  await make(tape.id, made)
   const id = randomUUID()
   const piece: Actuality = {
     kind: 'actuality',
