@@ -117,7 +117,8 @@ export function usePrepared(
       const channels = sound && atLevel(sound, level, loud.get(sound.plan))
       for (const output of outputs) {
         if (channels) output.load(id, channels)
-        else output.remove(id)
+        // until it is known how loud it is, what was at hand before still plays
+        else if (!sound) output.remove(id)
       }
     }
   }, [clips, ready.sounds, outputs, level, loud])
