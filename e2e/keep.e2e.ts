@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { mkdtempSync, rmSync } from 'node:fs'
@@ -5,9 +6,11 @@ import { tmpdir } from 'node:os'
 import { expect, it, onTestFinished } from 'vitest'
 import pg from 'pg'
 import type { StoredDocument } from '../contract/documents'
+import type { KeepingInfo } from '../contract/storyFiles'
+import type { Receipt } from '../contract/sends'
 import { blocksOf, storyHead, type StoryDocument } from '../core/page/story'
 import { here } from './here'
-import { api, ownFerry, send, soundOf, useBrowser, visit } from './newsroom'
+import { api, ownFerry, send, soundOf, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -17,6 +20,15 @@ async function removeStory(id: string): Promise<void> {
   await database.connect()
   await database.query(`delete from document where kind = 'tape' and $1 = any(filed_in)`, [id])
   await database.query(`delete from document where body ->> 'story' = $1 or id::text = $1`, [id])
+  await database.end()
+}
+
+/** Nothing is known any more of something that was sent, nor of where to. */
+async function forget(send: string, destination: string): Promise<void> {
+  const database = new pg.Client({ connectionString: here.database })
+  await database.connect()
+  await database.query('delete from send where id = $1', [send])
+  await database.query('delete from destination where id = $1', [destination])
   await database.end()
 }
 
@@ -91,6 +103,51 @@ it('a whole story goes into a file and comes back beside itself, sounds the same
   expect(after.sound.equals(before.sound)).toBe(true)
   expect((await send(copy, 'story')).frames).toBe(before.frames)
   expect(complaints).toEqual([])
+}, 120_000)
+
+const posted = (method: string, body: object): RequestInit => ({
+  method,
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(body),
+})
+
+it('where a story was sent, and the script that went along, come back with it, also where its destination is gone', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'plain-cut-sent-'))
+  onTestFinished(() => rmSync(folder, { recursive: true }))
+  const id = await ownFerry()
+  const destination = crypto.randomUUID()
+  const about = { name: 'Newsroom playout', kind: 'folder', address: folder, user: '', field: '', heedsKey: false, sameName: 'ask' }
+  await api(`/destinations/${destination}`, posted('PUT', about))
+  const order = { format: 'wav', rate: 48_000, bits: 24, channels: 1, kbps: 192, unrecorded: 'out', pattern: '{slug}' }
+  await api('/sends', posted('POST', { ...order, what: { kind: 'story', id }, to: [destination], script: true }))
+  const ways = (story: string) =>
+    until(
+      async () => (await api<Receipt[]>(`/sends?of=${story}`))[0],
+      (receipt) => receipt?.deliveries.length === 2 && receipt.deliveries.every(({ state }) => state === 'arrived'),
+      40_000,
+    )
+  const was = await ways(id)
+  const ended = (keeping: KeepingInfo) =>
+    until(
+      async () => (await api<KeepingInfo[]>('/keepings')).find((one) => one.id === keeping.id)!,
+      ({ state }) => state === 'done',
+      60_000,
+    )
+  const out = await ended(await api<KeepingInfo>(`/keepings/out/${id}`, { method: 'POST' }))
+  const path = join(folder, 'sent.story.zip')
+  writeFileSync(path, Buffer.from(await (await fetch(`${here.address}/api/keepings/${out.id}/file`)).arrayBuffer()))
+  await removeStory(id)
+  await forget(was.id, destination)
+  const back = await ended(await api<KeepingInfo>('/keepings/backFrom', posted('POST', { path })))
+  const copy = back.story!
+  onTestFinished(() => removeStory(copy))
+  const is = await ways(copy)
+  const told = ({ deliveries }: Receipt) =>
+    deliveries.map(({ to, fileName, isScript, state, proof, arrived, tries }) => ({ to, fileName, isScript, state, proof, arrived, tries }))
+  expect(told(is)).toEqual(told(was))
+  expect(is.script).toEqual(was.script)
+  const script = Buffer.from(await (await fetch(`${here.address}/api/sends/${is.id}/script`)).arrayBuffer())
+  expect(createHash('sha256').update(script).digest('hex')).toBe(was.script!.sha256)
 }, 120_000)
 
 it('a file that is none is refused in words', async () => {

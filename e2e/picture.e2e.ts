@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process'
+import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -82,6 +82,19 @@ it('a piece goes out as a picture with sound: a still image, the wave that runs 
   )
   writeFileSync(path, await fileOf(second))
   expect(inkIn(path, middle, caption)).toBe(0)
+
+  // one that is cancelled is not gone on with
+  await api('/sends', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(order) })
+  const [third] = await until(
+    () => api<Receipt[]>(`/sends?of=${id}`),
+    ([newest]) => newest.state === 'working' && newest.progress > 0.2,
+    60_000,
+  )
+  const filming = () => spawnSync('pgrep', ['-f', `ffmpeg.*send-${third.id}`], { encoding: 'utf8' }).stdout
+  expect(filming()).not.toBe('')
+  await fetch(`${here.address}/api/sends/${third.id}`, { method: 'DELETE' })
+  await until(filming, (processes) => processes === '', 3000)
+
   const lane = { ...quiet, what: { ...quiet.what, lane: 'voice' } }
   const refused = await fetch(`${here.address}/api/sends`, {
     method: 'POST',

@@ -14,8 +14,7 @@ export const THREADS = {
   layBack: 'renditions/layBack',
   makeRendition: 'renditions/make',
   render: 'send/render',
-  sendFigures: 'send/figures',
-  write: 'send/write',
+  send: 'send/thread',
 } as const
 
 export type ThreadName = keyof typeof THREADS

@@ -48,7 +48,7 @@ export async function bringBack(
     const receipts = new Map(inside.receipts.map((receipt) => [own(receipt.id), receipt]))
     const places = {
       tape: (id: string) => join(folder, 'tapes', came.get(id)!),
-      sent: ({ id }: { id: string }) => join(folder, 'sent', receipts.get(id)!.id, receipts.get(id)!.fileName),
+      sent: ({ id }: { id: string }, fileName: string) => join(folder, 'sent', receipts.get(id)!.id, fileName),
     }
     await restore(services, all, places, (manager) => done(manager, all.packed.story.id, slug))
   } finally {

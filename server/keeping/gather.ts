@@ -3,6 +3,8 @@ import type { BodyOf } from '../../contract/documents'
 import type { Packed, PackedDocument, PackedTape } from '../../contract/storyFiles'
 
 import { hangersOf, piecesIn, type StoryDocument } from '../../core/page/story'
+import { ENDED, type PackedReceipt } from '../../contract/storyReceipts'
+import { DeliveryEntity, type DeliveryRow } from '../delivery/rows'
 import { DocumentEntity, SendEntity, TapeEntity, type SendRow } from '../entities'
 import { logSince } from '../documents/log'
 import { readPieces, tapesOfPiece } from '../documents/pieces'
@@ -11,9 +13,9 @@ import type { Services } from '../services'
 
 /**
  * All that belongs to a story: its page, its pieces and those it uses, their tapes and all that was done to any of them; what
- * was sent of it.
+ * was sent of it, and where it went.
  */
-export async function gather(services: Services, id: string): Promise<{ packed: Packed; sends: SendRow[] }> {
+export async function gather(services: Services, id: string): Promise<{ packed: Packed; receipts: PackedReceipt[] }> {
   const { database } = services
   // one moment of all of it
   return database.transaction('REPEATABLE READ', async (manager) => {
@@ -35,13 +37,40 @@ export async function gather(services: Services, id: string): Promise<{ packed: 
     const within = pieces.flatMap(({ body: piece }) => [...tapesOfPiece(piece)])
     const tapes: PackedTape[] = []
     for (const tape of [...new Set([...within, ...laid, ...filed.map((one) => one.id)])].sort()) tapes.push(await packedTape(manager, tape))
-    const sends = await manager.find(SendEntity, { where: { state: 'done' }, order: { at: 'ASC' } })
     const own = new Set([id, ...pieces.map((piece) => piece.id)])
+    const sends = (await manager.find(SendEntity, { where: { state: 'done' }, order: { at: 'ASC' } })).filter(({ request }) =>
+      own.has(request.what.id),
+    )
+    const ways = await manager.find(DeliveryEntity, {
+      where: { send: In(sends.map((send) => send.id)), state: In([...ENDED]) },
+      order: { at: 'ASC', to: 'ASC' },
+    })
     return {
       packed: { story: await packedDocument<'story'>(manager, row.id), pieces, tapes },
-      sends: sends.filter(({ request }) => own.has(request.what.id)),
+      receipts: sends.map((send) =>
+        packedReceipt(
+          send,
+          ways.filter((way) => way.send === send.id),
+        ),
+      ),
     }
   })
+}
+
+function packedReceipt(row: SendRow, ways: readonly DeliveryRow[]): PackedReceipt {
+  const { id, request, at, fileName, frames, bytes, sha256, loudness, truePeak, look, madeOf, script } = row
+  const deliveries = ways.map(({ destination, to, fileName: name, isScript, state, tries, error, proof, arrived }) => ({
+    destination,
+    to,
+    fileName: name,
+    isScript,
+    state: state as (typeof ENDED)[number],
+    tries,
+    error,
+    proof,
+    arrived: arrived?.toISOString() ?? null,
+  }))
+  return { id, order: request, at: at.toISOString(), fileName, frames, bytes, sha256, loudness, truePeak, look, madeOf, script, deliveries }
 }
 
 const logOf = async (manager: EntityManager, id: string) => (await logSince(manager, id, 0)).map((entry) => ({ ...entry, at: entry.at! }))

@@ -10,6 +10,7 @@ import { renditionsOf, tapeHead } from '../../core/tape/tape'
 import { PEAK_LEVELS } from '../../core/sound/peaks'
 import { DocumentEntity, EntryEntity, SendEntity, TapeEntity } from '../entities'
 import { insertPiece, tapesOfPiece } from '../documents/pieces'
+import { DeliveryEntity } from '../delivery/rows'
 import { filePhrases } from '../find/phrases'
 import { tell } from '../notices'
 import type { Services } from '../services'
@@ -72,7 +73,9 @@ function checkTies({ story, pieces, tapes }: Packed, receipts: readonly PackedRe
       throw refused('A piece in it reaches past the end of its tape.')
   const wanted = [
     ...tapes.flatMap(filesOf),
-    ...receipts.map(({ id, fileName, bytes }): [string, number] => [`sent/${id}/${fileName}`, bytes]),
+    ...receipts.flatMap(({ id, script, ...file }) =>
+      [file, ...(script ? [script] : [])].map(({ fileName, bytes }): [string, number] => [`sent/${id}/${fileName}`, bytes]),
+    ),
   ]
   for (const [path, bytes] of wanted) {
     const there = files.get(path)
@@ -134,7 +137,7 @@ export async function withOwnIds<T extends { packed: Packed; receipts: PackedRec
 export async function restore(
   { database, store }: Services,
   { packed, receipts }: { packed: Packed; receipts: PackedReceipt[] },
-  files: { tape: (id: string) => string; sent: (receipt: PackedReceipt) => string },
+  files: { tape: (id: string) => string; sent: (receipt: PackedReceipt, fileName: string) => string },
   within: (manager: EntityManager) => Promise<void>,
 ): Promise<void> {
   const { story, pieces, tapes } = packed
@@ -147,7 +150,10 @@ export async function restore(
   }
   try {
     for (const { document } of tapes) await move(files.tape(document.id), store.tape(document.id))
-    for (const receipt of receipts) await move(files.sent(receipt), store.sent(receipt.id))
+    for (const receipt of receipts) {
+      await move(files.sent(receipt, receipt.fileName), store.sent(receipt.id))
+      if (receipt.script) await move(files.sent(receipt, receipt.script.fileName), store.script(receipt.id))
+    }
     await database.transaction(async (manager) => {
       for (const tape of tapes) await insertTape(manager, filedIn(tape, story.id))
       for (const { id, body, ...rest } of pieces) {
@@ -162,18 +168,7 @@ export async function restore(
         await insertLog(manager, id, rest.log)
       }
       await insertDocument(manager, 'story', story)
-      for (const { order, at, look, ...row } of receipts)
-        await manager.insert(SendEntity, {
-          ...row,
-          request: order as object,
-          state: 'done',
-          progress: 1,
-          error: '',
-          beat: null,
-          look: look as object[],
-          madeOf: row.madeOf as object,
-          at: new Date(at),
-        })
+      for (const receipt of receipts) await insertReceipt(manager, receipt)
       await within(manager)
       await tell(manager, { about: 'document', id: story.id, kind: 'story', revision: story.revision })
     })
@@ -208,6 +203,45 @@ async function insertLog(manager: EntityManager, document: string, log: PackedDo
       steps: entry.steps as object[],
       inverse: entry.inverse as object[],
     })
+}
+
+async function insertReceipt(
+  manager: EntityManager,
+  { order, at, look, deliveries = [], script = null, ...row }: PackedReceipt,
+): Promise<void> {
+  await manager.insert(SendEntity, {
+    ...row,
+    request: order as object,
+    state: 'done',
+    progress: 1,
+    error: '',
+    beat: null,
+    look: look as object[],
+    madeOf: row.madeOf as object,
+    script: script as object | null,
+    at: new Date(at),
+  })
+  for (const { destination, arrived, ...way } of deliveries) {
+    // where it went need not be known here: then it is kept for this receipt alone, as one that is gone
+    await manager.query(
+      `insert into destination (id, name, kind, address, gone) values ($1, $2, 'folder', '', true) on conflict (id) do nothing`,
+      [destination, way.to],
+    )
+    await manager.insert(DeliveryEntity, {
+      ...way,
+      id: randomUUID(),
+      send: row.id,
+      destination,
+      progress: way.state === 'arrived' ? 1 : 0,
+      nextTry: null,
+      until: null,
+      replaces: false,
+      beyond: false,
+      beat: null,
+      arrived: arrived === null ? null : new Date(arrived),
+      at: new Date(at),
+    })
+  }
 }
 
 async function insertTape(manager: EntityManager, { document, transcript, known, renditions }: PackedTape): Promise<void> {

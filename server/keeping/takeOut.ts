@@ -4,11 +4,11 @@ import { README, type Packed } from '../../contract/storyFiles'
 import type { PackedReceipt } from '../../contract/storyReceipts'
 import type { SendOrder } from '../../contract/sends'
 import { outputsOf, storyHead } from '../../core/page/story'
-import type { SendRow } from '../entities'
 import { Refusal } from '../problem'
 import { editListOf } from '../send/editList'
 import { labelOf } from '../send/label'
 import { prepare } from '../send/order'
+import type { SendThreadOrder } from '../send/thread'
 import type { WriteOrder, WriteReport } from '../send/write'
 import type { Services } from '../services'
 import { runThread } from '../thread'
@@ -29,17 +29,17 @@ export async function takeOut(
   note: (progress: number) => void,
   signal: AbortSignal,
 ): Promise<string> {
-  const { packed, sends } = await gather(services, id)
+  const { packed, receipts } = await gather(services, id)
   await mkdir(folder, { recursive: true })
   const { parts: mixes, notMade } = await mixesOf(services, packed, keeping, folder, (share) => note(share * MIX), signal)
   const { slug } = storyHead(packed.story.body)
   const parts: Part[] = [
     { path: README, content: { text: readmeOf(packed, new Date(), notMade) } },
     { path: 'documents.json', content: { text: JSON.stringify(packed) } },
-    { path: 'receipts.json', content: { text: JSON.stringify(sends.map(packedReceipt)) } },
+    { path: 'receipts.json', content: { text: JSON.stringify(receipts) } },
     ...mixes,
     ...(await tapeParts(services, packed)),
-    ...sends.map((row): Part => ({ path: `sent/${row.id}/${row.fileName}`, content: { file: services.store.sent(row.id) } })),
+    ...receipts.flatMap((receipt) => sentParts(services, receipt)),
   ]
   const whole = Math.max(1, await sizeOf(parts))
   let done = 0
@@ -48,8 +48,10 @@ export async function takeOut(
   return slug
 }
 
-function packedReceipt({ id, request, at, fileName, frames, bytes, sha256, loudness, truePeak, look, madeOf }: SendRow): PackedReceipt {
-  return { id, order: request, at: at.toISOString(), fileName, frames, bytes, sha256, loudness, truePeak, look, madeOf }
+function sentParts({ store }: Services, { id, fileName, script }: PackedReceipt): Part[] {
+  const parts: Part[] = [{ path: `sent/${id}/${fileName}`, content: { file: store.sent(id) } }]
+  if (script) parts.push({ path: `sent/${id}/${script.fileName}`, content: { file: store.script(id) } })
+  return parts
 }
 
 async function tapeParts({ store }: Services, { tapes }: Packed): Promise<Part[]> {
@@ -94,7 +96,7 @@ async function mixesOf(
       const path = join(folder, `${output.id}.wav`)
       const label = labelOf(prepared.about, order, { id: keeping, at: new Date() })
       const write: WriteOrder = { plan: prepared.plan, media: join(config.data, 'media'), path, order, label }
-      const whole = await runThread<WriteReport>('write', write, (report) => {
+      const whole = await runThread<WriteReport>('send', { write } satisfies SendThreadOrder, (report) => {
         if ('progress' in report) note((i + report.progress) / outputs.length)
         return !signal.aborted
       })

@@ -29,7 +29,8 @@ const LIMIT_MS = 2 * 60 * 60_000
 
 /**
  * Makes an MP4 file (H.264, AAC) of a sound: a still image, the wave over which the time moves, and captions. `sound` is a file of
- * interleaved 32 bit floats at 48 kHz; what is drawn is put beside it. Throws what ffmpeg says where it cannot.
+ * interleaved 32 bit floats at 48 kHz; what is drawn is put beside it. `begun` is told of ffmpeg's process, which goes on where this
+ * thread is stopped. Throws what ffmpeg says where it cannot.
  */
 export async function makeFilm(
   film: Film,
@@ -37,6 +38,7 @@ export async function makeFilm(
   { rate, kbps }: Pick<SendOrder, 'rate' | 'kbps'>,
   path: string,
   report: (progress: number) => void,
+  begun: (process: number) => void,
 ): Promise<void> {
   const folder = dirname(sound.path)
   await drawAll(folder, film, sound)
@@ -63,6 +65,7 @@ export async function makeFilm(
     [...QUIET, ...inputs, ...told, ...heard, '-filter_complex', drawing.join(';'), ...video, ...audio, ...file],
     { stdio: 'pipe', timeout: LIMIT_MS, killSignal: 'SIGKILL' },
   )
+  if (child.pid !== undefined) begun(child.pid)
   let said = ''
   child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-500)))
   child.stdout.on('data', (chunk) => {

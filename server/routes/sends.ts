@@ -10,7 +10,7 @@ import { notFound } from '../problem'
 import { takeIn } from '../intake/intake'
 import { cancel, changedSinceSent, newestReceipts, placeOrder, receiptsFor, receiptsOf } from '../send/send'
 import { lastLook } from '../send/look'
-import type { FiguresOrder, FiguresReport } from '../send/figures'
+import type { FiguresReport } from '../send/figures'
 import { fromOf } from '../send/filmOf'
 import { prepare } from '../send/order'
 import { scriptFile } from '../send/script'
@@ -19,6 +19,7 @@ import { editListOf } from '../send/editList'
 import { workshopZip } from '../send/workshop'
 import { wordsInFile } from '../send/words'
 import type { Services } from '../services'
+import type { SendThreadOrder } from '../send/thread'
 import { runThread } from '../thread'
 import { checkedId } from './checkedId'
 
@@ -69,9 +70,9 @@ export function sendRoutes(services: Services): Router {
   routes.post('/figures', async (request, response) => {
     const order = (await sendSchema.validate(request.body, { strict: true })) as SendOrder
     const { plan } = await prepare(services, order)
-    const measure: FiguresOrder = { plan, media: join(services.config.data, 'media'), channels: order.channels }
+    const measure: SendThreadOrder = { figures: { plan, media: join(services.config.data, 'media'), channels: order.channels } }
     let figures: FigurePreview | undefined
-    await runThread<FiguresReport>('sendFigures', measure, (report) => {
+    await runThread<FiguresReport>('send', measure, (report) => {
       if ('figures' in report) figures = report.figures
       return !response.destroyed
     })

@@ -1,8 +1,8 @@
 import { once } from 'node:events'
 import { availableParallelism } from 'node:os'
-import type { Worker } from 'node:worker_threads'
+import { MessageChannel } from 'node:worker_threads'
 import type { Plan } from '../../core/render/plan'
-import { beginThread } from '../thread'
+import { runThread } from '../thread'
 import { rendering, SHARE, type RenderOrder } from './render'
 
 /** So many blocks of each thread may wait to be taken. */
@@ -57,24 +57,25 @@ function here(order: RenderOrder): Source {
 }
 
 function besideUs(order: RenderOrder): Source {
-  const worker: Worker = beginThread('render')
+  const { port1: port, port2: asks } = new MessageChannel()
   const made: Float32Array[][] = []
   let wake = (): void => undefined
-  worker.on('message', (block: Float32Array[]) => {
+  port.on('message', (block: Float32Array[]) => {
     made.push(block)
     wake()
   })
-  const ended = once(worker, 'exit')
+  const closed = once(port, 'close')
+  const ended = runThread('render', { order, asks }, () => undefined, Infinity, [asks])
   // what goes wrong is thrown where the next block is asked for
   ended.catch(() => undefined)
-  worker.postMessage(order)
-  for (let i = 0; i < WAITING; i++) worker.postMessage('another')
+  for (let i = 0; i < WAITING; i++) port.postMessage('another')
   return {
     next: async () => {
-      while (!made.length) if (await Promise.race([ended, new Promise<void>((done) => (wake = done))])) break
-      worker.postMessage('another')
+      while (!made.length && !(await Promise.race([closed, new Promise<void>((done) => (wake = done))])));
+      if (!made.length) await ended
+      port.postMessage('another')
       return made.shift() ?? null
     },
-    close: () => void worker.terminate(),
+    close: () => port.close(),
   }
 }

@@ -1,6 +1,5 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
-import { parentPort } from 'node:worker_threads'
 import type { FigurePreview, FileFigures } from '../../contract/sends'
 import { Ear } from '../../core/hearing/ear'
 import { WaveTaker } from '../../core/picture/wave'
@@ -46,11 +45,10 @@ export interface FiguresOrder {
 
 export type FiguresReport = { progress: number } | { figures: FigurePreview }
 
-/** What the thread does. */
-export async function run({ plan, media, channels }: FiguresOrder): Promise<void> {
+/** How loud a plan is, and its wave. */
+export async function listenToPlan({ plan, media, channels }: FiguresOrder, report: (report: FiguresReport) => void): Promise<void> {
   const ear = new Ear(channels, false)
   const taker = new WaveTaker(plan.length)
-  const report = (report: FiguresReport) => parentPort!.postMessage(report)
   for await (const block of blocks(plan, media, channels, (progress) => report({ progress }))) {
     ear.add(block)
     taker.add(block)

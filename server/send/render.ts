@@ -1,4 +1,4 @@
-import { parentPort } from 'node:worker_threads'
+import type { MessagePort } from 'node:worker_threads'
 import type { Plan } from '../../core/render/plan'
 import { renderer } from '../../core/render/render'
 import type { Frames } from '../../core/time'
@@ -31,16 +31,24 @@ export function* rendering({ plan, media, channels, first, step }: RenderOrder):
   }
 }
 
-/** What a thread does: hands over one block each time it is asked for another. */
-export function run(order: RenderOrder): void {
-  const made = rendering(order)
-  parentPort!.on('message', () => {
-    const block = made.next().value
-    if (block)
-      parentPort!.postMessage(
-        block,
-        block.map(({ buffer }) => buffer as ArrayBuffer),
-      )
-    else parentPort!.close()
+/** What a thread does: hands over one block each time it is asked for another, until all are made or nobody asks any more. */
+export const run = ({ order, asks }: { order: RenderOrder; asks: MessagePort }): Promise<void> =>
+  new Promise((done, fail) => {
+    const made = rendering(order)
+    asks.on('close', () => {
+      made.return(undefined)
+      done()
+    })
+    asks.on('message', () => {
+      try {
+        const block = made.next().value
+        if (!block) return asks.close()
+        asks.postMessage(
+          block,
+          block.map(({ buffer }) => buffer as ArrayBuffer),
+        )
+      } catch (error) {
+        fail(error)
+      }
+    })
   })
-}

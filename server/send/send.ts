@@ -20,6 +20,7 @@ import { labelOf } from './label'
 import { lastLook } from './look'
 import { prepare } from './order'
 import { scriptFile } from './script'
+import type { SendThreadOrder } from './thread'
 import { beside, type WriteOrder, type WriteReport } from './write'
 
 /** Whoever writes a send says so this often; one that was silent for longer has gone. */
@@ -115,11 +116,13 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
       film,
     }
     let done: Extract<WriteReport, { done: object }>['done'] | undefined
-    const whole = await runThread<WriteReport>('write', order, async (report) => {
+    let filming: number | undefined
+    const whole = await runThread<WriteReport>('send', { write: order } satisfies SendThreadOrder, async (report) => {
       if ('done' in report) done = report.done
+      else if ('filming' in report) filming = report.filming
       else return note({ progress: report.progress })
     })
-    if (!whole) return
+    if (!whole) return endProcess(filming)
     if (!done) throw new Error('the thread ended without a word')
     const script = hasScript(row.request) ? await keepScript(services, row, fileName) : null
     await store.keep(path, store.sent(id))
@@ -139,6 +142,15 @@ export async function carryOut(services: Services, { id }: { id: string }): Prom
     clearInterval(beat)
     await store.remove(path)
     await store.remove(beside(path))
+  }
+}
+
+/** It may have ended by itself. */
+function endProcess(id: number | undefined): void {
+  try {
+    if (id !== undefined) process.kill(id, 'SIGKILL')
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'ESRCH') throw error
   }
 }
 

@@ -3,7 +3,6 @@ import { closeSync, createReadStream, mkdirSync, openSync, writeSync } from 'nod
 import { join } from 'node:path'
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
-import { parentPort } from 'node:worker_threads'
 import { isLossless } from '../../contract/fileFormats'
 import type { FileFigures, SendOrder } from '../../contract/sends'
 import { Ear } from '../../core/hearing/ear'
@@ -25,7 +24,7 @@ const LIMIT_MS = 30 * 60_000
 /** Of the work on a picture with sound, the sound. */
 const SOUND_SHARE = 0.15
 
-/** Renders a plan into a file, in a thread of its own. */
+/** A plan that is to be a file. */
 export interface WriteOrder {
   plan: Plan
   media: string
@@ -36,7 +35,11 @@ export interface WriteOrder {
   film?: Film
 }
 
-export type WriteReport = { progress: number } | { done: { frames: number; sha256: string; bytes: number } & FileFigures }
+/** `filming`: the process that makes a picture, which whoever stops this thread must end. */
+export type WriteReport =
+  | { progress: number }
+  | { filming: number }
+  | { done: { frames: number; sha256: string; bytes: number } & FileFigures }
 
 /** A WAV file written in order; its header is filled in at the end, once it is known how loud it is. */
 class WavFile {
@@ -69,7 +72,8 @@ export const framesAt = (rate: number, frames: number): number => Math.round((fr
 /** Where lies what a file is made from on the way; whoever has it made removes it, however that ends. */
 export const beside = (path: string): string => `${path}.beside`
 
-async function write({ plan, media, path, order, label, film }: WriteOrder, report: (report: WriteReport) => void): Promise<void> {
+/** Renders a plan into a file. */
+export async function write({ plan, media, path, order, label, film }: WriteOrder, report: (report: WriteReport) => void): Promise<void> {
   const { channels, rate, bits, format } = order
   const frames = framesAt(rate, plan.length)
   const share = film ? SOUND_SHARE : 1
@@ -83,7 +87,9 @@ async function write({ plan, media, path, order, label, film }: WriteOrder, repo
   }
   let heard: LabelLoudness
   if (film) {
-    await withPicture(rendered, film, plan.length, path, order, (progress) => report({ progress: share + (1 - share) * progress }))
+    const made = await soundBeside(rendered, plan.length, path)
+    const told = (progress: number) => report({ progress: share + (1 - share) * progress })
+    await makeFilm(film, { ...made, channels }, order, path, told, (filming) => report({ filming }))
     heard = await loudnessOfFile(path, channels)
   } else if (lossless && rate === RATE) {
     const wav = new WavFile(made, frames, { channels, rate, bits })
@@ -106,15 +112,12 @@ async function write({ plan, media, path, order, label, film }: WriteOrder, repo
   report({ done: { frames, ...figuresOf(heard), ...(await digest(path)) } })
 }
 
-/** Renders the sound to the side, then films to it. */
-async function withPicture(
+/** Renders the sound to the side of a file; gives where it is, and its wave. */
+async function soundBeside(
   rendered: AsyncIterable<Float32Array[]>,
-  film: Film,
   frames: Frames,
   path: string,
-  order: WriteOrder['order'],
-  report: (progress: number) => void,
-): Promise<void> {
+): Promise<{ path: string; frames: Frames; wave: readonly number[] }> {
   const sound = join(beside(path), 'sound.f32')
   const taker = new WaveTaker(frames)
   const file = openSync(sound, 'w')
@@ -123,7 +126,7 @@ async function withPicture(
     taker.add(block)
   }
   closeSync(file)
-  await makeFilm(film, { path: sound, frames, channels: order.channels, wave: taker.wave }, order, path, report)
+  return { path: sound, frames, wave: taker.wave }
 }
 
 /** The same samples, packed without loss. */
@@ -193,6 +196,3 @@ async function digest(path: string): Promise<{ sha256: string; bytes: number }> 
   }
   return { sha256: hash.digest('hex'), bytes }
 }
-
-/** What the thread does. */
-export const run = (order: WriteOrder): Promise<void> => write(order, (report) => parentPort!.postMessage(report))

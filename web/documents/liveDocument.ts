@@ -89,7 +89,13 @@ export class LiveDocument<K extends Kind = Kind> {
     )
     const stored = known ?? (await get<StoredDocument<K>>(`/documents/${id}`))
     live.replica = new Replica(types[kind], stored.body, stored.revision, [])
-    live.ready = Promise.all([left, logged]).then(async ([all, log]) => {
+    // what was left on the very revision that is here needs no log: it is here again without a server, too
+    const reach = Promise.all([left, logged]).catch(async (error): Promise<[WaitingActs[], LoggedEntry<K>[]]> => {
+      const all = await left
+      if (!(error instanceof Unreachable) || all.some(({ revision }) => revision !== stored.revision)) throw error
+      return [all, []]
+    })
+    live.ready = reach.then(async ([all, log]) => {
       live.replica!.log.unshift(...log.filter((entry) => entry.revision <= stored.revision))
       for (const acts of all) await live.adopt(acts)
       live.changed()

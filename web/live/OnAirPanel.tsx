@@ -48,7 +48,9 @@ export function OnAirPanel({ board }: { board: Board }) {
                 ? 'loops until it is stopped'
                 : main
                   ? `out: … ${prepared.get(main.clip.piece)?.outCue}`
-                  : ' '}
+                  : board.kept && clips.length > 0
+                    ? 'Kept in this browser: it opens and plays without the server.'
+                    : ' '}
           </p>
           {main && <LastSeconds counted={counted} share={main.length ? main.run.at / main.length : 0} />}
         </div>

@@ -17,7 +17,8 @@ import type { LiveDocument } from '../documents/liveDocument'
 import { player } from '../sound/player'
 import { ClipSound, type Run } from './clipSound'
 import { logPlay } from './playLog'
-import { usePrepared } from './usePrepared'
+import { useKeptBoard } from './useKeptBoard'
+import { usePrepared, type Prepared } from './usePrepared'
 
 const air = new ClipSound()
 const ears = new ClipSound()
@@ -34,7 +35,12 @@ export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDoc
   const clips = useMemo(() => clipsOf(body), [body])
   const places = useMemo(() => placesOf(body), [body])
   const { name, level } = boardHead(body)
-  const { prepared, facts } = usePrepared(clips, OUTPUTS, level)
+  const { prepared, facts, plans } = usePrepared(clips, OUTPUTS, level)
+  const kept = useKeptBoard(
+    id,
+    pathsOf(id, clips, prepared, facts),
+    useMemo(() => ({ body, plans }), [body, plans]),
+  )
   const runs = useRuns(air)
   const heard = useRuns(ears)
   const [cuedKey, setCued] = useState<string | null>(null)
@@ -138,6 +144,8 @@ export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDoc
   return {
     id,
     name,
+    /** It opens without a server, as it is now. */
+    kept,
     level,
     setLevel: (value: number | undefined) => act([{ type: 'set', id: 'board', key: 'level', value }], 'level of all clips'),
     clips,
@@ -163,6 +171,18 @@ export function useBoard(id: string, live: LiveDocument<'board'>, body: BoardDoc
       act([{ type: 'put', record: { id: crypto.randomUUID(), kind: 'clip', piece, key } }], 'put on the board'),
     remove: (clip: LiveClip) => act([{ type: 'drop', id: clip.id }], 'take off the board'),
   }
+}
+
+/** The addresses that a board is opened from; null while not all of its clips are ready. */
+function pathsOf(
+  board: string,
+  clips: readonly LiveClip[],
+  prepared: ReadonlyMap<string, Prepared>,
+  facts: { tapes: readonly { id: string }[] } | null,
+): string[] | null {
+  if (!facts || clips.some(({ piece }) => prepared.get(piece)?.state === 'loading')) return null
+  const documents = [board, ...new Set(clips.map(({ piece }) => piece))].map((id) => `/api/documents/${id}`)
+  return ['/api/boards', ...documents, ...facts.tapes.flatMap(({ id }) => [`/api/tapes/${id}`, `/api/tapes/${id}/words`])]
 }
 
 export type Board = ReturnType<typeof useBoard>

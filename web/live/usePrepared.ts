@@ -15,6 +15,7 @@ import { hear, soundOf } from '../sound/hear'
 import { factor } from '../../core/sound/level'
 import { gainTo } from '../../core/live/oneLevel'
 import type { ClipSound } from './clipSound'
+import { keepSound, keptSound } from './keptSounds'
 
 /** What is known of a piece on the board, and whether it can sound at once. */
 export interface Prepared {
@@ -72,7 +73,7 @@ export function usePrepared(
   clips: readonly LiveClip[],
   outputs: readonly ClipSound[],
   level: number | undefined,
-): { prepared: ReadonlyMap<string, Prepared>; facts: ReturnType<typeof useFacts> } {
+): { prepared: ReadonlyMap<string, Prepared>; facts: ReturnType<typeof useFacts>; plans: ReadonlyMap<string, { plan: Plan }> } {
   const ids = [...new Set(clips.map(({ piece }) => piece))].sort()
   const pieces = usePieces(ids)
   const bodies = ids.flatMap((id) => {
@@ -138,7 +139,7 @@ export function usePrepared(
       return [id, { state, reason, piece: known?.body ?? null, live: known, plan, gain, inCue, outCue }]
     }),
   )
-  return { prepared, facts }
+  return { prepared, facts, plans }
 }
 
 /** What was said off the record is not played either. */
@@ -172,14 +173,26 @@ function useSounds(plans: ReadonlyMap<string, { plan: Plan; off: boolean }>): Re
   const making = useRef(new Map<string, { plan: Plan; off: AbortController }>())
   useEffect(() => {
     const make = async (id: string, plan: Plan, off: AbortController): Promise<void> => {
-      try {
-        const channels = (await soundOf(plan, off.signal)).map(shared)
-        setReady(({ sounds, failed }) => ({ sounds: new Map(sounds).set(id, { plan, channels }), failed: without(failed, id) }))
-      } catch (error) {
+      const has = (channels: readonly Float32Array[]) => {
         if (off.signal.aborted) return
-        setReady((now) => ({ ...now, failed: new Map(now.failed).set(id, (error as Error).message) }))
-        setTimeout(() => !off.signal.aborted && void make(id, plan, off), AGAIN_MS)
+        setReady(({ sounds, failed }) => ({
+          sounds: new Map(sounds).set(id, { plan, channels: channels.map(shared) }),
+          failed: without(failed, id),
+        }))
       }
+      // what was kept plays at once, and where the server is gone; what the server has now takes its place
+      const kept = await keptSound(id, plan)
+      if (kept) has(kept)
+      while (!off.signal.aborted)
+        try {
+          const channels = await soundOf(plan, off.signal)
+          if (kept && sameSound(kept, channels)) return
+          has(channels)
+          return void keepSound(id, plan, channels)
+        } catch (error) {
+          if (!kept && !off.signal.aborted) setReady((now) => ({ ...now, failed: new Map(now.failed).set(id, (error as Error).message) }))
+          await new Promise((done) => setTimeout(done, AGAIN_MS))
+        }
     }
     for (const [id, { plan, off: offRecord }] of plans) {
       const under = making.current.get(id)
@@ -211,6 +224,9 @@ function without<T>(map: ReadonlyMap<string, T>, id: string): ReadonlyMap<string
   rest.delete(id)
   return rest
 }
+
+const sameSound = (a: readonly Float32Array[], b: readonly Float32Array[]): boolean =>
+  a.length === b.length && a.every((channel, i) => channel.length === b[i].length && channel.every((sample, k) => sample === b[i][k]))
 
 /** In memory that both outputs read. */
 function shared(channel: Float32Array): Float32Array {

@@ -1,0 +1,72 @@
+import { rmSync } from 'node:fs'
+import type { Page } from 'playwright-core'
+import { expect, it, onTestFinished } from 'vitest'
+import { freePort, startCluster } from '../scripts/cluster'
+import { ownFolder } from '../scripts/leftOvers'
+import { serve } from '../scripts/serving'
+import type { Captured, ClipSound } from '../web/live/clipSound'
+import { launch } from './browser'
+import { until } from './newsroom'
+
+type Here = { plainCutBoard: ClipSound; finish: () => Promise<Captured> }
+
+const ready = (page: Page) =>
+  page.waitForFunction(() => document.querySelectorAll('[data-state=ready]').length === 6, null, { timeout: 30_000 })
+
+/** What goes on air from a key until its clip ends. */
+async function heard(page: Page): Promise<number[]> {
+  await page.evaluate(() => {
+    const here = globalThis as unknown as Here
+    here.finish = here.plainCutBoard.capture()
+  })
+  await page.keyboard.press('1')
+  await page.waitForSelector('[data-state=playing]')
+  await ready(page)
+  const samples = await page.evaluate(async () => {
+    const { blocks } = await (globalThis as unknown as Here).finish()
+    return blocks.flatMap((block) => [...block])
+  })
+  const first = samples.findIndex((sample) => sample !== 0)
+  return samples.slice(first, samples.findLastIndex((sample) => sample !== 0) + 1)
+}
+
+it(
+  'a board that was opened once opens and plays without a server, and nothing that is changed there is lost',
+  { timeout: 120_000 },
+  async () => {
+    const data = ownFolder('e2e')
+    const cluster = await startCluster(data)
+    const port = await freePort()
+    const settings = { PORT: String(port), PLAIN_CUT_DATA: data, PLAIN_CUT_DATABASE: cluster.url, PLAIN_CUT_RECOGNISE: 'asked' }
+    let server = await serve(settings)
+    const browser = await launch()
+    onTestFinished(async () => {
+      await browser.close()
+      await server.stop()
+      await cluster.stop()
+      rmSync(data, { recursive: true, force: true })
+    })
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    await page.goto(`http://localhost:${port}/live`)
+    await ready(page)
+    const before = await heard(page)
+    expect(before.length).toBeGreaterThan(48_000)
+    await page.getByText('Kept in this browser').waitFor()
+
+    await server.stop()
+    await page.goto(`http://localhost:${port}/live`)
+    await ready(page)
+    expect(await heard(page)).toEqual(before)
+    // a board is named anew, as one does: it waits here until there is a server
+    const name = page.getByLabel('Name of the board')
+    await name.fill('Tonight at six')
+    await name.press('Enter')
+    await page.reload()
+    await ready(page)
+    expect(await name.inputValue()).toBe('Tonight at six')
+
+    server = await serve(settings)
+    const boards = () => fetch(`http://localhost:${port}/api/boards`).then((answer) => answer.json() as Promise<{ name: string }[]>)
+    await until(boards, (list) => list.some((one) => one.name === 'Tonight at six'), 20_000)
+  },
+)
