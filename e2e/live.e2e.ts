@@ -190,8 +190,14 @@ it('from a tape to the board in one stroke, and from recording to recording by k
   await press(page, 'Control+A')
   await press(page, 'Alt+Shift+L')
   await page.getByText(/^On “.*”, on |already|All keys/).waitFor()
+  const quay = await page.title()
   await press(page, 'Alt+Shift+PageDown')
   await page.waitForURL((url) => url.pathname.startsWith('/tapes/') && !url.pathname.endsWith(QUAY))
+  // the address goes before the view
+  await until(
+    () => page.title(),
+    (title) => title !== quay,
+  )
   await sheetDrawn(page)
   await press(page, 'Alt+Shift+PageUp')
   await page.waitForURL(`**/tapes/${QUAY}`)

@@ -8,7 +8,7 @@ import { rendering, SHARE, type RenderOrder } from './render'
 /** So many blocks of each thread may wait to be taken. */
 const WAITING = 2
 const MOST_THREADS = 4
-const REPORT_MS = 150
+const REPORT_MS = 250
 
 /** A source of the plan's blocks, in their order; null after the last. */
 interface Source {

@@ -16,6 +16,7 @@ import { blocks } from './blocks'
 import { encoder } from './encoders'
 import { figuresOf, loudnessIn, loudnessOfFile } from './figures'
 import { floats } from './floats'
+import { heardBeside } from './heardWhileMade'
 import { declareLength } from './mp3Length'
 import { makeFilm, type Film } from '../picture/film'
 import { WaveTaker } from '../../core/picture/wave'
@@ -100,6 +101,10 @@ export async function write({ plan, media, path, order, label, film }: WriteOrde
     }
     wav.close()
     heard = loudnessIn(ear)
+  } else if (format === 'mp3' && rate === RATE) {
+    const coded = throughFfmpeg(rendered, frames, path, order, label.title)
+    ;[heard] = await Promise.all([heardBeside(path, coded, frames, channels), coded])
+    declareLength(path, frames)
   } else {
     await throughFfmpeg(rendered, frames, made, order, label.title)
     if (format === 'mp3') declareLength(path, frames)
