@@ -1,4 +1,6 @@
+import type { MendStep } from './chain'
 import { Chirping } from './chirping'
+import { HumLeft } from './humLeft'
 import { LOOK } from './looks'
 
 /** What a treatment did to a side, in figures that can be written down. */
@@ -11,6 +13,8 @@ export interface WhatItDid {
   clicks: number
   pops: number
   peaks: number
+  /** How much softer mains hum is, beyond the voice's own level, in dB; only where the treatment sees to it. */
+  hum?: number
   /** How much more what is left of the room jumps than it did, as a ratio; not known of what was made before it was told. */
   chirp?: number
 }
@@ -33,9 +37,17 @@ export class Comparison {
   private readonly after: number[] = []
   private readonly strange: number[] = []
   private readonly chirping = new Chirping()
+  private readonly hum: HumLeft | null
+
+  /** `steps`: what was done, as far as it is known. */
+  constructor(steps: readonly MendStep[] = []) {
+    const step = steps.find((one) => one.kind === 'hum' && !one.off)
+    this.hum = step?.kind === 'hum' ? new HumLeft(step) : null
+  }
 
   /** Takes a part of both; of what is no whole look the rest is left out. */
   add(before: Float32Array, after: Float32Array): void {
+    this.hum?.add(before, after)
     for (let from = 0; from + LOOK <= before.length; from += LOOK) {
       let [a, b, both] = [0, 0, 0]
       for (let i = from; i < from + LOOK; i++) {
@@ -51,7 +63,7 @@ export class Comparison {
     }
   }
 
-  finish(): Pick<WhatItDid, 'room' | 'voice' | 'chirp'> {
+  finish(): Pick<WhatItDid, 'room' | 'voice' | 'chirp' | 'hum'> {
     const loud = (values: readonly number[], share: number) =>
       [...values].sort((x, y) => x - y)[Math.floor((values.length - 1) * share)] ?? 0
     const heard = this.before.flatMap((power, i) => (power > DIGITAL_SILENCE ? [i] : []))
@@ -66,7 +78,9 @@ export class Comparison {
     const dB = (ratio: number) => Math.round(100 * Math.log10(Math.max(1e-12, ratio))) / 10
     // the voice's own level does not count: what the room fell by beyond it
     const turned = sum(this.after, speech) / Math.max(1e-12, sum(this.before, speech))
+    const humLeft = this.hum?.finish() ?? null
     return {
+      ...(humLeft === null ? {} : { hum: -dB(humLeft / Math.max(1e-12, turned)) }),
       room: still.length ? -dB(sum(this.after, still) / sum(this.before, still) / Math.max(1e-12, turned)) : 0,
       voice: speech.length ? dB(sum(this.strange, speech) / Math.max(1e-12, sum(this.after, speech))) : -120,
       chirp: this.chirping.finish(),

@@ -28,7 +28,7 @@ export type TreatReport = { made: Frames } | { did: WhatItDid }
 export function run({ media, sound, channels, paths, from, to, frames, treatment }: TreatOrder): void {
   const files = new SoundFiles(new MediaStore(media))
   const counts = { clicks: 0, pops: 0, clipping: 0 }
-  const comparison = new Comparison()
+  const comparison = new Comparison(treatment.kind === 'chain' ? treatment.steps : [])
   try {
     channels.forEach((channel, i) => {
       const file = openSync(paths[i], 'r+')

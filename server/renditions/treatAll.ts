@@ -50,7 +50,7 @@ export async function treatAll(store: MediaStore, order: RenditionOrder, report:
   }
 }
 
-type Figure = Exclude<keyof WhatItDid, 'chirp'>
+type Figure = Exclude<keyof WhatItDid, 'chirp' | 'hum'>
 
 /** What was done to all parts: counts add up, levels are those of the parts by their length. */
 function together(parts: readonly { did: WhatItDid; frames: Frames }[]): WhatItDid {
@@ -59,5 +59,8 @@ function together(parts: readonly { did: WhatItDid; frames: Frames }[]): WhatItD
   const mean = (key: Figure) => Math.round((10 * parts.reduce((sum, { did, frames }) => sum + did[key] * frames, 0)) / all) / 10
   // one that chirps is heard, however long the others are
   const chirp = Math.max(1, ...parts.map(({ did }) => did.chirp ?? 1))
-  return { room: mean('room'), voice: mean('voice'), clicks: total('clicks'), pops: total('pops'), peaks: total('peaks'), chirp }
+  const humming = parts.filter(({ did }) => did.hum !== undefined)
+  const hummed = humming.reduce((sum, { frames }) => sum + frames, 0)
+  const hum = hummed ? { hum: humming.reduce((sum, { did, frames }) => sum + did.hum! * frames, 0) / hummed } : {}
+  return { ...hum, room: mean('room'), voice: mean('voice'), clicks: total('clicks'), pops: total('pops'), peaks: total('peaks'), chirp }
 }

@@ -7,6 +7,7 @@ const count = (n: number, one: string, many: string): string => `${n} ${n === 1 
 export function didInWords(did: WhatItDid): string[] {
   return [
     did.room >= 1 ? `room ${dB(did.room)} softer` : did.room <= -1 ? `room ${dB(did.room)} louder` : '',
+    (did.hum ?? 0) >= 1 ? `hum ${dB(did.hum!)} softer` : '',
     did.clicks > 0 ? `${count(did.clicks, 'click', 'clicks')} repaired` : '',
     did.pops > 0 ? `${count(did.pops, 'pop', 'pops')} softened` : '',
     did.peaks > 0 ? `${count(did.peaks, 'peak', 'peaks')} restored` : '',

@@ -20,7 +20,7 @@ import { LastLook } from './LastLook'
 import { PictureChoices } from './PictureChoices'
 import { useDestinations, useProgrammes } from './queries'
 import { Receipts } from './Receipts'
-import { formatInWords, keepSettings, settingsOf, storedSettings, type Settings } from './settings'
+import { asSound, formatInWords, keepSettings, settingsOf, storedSettings, type Settings } from './settings'
 import { WordFiles } from './WordFiles'
 
 /**
@@ -56,11 +56,14 @@ export function SendDialog({
   const [own, setOwn] = useState<Settings | null>(null)
   const destinations = useDestinations().data
   const chosen = own ?? (house ? settingsOf(house.format) : storedSettings())
-  // one that was removed since is chosen no longer
-  const settings = { ...chosen, to: chosen.to.filter((id) => destinations?.some((one) => one.id === id)) }
   const selected = asked.from !== undefined && asked.to !== undefined
   // blocks of a page are chosen in passing: of a story all goes out unless somebody says otherwise
   const [what, setWhat] = useState<'part' | 'all' | 'lanes'>(selected && asked.kind !== 'story' ? 'part' : 'all')
+  // one that was removed since is chosen no longer
+  const settings = {
+    ...(what === 'lanes' ? asSound(chosen) : chosen),
+    to: chosen.to.filter((id) => destinations?.some((one) => one.id === id)),
+  }
   const part = what === 'part'
   const target: SendTarget = part ? asked : { ...asked, from: undefined, to: undefined }
   // a house format is changed by none by accident

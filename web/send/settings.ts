@@ -46,6 +46,10 @@ export function possible<S extends Settings>(settings: S): S {
   }
 }
 
+/** What is sound alone is never a picture. */
+export const asSound = (settings: Settings): Settings =>
+  settings.format === PICTURE ? possible({ ...settings, format: DEFAULTS.format }) : settings
+
 /** As it was sent last in this browser, where no programme says otherwise. */
 export function storedSettings(): Settings {
   const last = JSON.parse(localStorage.sending ?? '{}') as Partial<Settings>
