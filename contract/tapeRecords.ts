@@ -124,6 +124,7 @@ export const tapeRecords = {
       channels: channels().required(),
       name: name().defined(),
       treatment: yup.lazy((value: unknown): yup.Schema => TREATMENTS[(value as Treatment | null)?.kind ?? 'polarity'] ?? polarity),
+      piece: id().optional(),
     } satisfies FieldsOf<Rendition>)
     .noUnknown(),
   mark: yup

@@ -50,7 +50,7 @@ export interface TapeInfo {
 }
 
 /** A rendition of one of a tape's sides, and how far its making has come. */
-export interface RenditionInfo extends Pick<Rendition, 'id' | 'name' | 'channels'> {
+export interface RenditionInfo extends Pick<Rendition, 'id' | 'name' | 'channels' | 'piece'> {
   state: 'waiting' | 'working' | 'ready' | 'failed'
   error: string
   /** How much of it is made, 0 to 1. */

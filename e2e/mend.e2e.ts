@@ -2,9 +2,24 @@ import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
 import type { Receipt } from '../contract/sends'
 import type { TapeInfo } from '../contract/tapes'
-import { renditionsOf, type TapeDocument } from '../core/tape/tape'
+import { renditionsOf, tapeHead, type TapeDocument } from '../core/tape/tape'
 import { RATE } from '../core/time'
-import { api, boxOf, bring, fileOf, press, selection, sent, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import {
+  api,
+  boxOf,
+  bring,
+  fileOf,
+  ownPiece,
+  press,
+  saved,
+  selection,
+  sent,
+  sheetDrawn,
+  soundOf,
+  until,
+  useBrowser,
+  visit,
+} from './newsroom'
 import { another, readWav, wavOf } from './wav'
 
 useBrowser()
@@ -65,6 +80,41 @@ it('rumble is cut from a side, which is heard mended and sent so, and as recorde
   await press(page, 'Control+z', 2)
   await until(body, (now) => renditionsOf(now).length === 0)
 })
+
+it('one piece is mended alone: neither its tape nor another piece of it is heard otherwise, and before / after is one key', async () => {
+  const { page, id } = await ownPiece('Nobody told us')
+  const asRecorded = await soundOf(id)
+  await press(page, 'Alt+Shift+M')
+  await page.waitForURL('**/tapes/**')
+  await page.getByText('“tried” alone').click()
+  const mend = page.getByTestId('mend')
+  await mend.getByRole('button', { name: 'Add a step' }).click()
+  await page.getByRole('menuitem', { name: /^Low cut/ }).click()
+  await mend.getByLabel('Low cut, frequency').fill('400')
+  await mend.getByLabel('Low cut, frequency').press('Enter')
+  await mend.getByRole('button', { name: 'Apply' }).click()
+  await mend.getByText('Heard mended: Low cut.').waitFor({ timeout: 30_000 })
+  const tape = new URL(page.url()).pathname.split('/')[2]
+  const body = (await api<StoredDocument>(`/documents/${tape}`)).body as TapeDocument
+  expect(renditionsOf(body).map(({ piece }) => piece)).toEqual([id])
+  expect(tapeHead(body).sides.every(({ rendition }) => rendition === undefined)).toBe(true)
+  const mended = await soundOf(id)
+  expect(mended.frames).toBe(asRecorded.frames)
+  expect(mended.sound.equals(asRecorded.sound)).toBe(false)
+  // on the tape there is nothing to switch to, on the piece there is
+  await page.goto(new URL(`/pieces/${id}`, page.url()).href)
+  await sheetDrawn(page)
+  await press(page, 'Alt+b')
+  await saved(page)
+  expect((await soundOf(id)).sound.equals(asRecorded.sound)).toBe(true)
+  await press(page, 'Alt+b')
+  await saved(page)
+  expect((await soundOf(id)).sound.equals(mended.sound)).toBe(true)
+  await page.goto(new URL(`/tapes/${tape}`, page.url()).href)
+  await sheetDrawn(page)
+  await press(page, 'Alt+b')
+  await page.getByText('Nothing was done to its sound.').waitFor()
+}, 90_000)
 
 /** Speech-like bursts over a room that hisses and hums, in seconds of which the first two and the last are quiet. */
 const noisyTape = () => {

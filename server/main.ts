@@ -7,6 +7,7 @@ import { loadDemoOnce } from './demo'
 import { resumeArrivals, tend, type IntakeJob } from './intake/tend'
 import { keep, resumeKeepings } from './keeping/keepings'
 import { applyKeepRules } from './keeping/rules'
+import { clearStills } from './picture/stills'
 import { clearDeleted } from './library'
 import { resumeLineUps, workOnLineUp } from './lineup/lineUps'
 import { log } from './log'
@@ -40,7 +41,8 @@ await services.jobs.work<{ id: string }>(cardQueue(config), 1, (job) => copyFrom
 await resumeArrivals(services)
 await clearDeleted(services)
 await applyKeepRules(services)
-setInterval(() => void applyKeepRules(services).catch((error: unknown) => log.error({ error }, 'rules')), 3_600_000).unref()
+const clearAway = () => Promise.all([applyKeepRules(services), clearStills(services)])
+setInterval(() => void clearAway().catch((error: unknown) => log.error({ error }, 'rules')), 3_600_000).unref()
 await resumeSends(services)
 await startDeliveries(services)
 await resumeKeepings(services)

@@ -60,9 +60,9 @@ function toInfo(
     aside: document.aside,
     hasWords: words > 0,
     transcript,
-    renditions: renditionsOf(document.body as TapeDocument).map(({ id, name, channels, treatment }) => {
+    renditions: renditionsOf(document.body as TapeDocument).map(({ id, name, channels, treatment, piece }) => {
       const { state, error: fault, progress, did } = made.get(id) ?? NOT_BEGUN
-      return { id, name, channels, state, error: fault, progress, did, effects: effectsIn(treatment) }
+      return { id, name, channels, piece, state, error: fault, progress, did, effects: effectsIn(treatment) }
     }),
   }
 }

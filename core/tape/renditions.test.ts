@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 import { exchange } from '../steps/document'
 import { planOf, type TapeFacts } from '../render/plan'
 import { renderAll } from '../render/render'
-import { isMadeTone, renditionIn, soundOf, switched, tapeOf, toneOf } from './renditions'
+import { isMadeTone, madeFor, renditionIn, soundOf, switched, tapeOf, toneOf } from './renditions'
 import { tapeType, type Rendition, type Side, type TapeDocument, type TapeStep } from './tape'
 
 const made: Rendition = { id: 'r', kind: 'rendition', channels: [1], name: 'Turned over', treatment: { kind: 'polarity' } }
@@ -38,6 +38,13 @@ it('is switched on and off for all sides that have one', () => {
   const after = switched(sides, [made, { ...made, id: 'newer' }])
   expect(after.map(({ rendition }) => rendition)).toEqual([undefined, 'newer'])
   expect(switched(after, [made])).toEqual(sides)
+})
+
+it('what was made for one piece is for no other, nor for the tape', () => {
+  const own = { ...made, id: 'own', piece: 'p' }
+  expect(madeFor([made, own]).map(({ id }) => id)).toEqual(['r'])
+  expect(madeFor([made, own], 'other').map(({ id }) => id)).toEqual(['r'])
+  expect(switched(sides, madeFor([made, own], 'p')).map(({ rendition }) => rendition)).toEqual([undefined, 'own'])
 })
 
 it('the plan reads sound and room of what is heard, side by side', () => {

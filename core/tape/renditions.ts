@@ -40,7 +40,11 @@ export function renditionIn(sound: string): string | null {
 /** Whether a sound is room tone that was made: its frames are none of its tape. */
 export const isMadeTone = (sound: string): boolean => sound.endsWith('tone')
 
-type Made = Pick<Rendition, 'id' | 'channels'>
+type Made = Pick<Rendition, 'id' | 'channels' | 'piece'>
+
+/** Those that a tape, or a piece of it, may be heard from: what was made for one piece is for no other. */
+export const madeFor = <M extends Pick<Made, 'piece'>>(renditions: readonly M[], piece?: string): M[] =>
+  renditions.filter((one) => one.piece === undefined || one.piece === piece)
 
 const sameChannels = (a: Side, { channels }: Made): boolean => a.channels.join() === channels.join()
 

@@ -46,6 +46,8 @@ export interface Rendition {
   channels: Side['channels']
   name: string
   treatment: Treatment
+  /** The piece that it was made for, where it is for that alone: nothing else is heard from it. */
+  piece?: string
 }
 
 export type TapeRecord =

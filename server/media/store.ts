@@ -17,7 +17,7 @@ export class MediaStore {
   async open(): Promise<void> {
     await mkdir(join(this.folder, 'tapes'), { recursive: true })
     await mkdir(join(this.folder, 'sent'), { recursive: true })
-    await mkdir(join(this.folder, 'stills'), { recursive: true })
+    await mkdir(this.stills, { recursive: true })
     await mkdir(join(this.folder, 'kept'), { recursive: true })
     await mkdir(this.uploads, { recursive: true })
     await mkdir(this.arrivals, { recursive: true })
@@ -68,7 +68,10 @@ export class MediaStore {
   /** The script that goes beside what was sent. */
   script = (id: string): string => join(this.folder, 'sent', `${id}.docx`)
   /** A still image for pictures. */
-  still = (id: string): string => join(this.folder, 'stills', id)
+  still = (id: string): string => join(this.stills, id)
+  get stills(): string {
+    return join(this.folder, 'stills')
+  }
   /** A story file, on its way out or back. */
   storyFile = (id: string): string => join(this.folder, 'kept', id)
 

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { writeFile } from 'node:fs/promises'
+import { readdir, stat, writeFile } from 'node:fs/promises'
 import { createCanvas, loadImage } from '@napi-rs/canvas'
 import { Ended, run } from '../outside/program'
 import { Refusal } from '../problem'
@@ -34,6 +34,19 @@ export async function takeStill({ store }: Services, bytes: Buffer): Promise<str
     return id
   } finally {
     await store.remove(arriving)
+  }
+}
+
+/** One that was chosen and never sent is kept for so long: a browser may still have it chosen. */
+const KEPT_DAYS = 90
+
+/** Clears away still images that nothing was sent with, and that came long ago. */
+export async function clearStills({ store, database }: Pick<Services, 'store' | 'database'>): Promise<void> {
+  const rows = await database.query<{ still: string }[]>(`select distinct request #>> '{picture,still}' as still from send`)
+  const sent = new Set(rows.map(({ still }) => still))
+  for (const id of await readdir(store.stills)) {
+    const { mtimeMs } = await stat(store.still(id))
+    if (!sent.has(id) && mtimeMs < Date.now() - KEPT_DAYS * 86_400_000) await store.remove(store.still(id))
   }
 }
 

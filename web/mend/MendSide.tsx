@@ -4,7 +4,7 @@ import { toast } from 'sonner'
 import type { TapeInfo } from '../../contract/tapes'
 import type { MendStep } from '../../core/mend/chain'
 import { curveBetween } from '../../core/mend/curve'
-import type { Rendition, Side, TapeStep } from '../../core/tape/tape'
+import type { Rendition, Side } from '../../core/tape/tape'
 import { RATE, type Stretch } from '../../core/time'
 import { useFigures } from '../api/queries'
 import { CommandKey } from '../commands/CommandButton'
@@ -25,6 +25,13 @@ import { useEqualLoudness } from './useEqualLoudness'
 import { useSettings } from './useSettings'
 import type { Tried } from './useTrying'
 
+/** What is changed about the sides that are mended: how they are by then, what was made for it, and what goes with what it was. */
+export interface Mending {
+  sides: readonly Side[]
+  made?: Rendition
+  dropped?: string
+}
+
 interface Props {
   tape: TapeInfo
   /** Who speaks on it, as it is called by now. */
@@ -36,7 +43,9 @@ interface Props {
   renditions: readonly Rendition[]
   /** What is selected: noise is learnt from it, tone too, and loudness is told by it. */
   selected: Stretch | null
-  act: (steps: TapeStep[], label: string) => void
+  /** The piece that is mended alone; null: the tape is. */
+  piece: string | null
+  onMend: (mending: Mending, label: string) => void
   /** What is set here is heard at once, before it is applied. */
   onTry: (tried: Tried | null) => void
 }
@@ -48,7 +57,7 @@ const inPlace = (steps: readonly MendStep[], step: MendStep): MendStep[] => {
 }
 
 /** Mends the sound of one side: steps one after the other, applied beside what was recorded, which always stays. */
-export function MendSide({ tape, speaker, sides, index, renditions, selected, act, onTry }: Props) {
+export function MendSide({ tape, speaker, sides, index, renditions, selected, piece, onMend, onTry }: Props) {
   const side = sides[index]
   const figures = useFigures(tape)
   const voice = figures?.channels[side.channels[0]] ?? USUAL_VOICE
@@ -56,7 +65,7 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
   const newest = renditions.findLast(({ channels }) => channels.join() === side.channels.join())
   const known = (applied ?? newest)?.treatment
   const before = known?.kind === 'chain' ? known.steps : NO_STEPS
-  const settings = useSettings(tape.id, index, before)
+  const settings = useSettings([tape.id, index, ...(piece ? [piece] : [])].join('/'), before)
   const { slots, active, steps, edit, trying } = settings
   const [hearing, setHearing] = useState<'all' | 'away' | 'off'>('all')
   const [equal, setEqual] = useState(true)
@@ -126,10 +135,9 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
       toast.success('The passage is remembered: another one can be matched to it.')
     }, say)
 
-  const setSide = (rendition: string | undefined): TapeStep => {
+  const heardFrom = (rendition: string | undefined): Side[] => {
     const { rendition: _, ...plain } = side
-    const next = sides.map((one, i) => (i === index ? (rendition ? { ...plain, rendition } : plain) : one))
-    return { type: 'set', id: 'tape', key: 'sides', value: next }
+    return sides.map((one, i) => (i === index ? (rendition ? { ...plain, rendition } : plain) : one))
   }
   const apply = () => {
     const id = crypto.randomUUID()
@@ -141,7 +149,7 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
       name: names.join(', ').slice(0, 100) || 'Nothing',
       treatment: { kind: 'chain', steps: [...steps] },
     }
-    act([{ type: 'put', record }, setSide(id)], 'apply a treatment')
+    onMend({ made: record, sides: heardFrom(id) }, 'apply a treatment')
     settings.clear()
   }
   /** Goes to what is offered, or to the first thing to be done. */
@@ -233,7 +241,7 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
         {applied && (
           <Button
             onClick={() => {
-              act([setSide(undefined)], 'remove a treatment')
+              onMend({ sides: heardFrom(undefined) }, 'remove a treatment')
               settings.clear()
             }}
           >
@@ -250,7 +258,7 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
           tape={tape}
           side={side}
           name={applied.name}
-          onCancel={() => act([setSide(undefined), { type: 'drop', id: applied.id }], 'cancel a treatment')}
+          onCancel={() => onMend({ sides: heardFrom(undefined), dropped: applied.id }, 'cancel a treatment')}
         />
       )}
       <SameVoice tape={tape} speaker={whose} side={index} applied={appliedSteps} onTry={(some) => edit(() => some)} />
@@ -259,7 +267,7 @@ export function MendSide({ tape, speaker, sides, index, renditions, selected, ac
         tape={tape}
         side={side}
         onBack={(record) => {
-          act([{ type: 'put', record }, setSide(record.id)], 'import a mended side')
+          onMend({ made: record, sides: heardFrom(record.id) }, 'import a mended side')
           settings.clear()
         }}
       />

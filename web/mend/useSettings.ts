@@ -12,9 +12,9 @@ export const SLOT_NAMES = ['A', 'B', 'C', 'D'] as const
 const NONE: Settings = { slots: [], active: null }
 const NO_STEPS: readonly MendStep[] = []
 
-/** What is tried on a side of a tape, kept while one is elsewhere. It begins with the steps that were applied. */
-export function useSettings(tape: string, side: number, applied: readonly MendStep[]) {
-  const name = `mend/${tape}/${side}`
+/** What is tried on a side, which `of` names, kept while one is elsewhere. It begins with the steps that were applied. */
+export function useSettings(of: string, applied: readonly MendStep[]) {
+  const name = `mend/${of}`
   const [{ slots, active }, setSettings] = useKept<Settings>(name, NONE)
   const stepsOf = (settings: Settings): readonly MendStep[] =>
     settings.slots.length ? (settings.active === null ? NO_STEPS : settings.slots[settings.active]) : applied

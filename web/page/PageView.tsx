@@ -85,6 +85,8 @@ const BARS = 136
 const HERE = [
   'page.rehearse',
   'page.write',
+  'page.seam',
+  'edit.split',
   'page.up',
   'page.down',
   'join.gapShorter',
@@ -108,6 +110,7 @@ const HERE = [
   'page.addFull',
   'page.addTag',
   'page.addSoc',
+  'page.byEar',
   'edit.undo',
   'edit.redo',
 ] as const

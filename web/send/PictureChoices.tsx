@@ -75,7 +75,7 @@ export function PictureChoices({
           )}
         </div>
       </div>
-      <PicturePreview picture={picture} shown={shown} />
+      <PicturePreview picture={picture} shown={shown} onGone={() => onChange({ ...picture, still: undefined })} />
     </div>
   )
 }

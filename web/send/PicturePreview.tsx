@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import type { PictureOrder } from '../../contract/pictures'
 import { drawCaption, drawSheet, drawVeil, SANS, SERIF } from '../../core/picture/draw'
 import { coverOf, SHEETS } from '../../core/picture/shapes'
@@ -19,12 +19,15 @@ const MOST = { width: 256, height: 200 }
 export function PicturePreview({
   picture: { shape, still, captions },
   shown: { title, from, wave },
+  onGone,
 }: {
   picture: PictureOrder
   shown: Shown
+  /** The still image is not there any more. */
+  onGone: () => void
 }) {
   const canvas = useRef<HTMLCanvasElement>(null)
-  const image = useImage(still)
+  const image = useImage(still, onGone)
   const fonts = useFonts()
   const sheet = SHEETS[shape]
   const scale = Math.min(MOST.width / sheet.width, MOST.height / sheet.height)
@@ -73,7 +76,8 @@ function putImage(brush: CanvasRenderingContext2D, image: HTMLImageElement, area
   brush.drawImage(image, part.x, part.y, part.width, part.height, area.x, area.y, area.width, area.height)
 }
 
-function useImage(still: string | undefined): HTMLImageElement | null {
+function useImage(still: string | undefined, onGone: () => void): HTMLImageElement | null {
+  const gone = useEffectEvent(onGone)
   const [image, setImage] = useState<HTMLImageElement | null>(null)
   useEffect(() => {
     setImage(null)
@@ -82,7 +86,7 @@ function useImage(still: string | undefined): HTMLImageElement | null {
     coming.src = `/api/stills/${still}`
     void coming.decode().then(
       () => setImage(coming),
-      () => undefined, // it was removed: the title stands there
+      () => void fetch(coming.src, { method: 'HEAD' }).then(({ status }) => status === 404 && gone()),
     )
   }, [still])
   return image

@@ -5,7 +5,7 @@ import type { TapeInfo, Use } from '../../contract/tapes'
 import { lineBetween } from '../../core/sound/level'
 import { levelInForce, sidesInForce } from '../../core/tape/inForce'
 import { marksOf, renditionsOf, offRecord, SPOKEN, strikesOf, tapeHead, tapeLevel, type Side, type TapeStep } from '../../core/tape/tape'
-import { switched } from '../../core/tape/renditions'
+import { madeFor, switched } from '../../core/tape/renditions'
 import { wordsIn } from '../../core/tape/words'
 import { wordsOf } from '../../core/transcript/transcript'
 import { clock, toFrames, type Stretch } from '../../core/time'
@@ -233,9 +233,9 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
         'edit.onBoard': { run: pullToBoard.run, title: 'Pull to the board', unable: pullToBoard.busy ? 'Being pulled.' : null },
         'edit.offRecord': setOffRecord,
         'voice.treated': {
-          unable: tape.renditions.length ? null : 'Nothing was done to its sound.',
+          unable: madeFor(tape.renditions).length ? null : 'Nothing was done to its sound.',
           run: () => {
-            const sides = switched(head.sides, tape.renditions)
+            const sides = switched(head.sides, madeFor(tape.renditions))
             setSides(sides, sides.some(({ rendition }) => rendition) ? 'hear as treated' : 'hear as recorded')
           },
         },

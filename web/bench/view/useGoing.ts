@@ -39,7 +39,7 @@ export function useGoing(id: string, piece: Actuality, place: () => Frames) {
       'go.edits': () => void navigate(`/pieces/${id}/record`),
       'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
       'go.across': { title: 'To the tape', run: () => toItsTape() },
-      'mend.open': { title: 'Mend the sound of the tape', run: () => toItsTape('&mend=1') },
+      'mend.open': { title: 'Mend the sound', run: () => toItsTape(`&mend=1&piece=${id}`) },
     },
   }
 }
