@@ -112,8 +112,10 @@ export function layoutFaults(): string[] {
       texts.push({ element, box: there, text: text.slice(0, 50), fixed: false })
     }
   }
+  // from top to bottom: what begins below the end of one lies over none of it
+  texts.sort((a, b) => a.box.top - b.box.top)
   for (let i = 0; i < texts.length; i++)
-    for (let k = i + 1; k < texts.length; k++) {
+    for (let k = i + 1; k < texts.length && texts[k].box.top < texts[i].box.bottom; k++) {
       const [a, b] = [texts[i], texts[k]]
       if (a.element === b.element || a.element.contains(b.element) || b.element.contains(a.element)) continue
       const across = Math.min(a.box.right, b.box.right) - Math.max(a.box.left, b.box.left)

@@ -39,5 +39,5 @@ it('where it is not made to its end nothing is said of it', async () => {
   const path = join(folder, 'half.mp3')
   spawnSync('ffmpeg', [...coded(path), '-t', '1'])
   const broken = Promise.reject(new Error('no room'))
-  await expect(heardBeside(path, broken, FRAMES, 1)).rejects.toThrow()
+  await expect(heardBeside(path, broken, FRAMES, 1)).rejects.toThrow('no room')
 })
