@@ -85,10 +85,11 @@ export function runThread<T, News = never>(
     }
     worker.on('message', (message: T | Rests) => {
       if (isRests(message)) {
-        // one that is being stopped does not come back
-        handled = handled.then(() => {
-          if (!stopped) rest(name, worker)
-        })
+        // one that is being stopped does not come back, nor one whose news could not be taken
+        handled.then(
+          () => !stopped && rest(name, worker),
+          () => void worker.terminate(),
+        )
         return ended()
       }
       handled = handled.then(async () => {

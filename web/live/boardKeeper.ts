@@ -5,8 +5,13 @@
  * not, so that a board opens without one. The server always comes first.
  */
 
+/** What it tells a page: that what it asked for is kept, or that the server answered after what was kept was handed out. */
+export type FromKeeper = { kept: number } | { late: string }
+
 /** What a page asks it to keep: the board, and the addresses that it is made of. */
 export interface ToKeep {
+  /** Which time it asks, to be told when that is done. */
+  ask: number
   board: string
   paths: readonly string[]
 }
@@ -14,33 +19,41 @@ export interface ToKeep {
 const worker = globalThis as unknown as ServiceWorkerGlobalScope
 const PAGE = '/live'
 /** A server that does not answer for so long does not answer, if what it would say is kept. */
-const PATIENCE_MS = 3000
+const PATIENCE_MS = 5000
 const PROGRAM = 'program'
 const boardCache = (board: string) => `board ${board}`
 
 worker.addEventListener('install', () => void worker.skipWaiting())
 worker.addEventListener('activate', (event) => event.waitUntil(worker.clients.claim()))
 worker.addEventListener('message', (event) => {
-  const { board, paths } = event.data as ToKeep
+  const { ask, board, paths } = event.data as ToKeep
   const done = Promise.all([keepProgram(), keepAll(boardCache(board), paths)])
-  event.waitUntil(done.then(() => event.source?.postMessage({ kept: board })).catch(() => undefined))
+  event.waitUntil(done.then(() => event.source?.postMessage({ kept: ask } satisfies FromKeeper)).catch(() => undefined))
 })
 worker.addEventListener('fetch', (event) => {
   const { request } = event
   const { origin, pathname } = new URL(request.url)
   if (request.method !== 'GET' || origin !== location.origin) return
-  if (request.mode === 'navigate') event.respondWith(answer(request, PAGE))
+  const late = () => void worker.clients.get(event.clientId).then((page) => page?.postMessage({ late: pathname } satisfies FromKeeper))
+  if (request.mode === 'navigate') event.respondWith(answer(request, PAGE, late))
   else if (pathname.startsWith('/assets/') || /^\/api\/(boards|documents|tapes)\b(?!.*\/(sound|peaks)\/)/.test(pathname))
-    event.respondWith(answer(request, pathname))
+    event.respondWith(answer(request, pathname, late))
 })
 
-/** From the server; where that fails or is late, what is kept of the address. */
-async function answer(request: Request, path: string): Promise<Response> {
+/** From the server; where it fails or is late, what is kept of the address. `late`: the server answered after that. */
+async function answer(request: Request, path: string, late: () => void): Promise<Response> {
   const asked = fetch(request)
   const kept = request.url.includes('?') ? undefined : await caches.match(path)
   if (!kept) return asked
-  const late = new Promise<Response>((done) => setTimeout(() => done(kept), PATIENCE_MS))
-  return Promise.race([asked.catch(() => kept), late])
+  let waited = false
+  // without its database the server answers, too, but with nothing
+  const found = asked.then(
+    (answered) => (answered.status >= 500 ? kept : answered),
+    () => kept,
+  )
+  void found.then((one) => waited && one !== kept && late())
+  const patience = new Promise<Response>((done) => setTimeout(() => done(kept), PATIENCE_MS)).finally(() => (waited = true))
+  return Promise.race([found, patience])
 }
 
 /** The page and all files that it may ask for, as they were built. */

@@ -1,5 +1,6 @@
-import { useEffect, useState } from 'react'
-import type { ToKeep } from './boardKeeper'
+import { useQueryClient } from '@tanstack/react-query'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
+import type { FromKeeper, ToKeep } from './boardKeeper'
 
 /** What is made a moment later is kept with the rest. */
 const RESTS_MS = 1000
@@ -14,26 +15,37 @@ const keeper = () =>
  */
 export function useKeptBoard(board: string, paths: readonly string[] | null, version: object): boolean {
   const [kept, setKept] = useState<object | null>(null)
+  const queries = useQueryClient()
   const key = paths?.join() ?? null
+  /** What was asked for last, and of which version. */
+  const asked = useRef({ ask: 0, version })
+  // what came late may be otherwise than what was kept
+  useFromKeeper((data) => 'late' in data && void queries.invalidateQueries())
+  useFromKeeper((data) => 'kept' in data && data.kept === asked.current.ask && setKept(asked.current.version))
   useEffect(() => {
     if (key === null) return
-    const heard = ({ data }: MessageEvent<{ kept?: string }>) => data.kept === board && setKept(version)
-    navigator.serviceWorker?.addEventListener('message', heard)
     const timer = setTimeout(async () => {
       try {
         const registration = await keeper()
-        const message: ToKeep = { board, paths: key.split(',') }
-        if (registration) (await activeOf(registration)).postMessage(message)
+        if (!registration) return
+        asked.current = { ask: asked.current.ask + 1, version }
+        const message: ToKeep = { ask: asked.current.ask, board, paths: key.split(',') }
+        ;(await activeOf(registration)).postMessage(message)
       } catch {
         // a browser that forbids it: the board plays on as long as it is open
       }
     }, RESTS_MS)
-    return () => {
-      clearTimeout(timer)
-      navigator.serviceWorker?.removeEventListener('message', heard)
-    }
+    return () => clearTimeout(timer)
   }, [board, key, version])
   return kept === version && key !== null
+}
+
+function useFromKeeper(heard: (data: FromKeeper) => void): void {
+  const hear = useEffectEvent(({ data }: MessageEvent<FromKeeper>) => heard(data))
+  useEffect(() => {
+    navigator.serviceWorker?.addEventListener('message', hear)
+    return () => navigator.serviceWorker?.removeEventListener('message', hear)
+  }, [])
 }
 
 /** The service worker once it is there; the newest, where one takes another's place. */
