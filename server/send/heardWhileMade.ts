@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { open, type FileHandle } from 'node:fs/promises'
 import { MessageChannel, type MessagePort } from 'node:worker_threads'
@@ -6,6 +5,7 @@ import { pipeline } from 'node:stream/promises'
 import { Ear } from '../../core/hearing/ear'
 import type { LabelLoudness } from '../../core/sound/broadcastWave'
 import { RATE, type Frames } from '../../core/time'
+import { start } from '../outside/program'
 import { runThread } from '../thread'
 import { loudnessIn } from './figures'
 import { floats } from './floats'
@@ -19,26 +19,9 @@ const LIMIT_MS = 30 * 60_000
  * nothing is left to be heard at the end. `frames`: of its sound, at 48 kHz. `made` settles when the file is whole.
  */
 export async function heardWhileMade(path: string, made: Promise<unknown>, frames: Frames, channels: number): Promise<LabelLoudness> {
-  const decoder = spawn(
-    'ffmpeg',
-    [
-      '-hide_banner',
-      '-loglevel',
-      'error',
-      '-f',
-      'mp3',
-      '-i',
-      'pipe:0',
-      '-f',
-      'f32le',
-      '-ar',
-      String(RATE),
-      '-ac',
-      String(channels),
-      'pipe:1',
-    ],
-    { stdio: 'pipe', timeout: LIMIT_MS, killSignal: 'SIGKILL' },
-  )
+  const coded = ['-hide_banner', '-loglevel', 'error', '-f', 'mp3', '-i', 'pipe:0']
+  const plain = ['-f', 'f32le', '-ar', String(RATE), '-ac', String(channels), 'pipe:1']
+  const decoder = start('ffmpeg', [...coded, ...plain], LIMIT_MS, true)
   let said = ''
   decoder.stderr.on('data', (chunk) => (said = (said + chunk).slice(-500)))
   const ended = once(decoder, 'close')

@@ -26,8 +26,11 @@ store.catch(() => undefined)
 /** The channels of a piece's plan, if they are kept. */
 export async function keptSound(piece: string, plan: Plan): Promise<readonly Float32Array[] | null> {
   try {
-    const found = (await (await store).get('sounds', piece)) as KeptSound | undefined
-    return found?.plan === JSON.stringify(plan) ? found.channels : null
+    const database = await store
+    const found = (await database.get('sounds', piece)) as KeptSound | undefined
+    if (found?.plan !== JSON.stringify(plan)) return null
+    if (found.day !== today()) await database.put('sounds', { ...found, day: today() })
+    return found.channels
   } catch {
     return null
   }
