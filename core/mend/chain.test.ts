@@ -2,8 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { decibels } from '../sound/level'
 import { random as seeded } from '../sound/random'
 import { RATE, type Frames } from '../time'
-import { GRID, mended, type MendStep } from './chain'
+import { GRID, mended, mendedCell, TriedCells, type MendStep } from './chain'
 import type { Filter } from './filter'
+import { NOISE_BANDS } from './noise'
 
 const LENGTH = 3 * GRID
 const random = seeded(11)
@@ -95,5 +96,28 @@ describe('a treatment', () => {
   it('leaves out steps that are off', () => {
     const off = steps.map((step): MendStep => ({ ...step, off: true }))
     expect(mended(reading(noise), off, 5000, 9000, LENGTH)).toEqual(noise.slice(5000, 9000))
+  })
+
+  it('is the same while one figure after another is turned', () => {
+    const tried = new TriedCells()
+    const cut = (hertz: number): MendStep => ({ kind: 'lowCut', hertz, slope: 12 })
+    const learnt = Array.from({ length: NOISE_BANDS }, () => -40)
+    const louder = learnt.map((level) => level + 6)
+    const turned: MendStep[][] = [
+      [cut(80), { kind: 'noise', dB: 6, learnt }],
+      [cut(80), { kind: 'noise', dB: 9, learnt }],
+      [cut(80), { kind: 'noise', dB: 9, learnt: louder }],
+      [cut(80), { kind: 'noise', dB: 9 }],
+      [cut(120), { kind: 'noise', dB: 9 }],
+      [{ kind: 'noise', dB: 9 }],
+      [cut(80), { kind: 'noise', dB: 6, learnt, blend: 0.5 }],
+      [cut(80), { kind: 'noise', dB: 12, learnt }],
+    ]
+    for (const cell of [0, GRID])
+      for (const some of turned) {
+        const made = tried.make('tape', reading(noise), some, cell, LENGTH)
+        const alone = mendedCell(reading(noise), some, cell, LENGTH)
+        expect(made.findIndex((sample, i) => !Object.is(sample, alone[i]))).toBe(-1)
+      }
   })
 })

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import { factor } from '../sound/level'
 import { RATE, type Frames, type Stretch } from '../time'
 import { withRoom, type AddedRoom } from './addedRoom'
@@ -10,7 +11,7 @@ import { quietened, type Expander } from './expander'
 import { filterRun, type Filter } from './filter'
 import { withoutHum, type Hum } from './hum'
 import { withoutMovingNoise, type MovingNoise } from './movingNoise'
-import { withoutNoise, type Noise } from './noise'
+import { hearNoise, lessNoise, type Noise, type NoiseHeard } from './noise'
 import { withoutPops, type Pops } from './pops'
 import { drier, type Reverberation } from './reverberation'
 import { coloured, type Telephone } from './telephone'
@@ -49,6 +50,8 @@ export const GRID: Frames = 4 * RATE
 export const RUN_UP: Frames = 0.8 * RATE
 /** So many runs of some 2 MB are kept. */
 const MOST_RUNS = 24
+/** And so many of some 9 MB in which noise was heard. */
+const MOST_HEARD = 4
 const AFTER: Frames = 0.8 * RATE
 
 /** Frames `[from, to)` of one channel that is `length` long, mended. `read` gives frames as recorded. */
@@ -96,9 +99,11 @@ export function afterSteps(samples: Float32Array, from: Frames, steps: readonly 
 
 /**
  * Cells as they come out of each step, kept for when only a later one is turned: then it alone is worked out, and what comes behind it.
+ * Where only the dB of a noise are turned, what was heard of that noise is kept, too.
  */
 export class TriedCells {
-  private readonly runs = new Map<string, Float64Array>()
+  private readonly runs = new LRUCache<string, Float64Array>({ max: MOST_RUNS })
+  private readonly heard = new LRUCache<string, NoiseHeard>({ max: MOST_HEARD })
 
   /** A cell of a sound that is called `name`; the same samples as `mendedCell` gives. */
   make(name: string, read: Read, steps: readonly MendStep[], cell: Frames, length: Frames): Float32Array {
@@ -108,11 +113,21 @@ export class TriedCells {
     let run = known < 0 ? Float64Array.from(read(from, to)) : this.runs.get(names[known])!
     for (let i = known + 1; i < steps.length; i++) {
       run = run.slice()
-      apply(steps[i], run, from)
-      if (this.runs.size >= MOST_RUNS) this.runs.delete(this.runs.keys().next().value!)
+      apply(steps[i], run, from, (samples, learnt) => this.hear(names[i - 1] ?? `${name} ${cell}`, samples, learnt))
       this.runs.set(names[i], run)
     }
     return Float32Array.from(run.subarray(cell - from, Math.min(length, cell + GRID) - from))
+  }
+
+  /** The noise of a run, which `run` names. */
+  private hear(run: string, samples: Float64Array, learnt: Noise['learnt']): NoiseHeard {
+    const name = `${run} ${JSON.stringify(learnt)}`
+    let heard = this.heard.get(name)
+    if (!heard) {
+      heard = hearNoise(samples, learnt)
+      this.heard.set(name, heard)
+    }
+    return heard
   }
 }
 
@@ -120,11 +135,11 @@ export class TriedCells {
 export type Told = (kind: MendStep['kind'], count: number) => void
 
 /** Does one step to a run that begins at frame `from` of the tape, in place; gives the spots that it repaired, where it goes by spots. */
-function apply(step: MendStep, run: Float64Array, from: Frames): Stretch[] | void {
+function apply(step: MendStep, run: Float64Array, from: Frames, hear = hearNoise): Stretch[] | void {
   const { off, within, blend = 1 } = step
   if (off || (within && (within.to + SHOULDER <= from || within.from - SHOULDER >= from + run.length))) return
   const dry = blend < 1 || within ? run.slice() : null
-  const found = work(step, run)
+  const found = work(step, run, hear)
   if (dry) for (let i = 0; i < run.length; i++) run[i] = dry[i] + blend * shareAt(from + i, within) * (run[i] - dry[i])
   return within ? found?.filter((spot) => spot.to > within.from - from && spot.from < within.to - from) : found
 }
@@ -138,7 +153,7 @@ function shareAt(frame: Frames, within: Stretch | undefined): number {
   return t * t * (3 - 2 * t)
 }
 
-function work(step: Work, run: Float64Array): Stretch[] | void {
+function work(step: Work, run: Float64Array, hear: typeof hearNoise): Stretch[] | void {
   switch (step.kind) {
     case 'gain': {
       const by = factor(step.dB)
@@ -148,7 +163,7 @@ function work(step: Work, run: Float64Array): Stretch[] | void {
     case 'hum':
       return withoutHum(step, run)
     case 'noise':
-      return withoutNoise(step, run)
+      return lessNoise(hear(run, step.learnt), step.dB, run)
     case 'movingNoise':
       return withoutMovingNoise(run)
     case 'clicks':

@@ -2,7 +2,7 @@ import { exp2, log2 } from '../sound/elementary'
 import { factor } from '../sound/level'
 import { RATE } from '../time'
 import { followNoise } from './noiseFollowed'
-import { BINS, meansAround, powerOf, SIZE, soundOf, spectraOf } from './spectra'
+import { BINS, meansAround, powerOf, SIZE, soundOf, spectraOf, type Spectra } from './spectra'
 
 /**
  * Noise under a voice, so many dB less of it. Each bin of the spectrum is turned by the gain that errs least in the logarithm of its
@@ -70,13 +70,43 @@ export function learnNoise(samples: Float64Array): number[] {
   return levels
 }
 
+/** What is known of a run before it is said how many dB of its noise go. */
+export interface NoiseHeard {
+  spectra: Spectra
+  /** The gain of each bin of each frame if all that is heard there were a voice in that noise. */
+  gains: Float64Array
+  /** How surely there is a voice, from 0 to 1. */
+  present: Float64Array
+}
+
 /** Takes noise out of a run in place. */
 export function withoutNoise({ dB, learnt }: Noise, samples: Float64Array): void {
+  lessNoise(hearNoise(samples, learnt), dB, samples)
+}
+
+/** The slower part: it stays as it is while only the dB are turned. */
+export function hearNoise(samples: Float64Array, learnt: Noise['learnt']): NoiseHeard {
   const spectra = spectraOf(samples)
   const power = powerOf(spectra)
   if (learnt) inMultiples(power, powerOfBands(learnt), 0)
   else inMultiples(power, followNoise(power, spectra.frames), BINS)
-  soundOf(spectra, gainsOf(power, spectra.frames, factor(-dB), learnt ? KNOWN : FOLLOWED), samples)
+  return { spectra, ...voiceIn(power, spectra.frames, learnt ? KNOWN : FOLLOWED) }
+}
+
+/** So many dB less of the noise, into a run that is as long as the one that was heard. */
+export function lessNoise({ spectra, gains, present }: NoiseHeard, dB: number, into: Float64Array): void {
+  const floor = factor(-dB)
+  const logFloor = log2(floor)
+  const turns = new Float32Array(gains.length)
+  for (let i = 0; i < turns.length; i++) {
+    if (present[i] === 0) {
+      turns[i] = floor
+      continue
+    }
+    const gain = Math.max(floor, gains[i])
+    turns[i] = present[i] === 1 ? gain : exp2(present[i] * log2(gain) + (1 - present[i]) * logFloor)
+  }
+  soundOf(spectra, turns, into)
 }
 
 /** Power of each bin of each frame as multiples of that of the noise, in place; the noise of the next frame lies `on` bins on. */
@@ -91,28 +121,24 @@ function powerOfBands(learnt: readonly number[]): Float64Array {
   return power
 }
 
-/** The gain of each bin of each frame, from its power in multiples of the noise. */
-function gainsOf(power: Float64Array, frames: number, floor: number, [none, some]: readonly [number, number]): Float32Array {
+/** How surely there is a voice, and its gain, for each bin of each frame, from its power in multiples of the noise. */
+function voiceIn(power: Float64Array, frames: number, [none, some]: readonly [number, number]): Pick<NoiseHeard, 'gains' | 'present'> {
   const nearAt = meansAround(power, frames, NEAR)
   const wideAt = meansAround(power, frames, WIDE)
-  const gains = new Float32Array(power.length)
-  const logFloor = log2(floor)
+  const gains = new Float64Array(power.length)
+  const present = new Float64Array(power.length)
   for (let frame = 0; frame < frames; frame++) {
     const near = nearAt(frame)
     const wide = wideAt(frame)
     const at = frame * BINS
     for (let bin = 0; bin < BINS; bin++) {
-      if (wide[bin] <= none) {
-        gains[at + bin] = floor
-        continue
-      }
-      const gain = Math.max(floor, speechGain(Math.max(LEAST_SHARE, near[bin] - 1), power[at + bin]))
+      if (wide[bin] <= none) continue
+      gains[at + bin] = speechGain(Math.max(LEAST_SHARE, near[bin] - 1), power[at + bin])
       const t = Math.min(1, (wide[bin] - none) / (some - none))
-      const present = t * t * (3 - 2 * t)
-      gains[at + bin] = present === 1 ? gain : exp2(present * log2(gain) + (1 - present) * logFloor)
+      present[at + bin] = t * t * (3 - 2 * t)
     }
   }
-  return gains
+  return { gains, present }
 }
 
 /** The gain that errs least in the logarithm, for so much speech and so much power, both in multiples of the noise. */
