@@ -121,11 +121,13 @@ function powerOfBands(learnt: readonly number[]): Float64Array {
   return power
 }
 
-/** How surely there is a voice, and its gain, for each bin of each frame, from its power in multiples of the noise. */
+/**
+ * How surely there is a voice, and its gain, for each bin of each frame, from its power in multiples of the noise. The gains lie where
+ * the power lay: means are taken of frames ahead alone.
+ */
 function voiceIn(power: Float64Array, frames: number, [none, some]: readonly [number, number]): Pick<NoiseHeard, 'gains' | 'present'> {
   const nearAt = meansAround(power, frames, NEAR)
   const wideAt = meansAround(power, frames, WIDE)
-  const gains = new Float64Array(power.length)
   const present = new Float64Array(power.length)
   for (let frame = 0; frame < frames; frame++) {
     const near = nearAt(frame)
@@ -133,12 +135,12 @@ function voiceIn(power: Float64Array, frames: number, [none, some]: readonly [nu
     const at = frame * BINS
     for (let bin = 0; bin < BINS; bin++) {
       if (wide[bin] <= none) continue
-      gains[at + bin] = speechGain(Math.max(LEAST_SHARE, near[bin] - 1), power[at + bin])
+      power[at + bin] = speechGain(Math.max(LEAST_SHARE, near[bin] - 1), power[at + bin])
       const t = Math.min(1, (wide[bin] - none) / (some - none))
       present[at + bin] = t * t * (3 - 2 * t)
     }
   }
-  return { gains, present }
+  return { gains: power, present }
 }
 
 /** The gain that errs least in the logarithm, for so much speech and so much power, both in multiples of the noise. */

@@ -26,16 +26,16 @@ const fft = fourier(SIZE)
 
 export function spectraOf(samples: Float64Array): Spectra {
   const frames = Math.ceil(samples.length / HOP) + 1
-  const values = new Float64Array(frames * 2 * BINS)
+  // a transform also writes behind its bins: there the next frame comes, and room is left behind the last one
+  const values = new Float64Array((frames - 1) * 2 * BINS + 2 * SIZE)
   const input = new Float64Array(SIZE)
-  const out = new Float64Array(2 * SIZE)
   for (let frame = 0; frame < frames; frame++) {
     const from = (frame - 1) * HOP
     const [first, last] = [Math.max(0, -from), Math.min(SIZE, samples.length - from)]
     if (last - first < SIZE) input.fill(0)
     for (let i = first; i < last; i++) input[i] = samples[from + i] * WINDOW[i]
-    fft.realTransform(out as unknown as number[], input)
-    values.set(out.subarray(0, 2 * BINS), frame * 2 * BINS)
+    const at = frame * 2 * BINS
+    fft.realTransform(values.subarray(at, at + 2 * SIZE) as unknown as number[], input)
   }
   return { length: samples.length, frames, values }
 }
