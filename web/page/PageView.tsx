@@ -6,7 +6,6 @@ import type { Layout } from '../../core/page/timing'
 import { clock, type Stretch } from '../../core/time'
 import { useTapes } from '../api/queries'
 import { CommandKey } from '../commands/CommandButton'
-import { ContextMenu } from '../commands/CommandMenu'
 import { useCommands } from '../commands/commands'
 import { keep } from '../documents/lastStory'
 import type { LiveDocument } from '../documents/liveDocument'
@@ -43,6 +42,7 @@ import { PageColumns } from './PageColumns'
 import { PageDialogs, type PageDialog } from './PageDialogs'
 import { PageFoot } from './PageFoot'
 import { PagePlayhead } from './PagePlayhead'
+import { PageScroll } from './PageScroll'
 import { PageSide } from './PageSide'
 import { PageRows } from './rows/PageRows'
 import { useRowDrop } from './rows/useRowDrop'
@@ -54,7 +54,6 @@ import { usePageCommands } from './usePageCommands'
 import { usePageMarks } from './usePageMarks'
 import { usePagePlaying } from './usePagePlaying'
 import { useScript } from './useScript'
-import { useZoom } from './useZoom'
 
 export function PageView() {
   const { id = '' } = useParams()
@@ -81,32 +80,6 @@ export function PageView() {
 const NO_TAPES: readonly TapeInfo[] = []
 /** The columns of voices and of tape, in pixels. */
 const BARS = 136
-/** What can be done with the block that is clicked. */
-const HERE = [
-  'page.rehearse',
-  'page.write',
-  'page.seam',
-  'edit.split',
-  'page.up',
-  'page.down',
-  'join.gapShorter',
-  'join.gapLonger',
-  'join.gapUsual',
-  'play.loop',
-  'page.panLeft',
-  'page.panRight',
-  'page.duplicate',
-  'edit.copy',
-  'edit.paste',
-  'page.aside',
-  'edit.mark',
-  'page.addCopy',
-  'page.addActuality',
-  'page.byEar',
-  'edit.undo',
-  'edit.redo',
-] as const
-
 function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>; body: StoryDocument }) {
   const owner = `page/${id}`
   const [mode, setMode] = useKept<Mode>(`${owner}/mode`, 'rehearse')
@@ -183,8 +156,6 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
   const content = useRef<HTMLDivElement>(null)
   const laneWidth = useLaneWidth(content, hangers.lanes.length)
   const bars = { '--bars': `${BARS + hangers.lanes.length * laneWidth}px` } as CSSProperties
-  const zoom = useZoom({ owner, content, length: layout.length })
-  useCommands(zoom.commands)
   const keepTop = useKeptTop(content, owner, page.ready)
   /** From the first to the last of the blocks that are chosen; null where none of them sounds. */
   const stretchOf = ({ placed }: Layout): Stretch | null => {
@@ -291,72 +262,72 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     >
       <VoicingOnPage story={id} recording={recording} own={facts?.tapes.map(({ id: tape }) => tape) ?? []} />
       <PageColumns page={page} hangers={hangers} backtimes={backtimes} laneWidth={laneWidth} style={bars} playing={playing} place={place} />
-      <ContextMenu ids={HERE}>
-        <div
-          ref={content}
-          {...rowDrop}
-          style={{ ...bars, ...zoom.style }}
-          data-far={zoom.far || undefined}
-          data-near={zoom.near || undefined}
-          className="relative min-h-0 flex-1 overflow-y-auto"
-          data-testid="page"
-          onScroll={keepTop}
-        >
-          {spine.length === 0 && page.ready && (
-            <Empty title="An empty page.">
-              Begin with what the presenter reads <CommandKey id="page.addIntro" />, a line of copy <CommandKey id="page.addCopy" />, or an
-              actuality <CommandKey id="page.addActuality" />.
-            </Empty>
-          )}
-          <PageRows
-            story={id}
-            live={live}
-            page={page}
-            chosen={chosen}
-            voices={voices}
-            others={others}
-            writing={writing}
-            rehearsing={playing && mode === 'rehearse'}
-            place={place}
-            backtimes={backtimes}
-            move={acts.move}
-            on={{
-              set: acts.set,
-              aside: acts.aside,
-              play: (block) => {
-                chosen.choose(block.id)
-                playback.playBlock(block)
-              },
-              playWithin: playback.playWithin,
-              pickTrack: (block) => ask({ ask: 'track', block }),
-              breakAt: script.breakAt,
-              joinUp: script.joinUp,
-              pasteOver: script.pasteOver,
-              asOnPage: acts.asOnPage,
-              levelLikeThis: (block) => {
-                const steps = voices.likeThis(block)
-                if (steps.length) act(steps, 'level of a speaker')
-              },
-              nudge: (block, by) => void acts.nudge(by, block),
-              ownLine: acts.ownLine,
-            }}
-          />
-          {hangers.lanes.length > 0 && (
-            <LaneBars
-              content={content}
-              layout={layout}
-              hangers={hangers}
-              second={zoom.second}
-              width={laneWidth}
-              nameOf={nameOf}
-              story={id}
-              slugOf={(piece) => known.get(piece)?.slug ?? ''}
-              onPlay={(frame) => playback.playFrom(frame)}
-            />
-          )}
-          <PagePlayhead layout={layout} place={place} playing={playing} />
-        </div>
-      </ContextMenu>
+      <PageScroll
+        owner={owner}
+        content={content}
+        length={layout.length}
+        bars={bars}
+        drop={rowDrop}
+        onScroll={keepTop}
+        beside={(second) => (
+          <>
+            {hangers.lanes.length > 0 && (
+              <LaneBars
+                content={content}
+                layout={layout}
+                hangers={hangers}
+                second={second}
+                width={laneWidth}
+                nameOf={nameOf}
+                story={id}
+                slugOf={(piece) => known.get(piece)?.slug ?? ''}
+                onPlay={(frame) => playback.playFrom(frame)}
+              />
+            )}
+            <PagePlayhead layout={layout} place={place} playing={playing} />
+          </>
+        )}
+      >
+        {spine.length === 0 && page.ready && (
+          <Empty title="An empty page.">
+            Begin with what the presenter reads <CommandKey id="page.addIntro" />, a line of copy <CommandKey id="page.addCopy" />, or an
+            actuality <CommandKey id="page.addActuality" />.
+          </Empty>
+        )}
+        <PageRows
+          story={id}
+          live={live}
+          page={page}
+          chosen={chosen}
+          voices={voices}
+          others={others}
+          writing={writing}
+          rehearsing={playing && mode === 'rehearse'}
+          place={place}
+          backtimes={backtimes}
+          move={acts.move}
+          on={{
+            set: acts.set,
+            aside: acts.aside,
+            play: (block) => {
+              chosen.choose(block.id)
+              playback.playBlock(block)
+            },
+            playWithin: playback.playWithin,
+            pickTrack: (block) => ask({ ask: 'track', block }),
+            breakAt: script.breakAt,
+            joinUp: script.joinUp,
+            pasteOver: script.pasteOver,
+            asOnPage: acts.asOnPage,
+            levelLikeThis: (block) => {
+              const steps = voices.likeThis(block)
+              if (steps.length) act(steps, 'level of a speaker')
+            },
+            nudge: (block, by) => void acts.nudge(by, block),
+            ownLine: acts.ownLine,
+          }}
+        />
+      </PageScroll>
       <PageDialogs
         story={id}
         page={page}

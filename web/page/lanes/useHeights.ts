@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useState, type RefObject } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react'
 import type { Layout } from '../../../core/page/timing'
 import { firstWhere } from '../../../core/search'
 import { RATE, type Frames } from '../../../core/time'
@@ -28,11 +28,15 @@ export function useHeights(content: RefObject<HTMLElement | null>, layout: Layou
     })
     setRungs((before) => (JSON.stringify(before) === JSON.stringify(found) ? before : found))
   }, [layout])
+  const latest = useRef(measure)
   useEffect(() => {
+    latest.current = measure
     measure()
-    const watch = new ResizeObserver(measure)
+  }, [measure])
+  useEffect(() => {
+    const watch = new ResizeObserver(() => latest.current())
     if (content.current) for (const row of content.current.querySelectorAll('section')) watch.observe(row)
-    // on a long page rows are made as they come near the view
+    // rows come and go with the page, and on a long one as they come near the view
     const made = new MutationObserver((changes) => {
       for (const { addedNodes } of changes) for (const node of addedNodes) if (node instanceof HTMLElement) watch.observe(node)
     })
@@ -41,7 +45,7 @@ export function useHeights(content: RefObject<HTMLElement | null>, layout: Layou
       made.disconnect()
       watch.disconnect()
     }
-  }, [measure, content])
+  }, [content])
   return useMemo(() => heightsOf(rungs, second), [rungs, second])
 }
 

@@ -39,6 +39,8 @@ export function Bar(props: Props) {
 /** A bar that is taller than this is drawn as far as it is in view, and so far beyond, in pixels. */
 const TALL = 3000
 const BEYOND = 800
+/** While its height goes on changing, what is drawn is stretched; it is drawn anew when that has rested for so long, in ms. */
+const REST = 80
 
 function Drawn({ plan, from, to, scale, tone }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -49,26 +51,27 @@ function Drawn({ plan, from, to, scale, tone }: Props) {
     const view = element.closest<HTMLElement>('[data-testid=page]')
     const wave = new Wave(plan)
     let due = 0
+    let rests: ReturnType<typeof setTimeout> | undefined
+    let [width, height] = [parent.clientWidth, parent.clientHeight]
     /** What of the bar is drawn, in pixels from its top. */
     let drawn = { top: 0, bottom: 0 }
-    const inView = (height: number) => {
+    const inView = () => {
       if (!view || height <= TALL) return { top: 0, bottom: height }
       const above = view.getBoundingClientRect().top - parent.getBoundingClientRect().top
       return { top: Math.max(0, above - BEYOND), bottom: Math.min(height, above + view.clientHeight + BEYOND) }
     }
     const draw = () => {
       due = 0
-      const box = parent.getBoundingClientRect()
       const dpr = devicePixelRatio
-      const { top, bottom } = (drawn = inView(box.height))
+      const { top, bottom } = (drawn = inView())
       if (bottom <= top) return
-      element.style.top = `${top}px`
-      element.style.height = `${bottom - top}px`
-      element.width = Math.round(box.width * dpr)
+      element.style.top = `${(100 * top) / height}%`
+      element.style.height = `${(100 * (bottom - top)) / height}%`
+      element.width = Math.round(width * dpr)
       element.height = Math.round((bottom - top) * dpr)
       const context = element.getContext('2d')!
       context.fillStyle = colour(tone)
-      const per = (to - from) / Math.max(1, Math.round(box.height * dpr))
+      const per = (to - from) / Math.max(1, Math.round(height * dpr))
       const first = from + Math.round(top * dpr) * per
       const middle = element.width / 2
       const column = new Float64Array(3)
@@ -83,17 +86,25 @@ function Drawn({ plan, from, to, scale, tone }: Props) {
       due ||= requestAnimationFrame(draw)
     }
     const onScroll = () => {
-      const { height } = parent.getBoundingClientRect()
-      const { top, bottom } = inView(height)
-      if (height > TALL && (Math.abs(top - drawn.top) > BEYOND / 2 || Math.abs(bottom - drawn.bottom) > BEYOND / 2)) later()
+      if (height <= TALL) return
+      const { top, bottom } = inView()
+      if (Math.abs(top - drawn.top) > BEYOND / 2 || Math.abs(bottom - drawn.bottom) > BEYOND / 2) later()
     }
     draw()
     const stop = peakCache.onChange(later)
-    const watch = new ResizeObserver(later)
+    const watch = new ResizeObserver(([{ contentRect }]) => {
+      if (contentRect.width === width && contentRect.height === height) return
+      const stretches = contentRect.width === width && height <= TALL && contentRect.height <= TALL
+      ;({ width, height } = contentRect)
+      clearTimeout(rests)
+      if (stretches) rests = setTimeout(later, REST)
+      else later()
+    })
     watch.observe(parent)
     view?.addEventListener('scroll', onScroll, { passive: true })
     return () => {
       cancelAnimationFrame(due)
+      clearTimeout(rests)
       stop()
       watch.disconnect()
       view?.removeEventListener('scroll', onScroll)

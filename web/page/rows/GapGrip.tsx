@@ -1,13 +1,10 @@
-import { useState, type PointerEvent } from 'react'
+import { useState } from 'react'
 import { RATE, type Frames } from '../../../core/time'
+import { secondOf } from './tall'
 
 /** Where a block begins, to be dragged: further down it leaves more room before it, further up it begins before the one above has ended. */
 export function GapGrip({ label, onMove }: { label: string; onMove: (by: Frames) => void }) {
-  const [drawn, setDrawn] = useState<{ y: number; by: Frames } | null>(null)
-  const moved = (event: PointerEvent<HTMLSpanElement>): Frames => {
-    const second = parseFloat(getComputedStyle(event.currentTarget).getPropertyValue('--second'))
-    return Math.round(((event.clientY - drawn!.y) / second) * RATE)
-  }
+  const [drawn, setDrawn] = useState<{ y: number; by: Frames; second: number } | null>(null)
   return (
     <span
       data-testid="gap-grip"
@@ -18,9 +15,9 @@ export function GapGrip({ label, onMove }: { label: string; onMove: (by: Frames)
         if (event.button !== 0) return
         event.stopPropagation()
         event.currentTarget.setPointerCapture(event.pointerId)
-        setDrawn({ y: event.clientY, by: 0 })
+        setDrawn({ y: event.clientY, by: 0, second: secondOf(event.currentTarget) })
       }}
-      onPointerMove={(event) => drawn && setDrawn({ ...drawn, by: moved(event) })}
+      onPointerMove={({ clientY }) => drawn && setDrawn({ ...drawn, by: Math.round(((clientY - drawn.y) / drawn.second) * RATE) })}
       onPointerUp={() => {
         if (drawn?.by) onMove(drawn.by)
         setDrawn(null)
@@ -28,10 +25,7 @@ export function GapGrip({ label, onMove }: { label: string; onMove: (by: Frames)
     >
       {drawn && drawn.by !== 0 && (
         <>
-          <span
-            className="absolute inset-x-0 h-[2px] bg-cut"
-            style={{ top: `calc(${(drawn.by / RATE).toFixed(3)} * var(--second) + 3px)` }}
-          />
+          <span className="absolute inset-x-0 h-[2px] bg-cut" style={{ top: (drawn.by / RATE) * drawn.second + 3 }} />
           <span className="absolute top-2 right-1 rounded bg-cut-ink px-1.5 text-[11px] font-semibold text-paper">
             {drawn.by > 0 ? '+' : '−'}
             {(Math.abs(drawn.by) / RATE).toFixed(2)} s

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type ReactNode } from 'react'
+import { startTransition, useEffect, useRef, useState, type ReactNode } from 'react'
 import type { Block } from '../../../core/page/story'
 import type { Frames } from '../../../core/time'
 import { tall } from './tall'
@@ -7,6 +7,8 @@ import { tall } from './tall'
 const ALL = 60
 /** How far from the view a row is made, in pixels above and below. */
 const NEAR = 1200
+/** So long a row stays that has gone out of reach, in ms: one who zooms or scrolls back at once finds it there. */
+const STAYS = 3000
 /** About how tall a row is that has not been seen yet, in pixels. */
 const ABOUT = 120
 
@@ -31,16 +33,25 @@ export function NearRow({ block, words, count, always, children }: Props) {
   useEffect(() => {
     const row = lazy ? globalThis.document.getElementById(`block-${id}`) : null
     if (!row) return
+    let leaves: ReturnType<typeof setTimeout> | undefined
     const watch = new IntersectionObserver(
       (entries) => {
         const { isIntersecting, boundingClientRect } = entries[entries.length - 1]
         if (there) height.current = boundingClientRect.height
-        setNear(isIntersecting)
+        clearTimeout(leaves)
+        // what is made or taken away beyond the view can wait for what moves in it
+        const change = () => startTransition(() => setNear(isIntersecting))
+        if (isIntersecting === there) return
+        if (isIntersecting) change()
+        else leaves = setTimeout(change, STAYS)
       },
       { root: row.closest('[data-testid=page]'), rootMargin: `${NEAR}px 0px` },
     )
     watch.observe(row)
-    return () => watch.disconnect()
+    return () => {
+      clearTimeout(leaves)
+      watch.disconnect()
+    }
   }, [id, lazy, there])
   if (there) return children()
   return (
