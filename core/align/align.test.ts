@@ -41,6 +41,13 @@ describe('what is written', () => {
     ['ferry…', 'ferry'],
     ['it’s', "it's"],
     ['—', ''],
+    // what every object has is a word like any other
+    ['constructor', 'constructor'],
+    ['constructor.', 'constructor'],
+    ['toString', 'tostring'],
+    ['valueOf/hasOwnProperty', 'valueof hasownproperty'],
+    ['£constructor', 'constructor'],
+    ['5constructor', 'five constructor'],
   ])('as %s is said as %s', (text, said) => {
     expect(spoken(text).join(' ')).toBe(said)
   })

@@ -7,35 +7,46 @@ const ONES =
     ' ',
   )
 const TENS = '_ _ twenty thirty forty fifty sixty seventy eighty ninety'.split(' ')
-const ORDINALS: Record<string, string> = {
-  one: 'first',
-  two: 'second',
-  three: 'third',
-  five: 'fifth',
-  eight: 'eighth',
-  nine: 'ninth',
-  twelve: 'twelfth',
-}
+// Maps, not objects: what every object has, “constructor” among it, is a word like any other
+const ORDINALS = new Map([
+  ['one', 'first'],
+  ['two', 'second'],
+  ['three', 'third'],
+  ['five', 'fifth'],
+  ['eight', 'eighth'],
+  ['nine', 'ninth'],
+  ['twelve', 'twelfth'],
+])
 const SCALES = [
   [1_000_000_000, 'billion'],
   [1_000_000, 'million'],
   [1000, 'thousand'],
   [100, 'hundred'],
 ] as const
-const SIGNS: Record<string, string> = { '%': 'percent', '&': 'and', '+': 'plus', '=': 'equals', '@': 'at' }
-const MONEY: Record<string, string> = { '£': 'pounds', $: 'dollars', '€': 'euros' }
-const SHORT: Record<string, string> = {
-  mr: 'mister',
-  mrs: 'missus',
-  ms: 'miz',
-  dr: 'doctor',
-  st: 'saint',
-  vs: 'versus',
-  etc: 'et cetera',
-  km: 'kilometres',
-  kg: 'kilos',
-  approx: 'approximately',
-}
+const SIGNS = new Map([
+  ['%', 'percent'],
+  ['&', 'and'],
+  ['+', 'plus'],
+  ['=', 'equals'],
+  ['@', 'at'],
+])
+const MONEY = new Map([
+  ['£', 'pounds'],
+  ['$', 'dollars'],
+  ['€', 'euros'],
+])
+const SHORT = new Map([
+  ['mr', 'mister'],
+  ['mrs', 'missus'],
+  ['ms', 'miz'],
+  ['dr', 'doctor'],
+  ['st', 'saint'],
+  ['vs', 'versus'],
+  ['etc', 'et cetera'],
+  ['km', 'kilometres'],
+  ['kg', 'kilos'],
+  ['approx', 'approximately'],
+])
 
 function number(value: number): string[] {
   if (value < 20) return [ONES[value]]
@@ -50,7 +61,7 @@ function number(value: number): string[] {
 
 const ordinal = (words: string[]): string[] => {
   const last = words[words.length - 1]
-  return [...words.slice(0, -1), ORDINALS[last] ?? (last.endsWith('y') ? `${last.slice(0, -1)}ieth` : `${last}th`)]
+  return [...words.slice(0, -1), ORDINALS.get(last) ?? (last.endsWith('y') ? `${last.slice(0, -1)}ieth` : `${last}th`)]
 }
 
 /** Four figures are read as a year where they can be one. */
@@ -79,14 +90,21 @@ const spelled = (letters: string): string[] => [...letters.toLowerCase()].map((l
 
 /** A web or mail address: its dots and slashes are said. */
 const ADDRESS = /^(?:https?:\/\/)?((?:[\p{L}\d_-]+[.@])+[a-z]{2,}(?:\/[\p{L}\d./_-]*)?)$/u
-const IN_ADDRESS: Record<string, string> = { '.': 'dot', '/': 'slash', '@': 'at', '-': 'dash', _: 'underscore' }
+const IN_ADDRESS = new Map([
+  ['.', 'dot'],
+  ['/', 'slash'],
+  ['@', 'at'],
+  ['-', 'dash'],
+  ['_', 'underscore'],
+])
 /** Ends of addresses that are said as words; other ends of two letters are spelled. */
 const SAID_ENDS = new Set(['com', 'org', 'net', 'info', 'gov'])
 
 function address(text: string): string[] {
   const parts = text.split(/([./@_-])/).filter(Boolean)
   return parts.flatMap((part, i): string[] => {
-    if (IN_ADDRESS[part]) return i === parts.length - 1 ? [] : [IN_ADDRESS[part]]
+    const sign = IN_ADDRESS.get(part)
+    if (sign) return i === parts.length - 1 ? [] : [sign]
     const end = parts[i - 1] === '.' && !SAID_ENDS.has(part.toLowerCase()) && part.length === 2
     return end || part.toLowerCase() === 'www' ? spelled(part) : spoken(part)
   })
@@ -94,7 +112,11 @@ function address(text: string): string[] {
 
 /** Money with its scale: “£1.2m” is one point two million pounds. */
 const SUM = /^([£$€])(\d[\d.,]*)(k|m|bn)$/i
-const SUM_SCALES: Record<string, string> = { k: 'thousand', m: 'million', bn: 'billion' }
+const SUM_SCALES = new Map([
+  ['k', 'thousand'],
+  ['m', 'million'],
+  ['bn', 'billion'],
+])
 
 /** A time of day: `3.30pm`, `5 a.m.`; figures may have gone before. */
 const OF_DAY = /^(?:(\d{1,2})(?:[:.](\d\d))?)?([ap])\.?m\.?$/i
@@ -106,7 +128,7 @@ export function spoken(text: string): string[] {
   // initials with dots are not an address
   if (found && !/^(?:\p{L}\.)+\p{L}?$/u.test(plain)) return address(found[1])
   const sum = SUM.exec(plain.replace(/\.$/, ''))
-  if (sum) return [...figures(sum[2]), SUM_SCALES[sum[3].toLowerCase()], MONEY[sum[1]]]
+  if (sum) return [...figures(sum[2]), SUM_SCALES.get(sum[3].toLowerCase())!, MONEY.get(sum[1])!]
   const time = /^\d|^[ap]\.m/i.test(plain) ? OF_DAY.exec(plain) : null
   if (time) return [...(time[1] ? figures(`${time[1]}:${time[2] ?? '00'}`) : []), ...spelled(`${time[3]}m`)]
   const decade = /^[‘’']?(\d{2}|\d{3}0)s$/.exec(plain.replace(/\.$/, ''))
@@ -122,19 +144,20 @@ export function spoken(text: string): string[] {
 function parted(text: string): string[] {
   const pieces = text.split(/[-–—/_]+|(?<=\p{L})(?=\d)|(?<=\d)(?=[\p{L}%])|(?<=[£$€&+=@])|(?=[£$€&+=@])/u)
   return pieces.flatMap((part, i, parts): string[] => {
-    const sign = SIGNS[part.trim()]
+    const sign = SIGNS.get(part.trim())
     if (sign) return [sign]
-    if (MONEY[part]) return []
+    if (MONEY.has(part)) return []
     const digits = /\d[\d.,:]*/.exec(part)?.[0].replace(/[.,:]+$/, '')
     if (digits) {
       const after = parts[i + 1]?.toLowerCase().replace(/[^a-z]/g, '')
       const read = after && /^(st|nd|rd|th)$/.test(after) ? ordinal(figures(digits)) : figures(digits)
-      const money = MONEY[parts[i - 1]]
+      const money = MONEY.get(parts[i - 1])
       return money ? [...read, money] : read
     }
     const word = bare(part)
     if (i > 0 && /\d/.test(parts[i - 1]) && /^(st|nd|rd|th)$/.test(word)) return []
-    if (SHORT[word] && (part.endsWith('.') || word.length < 3)) return SHORT[word].split(' ')
+    const short = SHORT.get(word)
+    if (short && (part.endsWith('.') || word.length < 3)) return short.split(' ')
     // a name in capitals is spelled out
     if (/^(\p{Lu}\.?){2,4}$/u.test(part.replace(/[^\p{L}.]/gu, '')) && !/[AEIOUY]/.test(part)) return spelled(word)
     // of single letters, these alone are words

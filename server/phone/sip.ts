@@ -9,7 +9,15 @@ export interface SipMessage {
 }
 
 /** Short forms of header names. */
-const SHORT: Record<string, string> = { v: 'via', f: 'from', t: 'to', i: 'call-id', m: 'contact', c: 'content-type', l: 'content-length' }
+const SHORT = new Map([
+  ['v', 'via'],
+  ['f', 'from'],
+  ['t', 'to'],
+  ['i', 'call-id'],
+  ['m', 'contact'],
+  ['c', 'content-type'],
+  ['l', 'content-length'],
+])
 
 export function readSip(bytes: Uint8Array): SipMessage | null {
   const text = new TextDecoder().decode(bytes)
@@ -33,7 +41,7 @@ export function writeSip({ first, headers, body }: SipMessage): Uint8Array<Array
   return new TextEncoder().encode(`${lines.join('\r\n')}\r\n\r\n${body}`)
 }
 
-const full = (name: string): string => SHORT[name.toLowerCase()] ?? name.toLowerCase()
+const full = (name: string): string => SHORT.get(name.toLowerCase()) ?? name.toLowerCase()
 
 export const header = (message: SipMessage, name: string): string =>
   message.headers.find(([key]) => full(key) === name.toLowerCase())?.[1] ?? ''
