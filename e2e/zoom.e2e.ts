@@ -25,6 +25,15 @@ it('shows all of the page, or one second of it, and goes back', async () => {
   expect(usual.all).toBeGreaterThan(usual.view)
   await press(page, 'w')
   await until(heights, ({ all, view }) => all <= view)
+  // each wave is as tall as its row: none is cut off
+  const bars = () =>
+    page.getByTestId('page').evaluate((view) =>
+      [...view.querySelectorAll('section')].flatMap((row) => {
+        const wave = row.querySelector('canvas')
+        return wave ? Math.round(wave.getBoundingClientRect().bottom - row.getBoundingClientRect().bottom) : []
+      }),
+    )
+  await until(bars, (ends) => ends.length > 3 && ends.every((end) => Math.abs(end) <= 2))
   await press(page, '+', 12)
   // the actuality of 15 s is 15 views tall
   const near = await until(heights, ({ rows, view }) => Math.max(...rows) > 14 * view)

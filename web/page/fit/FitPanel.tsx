@@ -55,7 +55,10 @@ export function FitPanel({ fit, page }: Props) {
       {!listed.length && <p className="py-3 text-soft">Nothing on this page can be changed without more harm than that.</p>}
       <ul data-testid="fit-changes" className="pt-1">
         {listed.map((change) => (
-          <li key={change.id} className={`flex items-start gap-2.5 border-b border-rule py-2 ${chosen?.id === change.id ? 'bg-wash' : ''}`}>
+          <li
+            key={change.id}
+            className={`-mx-2 flex items-start gap-2.5 border-b border-rule px-2 py-2 ${chosen?.id === change.id ? 'bg-wash' : ''}`}
+          >
             <input
               type="checkbox"
               className="mt-1 accent-[var(--ink)]"
