@@ -1,6 +1,8 @@
 import { beforeAll, expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
-import { FERRY, press, until, useBrowser, visit } from './newsroom'
+import { generateNKeysBetween } from 'fractional-indexing'
+import { newStory, type Block } from '../core/page/story'
+import { api, FERRY, press, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -59,3 +61,42 @@ it('keeps what is under the pointer where it is when the wheel turns', async () 
   expect(await share()).toBeCloseTo(before, 1)
   await press(page, 'Shift+Z')
 })
+
+it('a page of a hundred lines is as long after it was zoomed as before, wherever one has been', async () => {
+  const id = crypto.randomUUID()
+  const lines = generateNKeysBetween(null, null, 100).map((order, i): Block => {
+    const text = `Line ${i + 1} of the night ferry, that nobody has read.`
+    return { id: crypto.randomUUID(), kind: 'copy', order, aside: false, text, reader: '', piece: null }
+  })
+  await api(`/documents/${id}`, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(newStory({ slug: 'A hundred lines' }, { id: crypto.randomUUID() }, lines)),
+  })
+  const { page: long } = await visit(`/stories/${id}`)
+  await until(
+    () => long.locator('[data-block]').count(),
+    (count) => count === 100,
+  )
+  const view = long.getByTestId('page')
+  const all = () => view.evaluate(({ scrollHeight }) => scrollHeight)
+  /** Down the page, so that each row is made, and goes when the view has gone on. */
+  const through = () =>
+    view.evaluate(async (element) => {
+      for (let top = 0; top < element.scrollHeight; top += 600) {
+        element.scrollTop = top
+        await new Promise((done) => setTimeout(done, 60))
+      }
+      element.scrollTop = 0
+      await new Promise((done) => setTimeout(done, 4000))
+    })
+  await through()
+  const usual = await all()
+  await press(long, '+', 4)
+  await through()
+  expect(await all()).toBeGreaterThan(3 * usual)
+  await press(long, 'Shift+Z')
+  await until(all, (now) => Math.abs(now - usual) < 50)
+  await press(long, 'w')
+  await until(all, (now) => now <= 800)
+}, 60_000)

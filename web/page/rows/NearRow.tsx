@@ -1,7 +1,7 @@
-import { startTransition, useEffect, useRef, useState, type ReactNode } from 'react'
+import { startTransition, useEffect, useRef, useState, type CSSProperties, type ReactNode } from 'react'
 import type { Block } from '../../../core/page/story'
 import type { Frames } from '../../../core/time'
-import { tall } from './tall'
+import { ROOM, secondOf, tall } from './tall'
 
 /** A page of so many blocks is there with all its rows; of a longer one those far from the view only keep their place. */
 const ALL = 60
@@ -9,7 +9,7 @@ const ALL = 60
 const NEAR = 1200
 /** So long a row stays that has gone out of reach, in ms: one who zooms or scrolls back at once finds it there. */
 const STAYS = 3000
-/** About how tall a row is that has not been seen yet, in pixels. */
+/** About how tall the script is of a row that has not been seen yet, in pixels. */
 const ABOUT = 120
 
 interface Props {
@@ -23,11 +23,14 @@ interface Props {
   children: () => ReactNode
 }
 
-/** A row of a long page, made when it comes near the view, and as tall without it as it was. */
+/**
+ * A row of a long page, made when it comes near the view. Without it its place is as tall as its time asks for, and at least as its
+ * script was: so a page is as long after it was zoomed as before, whatever has been in view meanwhile.
+ */
 export function NearRow({ block, words, count, always, children }: Props) {
   const { id, kind, gap } = block
   const [near, setNear] = useState(false)
-  const height = useRef(ABOUT)
+  const script = useRef(ABOUT)
   const lazy = count > ALL && !always
   const there = !lazy || near
   useEffect(() => {
@@ -36,8 +39,8 @@ export function NearRow({ block, words, count, always, children }: Props) {
     let leaves: ReturnType<typeof setTimeout> | undefined
     const watch = new IntersectionObserver(
       (entries) => {
-        const { isIntersecting, boundingClientRect } = entries[entries.length - 1]
-        if (there) height.current = boundingClientRect.height
+        const { isIntersecting, boundingClientRect, target } = entries[entries.length - 1]
+        if (there) script.current = scriptOf(target, boundingClientRect.height, script.current)
         clearTimeout(leaves)
         // what is made or taken away beyond the view can wait for what moves in it
         const change = () => startTransition(() => setNear(isIntersecting))
@@ -59,7 +62,14 @@ export function NearRow({ block, words, count, always, children }: Props) {
       id={`block-${id}`}
       data-block={kind}
       className="tall border-b border-rule"
-      style={{ ...tall(words, gap), height: height.current }}
+      style={{ ...tall(words, gap), '--script': `${script.current}px` } as CSSProperties}
     />
   )
+}
+
+/** How tall the script of a row is, which is so tall, as far as that tells; `known` is what was known of it before. */
+function scriptOf(row: Element, height: number, known: number): number {
+  if (row.closest('[data-far]')) return known
+  const byTime = parseFloat(getComputedStyle(row).getPropertyValue('--long')) * secondOf(row) + ROOM
+  return height > byTime + 1 ? height : Math.min(known, height)
 }
