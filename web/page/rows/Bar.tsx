@@ -52,7 +52,7 @@ function Drawn({ plan, from, to, scale, tone }: Props) {
     const wave = new Wave(plan)
     let due = 0
     let rests: ReturnType<typeof setTimeout> | undefined
-    let [width, height] = [parent.clientWidth, parent.clientHeight]
+    let { width, height } = parent.getBoundingClientRect()
     /** What of the bar is drawn, in pixels from its top. */
     let drawn = { top: 0, bottom: 0 }
     const inView = () => {

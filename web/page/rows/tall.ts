@@ -8,7 +8,7 @@ import { RATE, type Frames } from '../../../core/time'
 export const tall = (words: Frames, gap: Frames = 0): CSSProperties =>
   ({ '--long': (words / RATE).toFixed(3), '--room': (Math.max(0, gap) / RATE).toFixed(3) }) as CSSProperties
 
-/** A row is this much taller than its time asks for, in pixels. */
+/** A row is this much taller than its time asks for, in pixels, as web/style.css says. */
 export const ROOM = 12
 
 /** How tall a second is, in pixels, where an element of a row lies. */
