@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { RATE } from '../time'
-import { LEAST_TO_LEARN, learnNoise, NOISE_BANDS, withoutNoise } from './noise'
+import { hearNoise, LEAST_TO_LEARN, learnNoise, lessNoise, NOISE_BANDS } from './noise'
 import { BINS, meansAround, soundOf, spectraOf } from './spectra'
 import { dBFS, hissOf, less, voiceLike } from './voiceLike'
 
@@ -42,7 +42,7 @@ describe('noise under a voice', () => {
     ['followed', undefined],
   ])('goes by what is asked for in a pause, and what is left is nearer to the voice: %s', (_, known) => {
     const out = sound.slice()
-    withoutNoise({ kind: 'noise', dB: 10, ...(known ? { learnt: known } : {}) }, out)
+    lessNoise(hearNoise(sound, known), 10, out)
     expect(dBFS(sound, PAUSE, PAUSE_END) - dBFS(out, PAUSE, PAUSE_END)).toBeCloseTo(10, 0)
     expect(dBFS(less(out, voice))).toBeLessThan(dBFS(noise) - 4)
     expect(Math.abs(dBFS(out, 2.5 * RATE, 2.9 * RATE) - dBFS(voice, 2.5 * RATE, 2.9 * RATE))).toBeLessThan(0.3)
@@ -58,7 +58,7 @@ describe('noise under a voice', () => {
 
   it('of silence makes silence', () => {
     const out = new Float64Array(RATE)
-    withoutNoise({ kind: 'noise', dB: 12 }, out)
+    lessNoise(hearNoise(out, undefined), 12, out)
     expect(out.every((sample) => sample === 0)).toBe(true)
   })
 })

@@ -79,12 +79,7 @@ export interface NoiseHeard {
   present: Float64Array
 }
 
-/** Takes noise out of a run in place. */
-export function withoutNoise({ dB, learnt }: Noise, samples: Float64Array): void {
-  lessNoise(hearNoise(samples, learnt), dB, samples)
-}
-
-/** The slower part: it stays as it is while only the dB are turned. */
+/** What there is to know of the noise of a run; it stays as it is while only the dB are turned. `learnt`: see `Noise`. */
 export function hearNoise(samples: Float64Array, learnt: Noise['learnt']): NoiseHeard {
   const spectra = spectraOf(samples)
   const power = powerOf(spectra)

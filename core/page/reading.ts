@@ -14,34 +14,34 @@ const lasting = (seconds: number, sounds: string) => sounds.split(' ').map((soun
 /** Seconds that sounds last at NORMAL words a minute. */
 const LENGTHS = new Map([
   ...lasting(0.035, 'UH'),
-  ...lasting(0.04, 'TH'),
-  ...lasting(0.045, 'N W'),
-  ...lasting(0.05, 'V'),
-  ...lasting(0.055, 'M'),
+  ...lasting(0.04, 'N'),
+  ...lasting(0.045, 'TH'),
+  ...lasting(0.05, 'M V'),
+  ...lasting(0.055, 'W'),
   ...lasting(0.06, 'IH JH'),
-  ...lasting(0.065, 'AH AO HH'),
-  ...lasting(0.07, 'D G K NG R'),
-  ...lasting(0.075, 'EH F T'),
-  ...lasting(0.08, 'AA AW L'),
-  ...lasting(0.09, 'B UW'),
-  ...lasting(0.095, 'P'),
-  ...lasting(0.1, 'AE Z'),
-  ...lasting(0.105, 'ER'),
-  ...lasting(0.11, 'CH S ZH'),
-  ...lasting(0.115, 'Y'),
+  ...lasting(0.065, 'HH'),
+  ...lasting(0.07, 'AH AO D G K NG R'),
+  ...lasting(0.075, 'AW EH F T'),
+  ...lasting(0.08, 'AA L'),
+  ...lasting(0.09, 'P UW'),
+  ...lasting(0.095, 'B Z'),
+  ...lasting(0.1, 'AE'),
+  ...lasting(0.105, 'ER ZH'),
+  ...lasting(0.11, 'S Y'),
+  ...lasting(0.115, 'CH'),
   ...lasting(0.12, 'EY'),
   ...lasting(0.13, 'IY SH'),
   ...lasting(0.135, 'AY'),
   ...lasting(0.145, 'OW'),
-  ...lasting(0.16, 'OY'),
+  ...lasting(0.155, 'OY'),
 ])
-/** The vowel of a syllable or of a word that is not stressed. */
-const REDUCED_VOWEL = 0.085
+/** A vowel that is not stressed lasts no longer. */
+const MOST_UNSTRESSED = 0.09
 /** One that is not among them. */
 const OTHER_SOUND = 0.08
 /** A pause within a text, at punctuation, with the lengthening before it; and the lengthening at its end. */
 const PAUSE = 0.315
-const END = 0.11
+const END = 0.115
 
 const isVowel = (sound: string) => /^[AEIOU]/.test(sound)
 /** Vowels that are short where they are not stressed. */
@@ -68,7 +68,8 @@ function wordSeconds(word: string): number {
   return sounds.reduce((sum, sound) => {
     if (isVowel(sound)) nth++
     const reduced = isVowel(sound) && (UNSTRESSED.has(word) || (vowels > 1 && nth > 1 && REDUCED.has(sound)))
-    return sum + (reduced ? REDUCED_VOWEL : (LENGTHS.get(sound) ?? OTHER_SOUND))
+    const length = LENGTHS.get(sound) ?? OTHER_SOUND
+    return sum + (reduced ? Math.min(length, MOST_UNSTRESSED) : length)
   }, 0)
 }
 
