@@ -5,6 +5,7 @@ declare module 'fft.js' {
     /** Cosines and negative sines of a turn, in as many steps as the size, by turns. */
     readonly table: number[]
     createComplexArray(): number[]
+    transform(out: number[], input: ArrayLike<number>): void
     realTransform(out: number[], input: ArrayLike<number>): void
     completeSpectrum(spectrum: number[]): void
     inverseTransform(out: number[], spectrum: number[]): void

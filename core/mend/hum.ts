@@ -47,8 +47,8 @@ export function withoutHum({ mains, harmonics }: Hum, samples: Float64Array): vo
   const drift = driftOf(low, mains, harmonics)
   const tones = Array.from({ length: harmonics }, (_, k) => (k + 1) * (mains + drift)).filter((hertz) => hertz < HIGHEST)
   // all are measured in what was there, then go
-  const found = tones.map((hertz) => ({ hertz, heights: steadied(readings(low, hertz)) }))
-  for (const { hertz, heights } of found) subtract(samples, hertz, heights)
+  const waves = tones.map((hertz) => new Wave(hertz, steadied(readings(low, hertz))))
+  for (let k = 0; k < waves.length; k += 3) subtract(samples, waves[k], waves[k + 1] ?? SILENCE, waves[k + 2] ?? SILENCE)
 }
 
 /** Hum is low: it is measured in every eighth sample of what two means of eight, one after the other, let through. */
@@ -59,10 +59,18 @@ const HIGHEST = 2450
 
 function lowRateOf(samples: Float64Array, frames: number): Float64Array {
   const low = new Float64Array(frames * LOW_FRAME)
+  // two means, one after the other, weigh samples by a triangle: it rises over one eight and falls over the next
+  let rising = 0
   for (let m = 0; m < low.length; m++) {
-    let sum = 0
-    for (let j = m === 0 ? 0 : 1 - FEWER; j < FEWER; j++) sum += (FEWER - (j < 0 ? -j : j)) * samples[m * FEWER + j]
-    low[m] = sum / (FEWER * FEWER)
+    let all = 0
+    let later = 0
+    for (let j = 0; j < FEWER; j++) {
+      const value = samples[m * FEWER + j]
+      all += value
+      later += j * value
+    }
+    low[m] = (rising + FEWER * all - later) / (FEWER * FEWER)
+    rising = later
   }
   return low
 }
@@ -79,14 +87,21 @@ function turner(hertz: number, samples = 1) {
   return { cos: cosine(step), sin: sine(step) }
 }
 
-/** A tone in each frame; a frame counts the more the less else sounds right beside it. */
+/**
+ * A tone in each frame, measured from the frame's own beginning and then turned back by what the tone has gone through until there; a
+ * frame counts the more the less else sounds right beside it.
+ */
 function readings(low: Float64Array, hertz: number): Reading[] {
-  const own = heightsAt(low, hertz)
-  const [below, above] = [heightsAt(low, hertz - BESIDE), heightsAt(low, hertz + BESIDE)]
-  const power = ({ re, im }: Height): number => re * re + im * im
-  return own.map((height, frame) => {
-    const beside = power(below[frame]) + power(above[frame])
-    return { ...height, weight: power(height) + beside < SILENT ? 0 : 1 / (beside + SILENT) }
+  const [own, below, above] = [hertz, hertz - BESIDE, hertz + BESIDE].map(windowedWave)
+  let [c, s] = [1, 0]
+  return Array.from({ length: low.length / LOW_FRAME }, (_, frame) => {
+    const { at, under, over } = heightsIn(low, frame * LOW_FRAME, own, below, above)
+    const height = { re: at.re * c - at.im * s, im: at.im * c + at.re * s }
+    const turned = c * own.cos - s * own.sin
+    s = s * own.cos + c * own.sin
+    c = turned
+    const beside = powerOf(under) + powerOf(over)
+    return { ...height, weight: powerOf(height) + beside < SILENT ? 0 : 1 / (beside + SILENT) }
   })
 }
 
@@ -95,30 +110,25 @@ interface Height {
   im: number
 }
 
-function heightsAt(low: Float64Array, hertz: number): Height[] {
-  const { cos, sin } = turner(hertz, FEWER)
-  const scale = 2 / (LOW_FRAME / 2) / passed(hertz)
-  const wave = windowedWave(cos, sin)
-  // each frame is measured from its own beginning, then turned back by what the tone has gone through until there
-  let [c, s] = [1, 0]
-  return Array.from({ length: low.length / LOW_FRAME }, (_, frame) => {
-    const { re, im } = heightIn(low, frame * LOW_FRAME, wave)
-    const height = { re: (re * c - im * s) * scale, im: (im * c + re * s) * scale }
-    const turned = c * wave.cos - s * wave.sin
-    s = s * wave.cos + c * wave.sin
-    c = turned
-    return height
-  })
+const powerOf = ({ re, im }: Height): number => re * re + im * im
+
+interface MeasuringWave {
+  re: Float64Array
+  im: Float64Array
+  cos: number
+  sin: number
 }
 
 /** A tone over one frame, times a Hann window, so that what lies beside does not leak in; and its turn back over a whole frame. */
-function windowedWave(cos: number, sin: number) {
+function windowedWave(hertz: number): MeasuringWave {
+  const { cos, sin } = turner(hertz, FEWER)
+  const scale = 2 / (LOW_FRAME / 2) / passed(hertz)
   const re = new Float64Array(LOW_FRAME)
   const im = new Float64Array(LOW_FRAME)
   let [c, s] = [1, 0]
   for (let k = 0; k < LOW_FRAME; k++) {
-    re[k] = c * HANN[k]
-    im[k] = -s * HANN[k]
+    re[k] = scale * c * HANN[k]
+    im[k] = -scale * s * HANN[k]
     const turned = c * cos - s * sin
     s = s * cos + c * sin
     c = turned
@@ -126,15 +136,22 @@ function windowedWave(cos: number, sin: number) {
   return { re, im, cos: c, sin: -s }
 }
 
-function heightIn(low: Float64Array, from: number, wave: { re: Float64Array; im: Float64Array }): Height {
-  let re = 0
-  let im = 0
+/** How high a tone stands in a frame, and how high what lies under and over it; all at once, so that each sample is read once. */
+function heightsIn(low: Float64Array, from: number, own: MeasuringWave, below: MeasuringWave, above: MeasuringWave) {
+  const { re: ownRe, im: ownIm } = own
+  const { re: belowRe, im: belowIm } = below
+  const { re: aboveRe, im: aboveIm } = above
+  let [a, b, c, d, e, f] = [0, 0, 0, 0, 0, 0]
   for (let k = 0; k < LOW_FRAME; k++) {
     const value = low[from + k]
-    re += value * wave.re[k]
-    im += value * wave.im[k]
+    a += value * ownRe[k]
+    b += value * ownIm[k]
+    c += value * belowRe[k]
+    d += value * belowIm[k]
+    e += value * aboveRe[k]
+    f += value * aboveIm[k]
   }
-  return { re, im }
+  return { at: { re: a, im: b }, under: { re: c, im: d }, over: { re: e, im: f } }
 }
 
 const HANN = Float64Array.from({ length: LOW_FRAME }, (_, k) => {
@@ -181,41 +198,80 @@ function steadied(all: readonly Reading[]): Reading[] {
   })
 }
 
-/** A tone is turned on from one sample to the next by a table of so many, then as a whole. */
-const TURNS = 60
+/** A tone stays as high for so many samples: 1.25 ms. */
+const STEADY = 60
 
-/** Subtracts a tone whose height and phase go straight from the middle of one frame to the middle of the next. */
-function subtract(samples: Float64Array, hertz: number, heights: readonly Reading[]): void {
-  const { cos, sin } = turner(hertz)
-  const re = new Float64Array(TURNS + 1)
-  const im = new Float64Array(TURNS + 1)
-  re[0] = 1
-  for (let k = 0; k < TURNS; k++) {
-    re[k + 1] = re[k] * cos - im[k] * sin
-    im[k + 1] = im[k] * cos + re[k] * sin
+/**
+ * A tone, so many samples after so many: of each value and the one before it comes the next (the recurrence of a cosine), from a height
+ * and phase that go straight from the middle of one frame to the middle of the next.
+ */
+class Wave {
+  readonly by: number
+  first = 0
+  second = 0
+  private readonly cos: number
+  private readonly sin: number
+  /** How far it has turned until now, and how far it turns on in `STEADY` samples. */
+  private now = { re: 1, im: 0 }
+  private readonly on: Height
+
+  constructor(
+    hertz: number,
+    private readonly heights: readonly Reading[],
+  ) {
+    const { cos, sin } = turner(hertz)
+    this.cos = cos
+    this.sin = sin
+    this.by = 2 * cos
+    let on = { re: 1, im: 0 }
+    for (let k = 0; k < STEADY; k++) on = { re: on.re * cos - on.im * sin, im: on.im * cos + on.re * sin }
+    this.on = on
   }
-  let [c, s] = [1, 0]
-  for (let from = 0; from < samples.length; from += TURNS) {
-    const { height, growth } = heightAt(heights, from)
-    // both as the tone has turned until here
-    const a = height.re * c - height.im * s
-    const b = height.im * c + height.re * s
-    const growA = growth.re * c - growth.im * s
-    const growB = growth.im * c + growth.re * s
-    const count = Math.min(TURNS, samples.length - from)
-    for (let k = 0; k < count; k++) samples[from + k] -= (a + k * growA) * re[k] - (b + k * growB) * im[k]
-    const turned = c * re[TURNS] - s * im[TURNS]
-    s = s * re[TURNS] + c * im[TURNS]
-    c = turned
+
+  /** Its first two values of the `STEADY` samples from `at` on; those before must have been asked for. */
+  begin(at: number): void {
+    const { now, on } = this
+    const height = heightAt(this.heights, at + STEADY / 2)
+    const re = height.re * now.re - height.im * now.im
+    const im = height.im * now.re + height.re * now.im
+    this.first = re
+    this.second = re * this.cos - im * this.sin
+    this.now = { re: now.re * on.re - now.im * on.im, im: now.im * on.re + now.re * on.im }
   }
 }
 
-/** The height of a tone at a sample, and by how much it grows to the next; before the first middle and after the last it stays. */
-function heightAt(heights: readonly Reading[], at: number): { height: Height; growth: Height } {
+/** Stands in where there are fewer than three. */
+const SILENCE = new Wave(0, [{ re: 0, im: 0, weight: 0 }])
+
+/** Subtracts three tones: to read and write each sample takes longer than to work them out. */
+function subtract(samples: Float64Array, one: Wave, two: Wave, three: Wave): void {
+  const [byOne, byTwo, byThree] = [one.by, two.by, three.by]
+  for (let from = 0; from < samples.length; from += STEADY) {
+    for (const wave of [one, two, three]) wave.begin(from)
+    let { first: a, second: aNext } = one
+    let { first: b, second: bNext } = two
+    let { first: c, second: cNext } = three
+    const to = Math.min(samples.length, from + STEADY)
+    for (let i = from; i < to; i++) {
+      samples[i] -= a + b + c
+      const aThen = byOne * aNext - a
+      a = aNext
+      aNext = aThen
+      const bThen = byTwo * bNext - b
+      b = bNext
+      bNext = bThen
+      const cThen = byThree * cNext - c
+      c = cNext
+      cNext = cThen
+    }
+  }
+}
+
+/** The height of a tone at a sample; before the first middle and after the last it stays. */
+function heightAt(heights: readonly Reading[], at: number): Height {
   const part = Math.floor((at + FRAME / 2) / FRAME)
   const a = heights[Math.min(heights.length - 1, Math.max(0, part - 1))]
   const b = heights[Math.min(heights.length - 1, part)]
-  const growth = { re: (b.re - a.re) / FRAME, im: (b.im - a.im) / FRAME }
-  const into = at - (part * FRAME - FRAME / 2)
-  return { height: { re: a.re + into * growth.re, im: a.im + into * growth.im }, growth }
+  const share = (at + FRAME / 2) / FRAME - part
+  return { re: a.re + share * (b.re - a.re), im: a.im + share * (b.im - a.im) }
 }

@@ -11,24 +11,26 @@ export function fitPredictor(samples: Float64Array, own: Float64Array): void {
   const scale = 4 / (count + 1) ** 2
   const tapered = new Float64Array(count)
   for (let i = 0; i < count; i++) tapered[i] = samples[i] * scale * (i + 1) * (count - i)
-  const lags = new Float64Array(own.length + 4)
-  // four at a time: one sum does not wait for the other
-  for (let lag = 0; lag < own.length; lag += 4) fourLags(tapered, lag, lags)
+  const lags = new Float64Array(own.length + 5)
+  // five at a time: one sum does not wait for the other
+  for (let lag = 0; lag < own.length; lag += 5) fiveLags(tapered, lag, lags)
   // a little white noise keeps the system sound
   lags[0] = lags[0] * (1 + 1e-7) + 1e-12
   predict(lags.subarray(0, own.length), own, new Float64Array(own.length))
 }
 
-/** How alike samples are to those `lag` to `lag + 3` before them. */
-function fourLags(samples: Float64Array, lag: number, out: Float64Array): void {
+/** How alike samples are to those `lag` to `lag + 4` before them. */
+function fiveLags(samples: Float64Array, lag: number, out: Float64Array): void {
   let a = 0
   let b = 0
   let c = 0
   let d = 0
+  let e = 0
   // what lies before, each read once and handed on; nothing lies before the first
   let one = 0
   let two = 0
   let three = 0
+  let four = 0
   for (let i = lag; i < samples.length; i++) {
     const value = samples[i]
     const before = samples[i - lag]
@@ -36,6 +38,8 @@ function fourLags(samples: Float64Array, lag: number, out: Float64Array): void {
     b += value * one
     c += value * two
     d += value * three
+    e += value * four
+    four = three
     three = two
     two = one
     one = before
@@ -44,6 +48,7 @@ function fourLags(samples: Float64Array, lag: number, out: Float64Array): void {
   out[lag + 1] = b
   out[lag + 2] = c
   out[lag + 3] = d
+  out[lag + 4] = e
 }
 
 /** Puts those values into `spots`, which rise, for which the predictor errs least: a banded system, by Cholesky's decomposition. */

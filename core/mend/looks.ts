@@ -53,10 +53,12 @@ export function turn(samples: Float64Array, gains: Float64Array): void {
   if (gains.every((gain) => gain === 0)) return
   const factors = gains.map(factor)
   const last = factors.length - 1
-  for (let i = 0; i < samples.length; i++) {
-    const place = Math.max(0, Math.min(last, (i + 0.5) / LOOK - 0.5))
-    const look = Math.floor(place)
-    const share = place - look
-    samples[i] *= factors[look] + share * ((factors[look + 1] ?? factors[look]) - factors[look])
+  // from the middle of one look to that of the next; before the first and behind the last the gain stays
+  for (let look = -1; look <= last; look++) {
+    const from = (look + 0.5) * LOOK
+    const start = factors[Math.max(0, look)]
+    const growth = (factors[Math.min(last, look + 1)] - start) / LOOK
+    const to = Math.min(samples.length, from + LOOK)
+    for (let i = Math.max(0, from); i < to; i++) samples[i] *= start + (i - from + 0.5) * growth
   }
 }

@@ -13,6 +13,8 @@ export const BINS = SIZE / 2 + 1
 const PI = 3.141592653589793
 /** The root of a Hann window: once before and once behind. */
 const WINDOW = Float64Array.from({ length: SIZE }, (_, i) => sine((PI * (i + 0.5)) / SIZE))
+/** The same, for a transform that is not scaled. */
+const WINDOW_BACK = WINDOW.map((value) => value / SIZE)
 
 export interface Spectra {
   /** Samples of the run. */
@@ -23,21 +25,45 @@ export interface Spectra {
 }
 
 const fft = fourier(SIZE)
+const transform = (into: Float64Array, from: Float64Array): void => fft.transform(into as unknown as number[], from)
 
+/** Two frames go through one transform, one as the real part and one as the imaginary one. */
 export function spectraOf(samples: Float64Array): Spectra {
   const frames = Math.ceil(samples.length / HOP) + 1
-  // a transform also writes behind its bins: there the next frame comes, and room is left behind the last one
-  const values = new Float64Array((frames - 1) * 2 * BINS + 2 * SIZE)
-  const input = new Float64Array(SIZE)
-  for (let frame = 0; frame < frames; frame++) {
-    const from = (frame - 1) * HOP
-    const [first, last] = [Math.max(0, -from), Math.min(SIZE, samples.length - from)]
-    if (last - first < SIZE) input.fill(0)
-    for (let i = first; i < last; i++) input[i] = samples[from + i] * WINDOW[i]
-    const at = frame * 2 * BINS
-    fft.realTransform(values.subarray(at, at + 2 * SIZE) as unknown as number[], input)
+  const values = new Float64Array(frames * 2 * BINS)
+  const both = new Float64Array(2 * SIZE)
+  const out = new Float64Array(2 * SIZE)
+  for (let frame = 0; frame < frames; frame += 2) {
+    cut(samples, (frame - 1) * HOP, both, 0)
+    cut(samples, frame * HOP, both, 1)
+    transform(out, both)
+    part(out, values, frame, frame + 1 < frames)
   }
   return { length: samples.length, frames, values }
+}
+
+/** One frame under its window; half as loud, as `part` adds two halves. */
+function cut(samples: Float64Array, from: number, into: Float64Array, side: 0 | 1): void {
+  const [first, last] = [Math.max(0, -from), Math.min(SIZE, samples.length - from)]
+  if (last - first < SIZE) for (let i = 0; i < SIZE; i++) into[2 * i + side] = 0
+  for (let i = first; i < last; i++) into[2 * i + side] = 0.5 * samples[from + i] * WINDOW[i]
+}
+
+/** Tells the two frames of one transform apart: the spectrum of a real wave is its own mirror. */
+function part(both: Float64Array, values: Float64Array, frame: number, second: boolean): void {
+  let a = frame * 2 * BINS
+  let b = second ? a + 2 * BINS : a
+  for (let bin = 0, mirror = 0; bin < BINS; bin++, mirror = SIZE - bin) {
+    const re = both[2 * bin]
+    const im = both[2 * bin + 1]
+    const mirrorRe = both[2 * mirror]
+    const mirrorIm = both[2 * mirror + 1]
+    // where there is no second one, the first is written over it
+    values[b++] = im + mirrorIm
+    values[b++] = mirrorRe - re
+    values[a++] = re + mirrorRe
+    values[a++] = im - mirrorIm
+  }
 }
 
 /** Power of each bin of each frame. */
@@ -54,13 +80,14 @@ export function soundOf({ length, frames, values }: Spectra, gains: Float32Array
   into.fill(0)
   for (let frame = 0; frame < frames; frame += 2) {
     pack(values, gains, frame, Math.min(frames - 1, frame + 1), both)
-    fft.inverseTransform(out as unknown as number[], both as unknown as number[])
-    add(out, 0, (frame - 1) * HOP, into, length)
-    if (frame + 1 < frames) add(out, 1, frame * HOP, into, length)
+    // with real and imaginary parts swapped before and after, a transform is its own way back, but for its scale
+    transform(out, both)
+    add(out, 1, (frame - 1) * HOP, into, length)
+    if (frame + 1 < frames) add(out, 0, frame * HOP, into, length)
   }
 }
 
-/** One frame as the real part, another as the imaginary one. */
+/** One frame as the imaginary part, another as the real one. */
 function pack(values: Float64Array, gains: Float32Array, frame: number, next: number, both: Float64Array): void {
   for (let bin = 0; bin < BINS; bin++) {
     const a = frame * BINS + bin
@@ -69,18 +96,18 @@ function pack(values: Float64Array, gains: Float32Array, frame: number, next: nu
     const aIm = gains[a] * values[2 * a + 1]
     const bRe = gains[b] * values[2 * b]
     const bIm = gains[b] * values[2 * b + 1]
-    both[2 * bin] = aRe - bIm
-    both[2 * bin + 1] = aIm + bRe
+    both[2 * bin] = aIm + bRe
+    both[2 * bin + 1] = aRe - bIm
     if (bin === 0 || bin === BINS - 1) continue
-    both[2 * (SIZE - bin)] = aRe + bIm
-    both[2 * (SIZE - bin) + 1] = bRe - aIm
+    both[2 * (SIZE - bin)] = bRe - aIm
+    both[2 * (SIZE - bin) + 1] = aRe + bIm
   }
 }
 
-function add(out: Float64Array, part: 0 | 1, from: number, into: Float64Array, length: number): void {
+function add(out: Float64Array, side: 0 | 1, from: number, into: Float64Array, length: number): void {
   const last = Math.min(SIZE, length - from)
   // two windows squared come to 1
-  for (let i = Math.max(0, -from); i < last; i++) into[from + i] += out[2 * i + part] * WINDOW[i]
+  for (let i = Math.max(0, -from); i < last; i++) into[from + i] += out[2 * i + side] * WINDOW_BACK[i]
 }
 
 /**
