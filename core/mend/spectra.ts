@@ -127,19 +127,26 @@ export function meansAround(
   const sums = new Float64Array(BINS)
   const out = new Float64Array(BINS)
   const rowOf = (frame: number) => rows[(frame + rows.length) % rows.length]
-  const take = (frame: number) => {
-    const comes = rowOf(frame + reach.frames)
-    if (frame + reach.frames < frames) meansAcross(values, (frame + reach.frames) * BINS, reach.bins, shares, comes)
+  const comesAt = (frame: number) => {
+    const comes = rowOf(frame)
+    if (frame < frames) meansAcross(values, frame * BINS, reach.bins, shares, comes)
     else comes.fill(0)
+    return comes
+  }
+  for (let frame = 0; frame < reach.frames; frame++) {
+    const comes = comesAt(frame)
+    for (let bin = 0; bin < BINS; bin++) sums[bin] += comes[bin]
+  }
+  return (frame) => {
+    const comes = comesAt(frame + reach.frames)
     // rows that lie before the first frame were never filled: they are 0
     const goes = rowOf(frame - reach.frames - 1)
-    for (let bin = 0; bin < BINS; bin++) sums[bin] += comes[bin] - goes[bin]
-  }
-  for (let frame = -reach.frames; frame < 0; frame++) take(frame)
-  return (frame) => {
-    take(frame)
     const share = 1 / (Math.min(frames - 1, frame + reach.frames) - Math.max(0, frame - reach.frames) + 1)
-    for (let bin = 0; bin < BINS; bin++) out[bin] = sums[bin] * share
+    for (let bin = 0; bin < BINS; bin++) {
+      const sum = sums[bin] + (comes[bin] - goes[bin])
+      sums[bin] = sum
+      out[bin] = sum * share
+    }
     return out
   }
 }
