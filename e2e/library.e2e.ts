@@ -9,7 +9,7 @@ import type { Actuality } from '../core/edits/actuality'
 import { freePort } from '../scripts/cluster'
 import { serve } from '../scripts/serving'
 import { here } from './here'
-import { api, bring, QUAY, until, useBrowser, visit } from './newsroom'
+import { api, bring, QUAY, sheetDrawn, until, useBrowser, visit } from './newsroom'
 import { makeWav } from './wav'
 
 useBrowser()
@@ -107,6 +107,18 @@ describe('tapes are found', () => {
     await page.getByRole('columnheader', { name: 'On disk' }).waitFor()
     await page.reload()
     await page.getByRole('columnheader', { name: 'On disk' }).waitFor()
+  })
+
+  it('one after another by key, as many as the key was pressed, however quickly', async () => {
+    const order = (await asked({}, { order: 'added', descending: true })).rows
+    const open = () => new URL(page.url()).pathname.split('/').pop()
+    await page.goto(new URL(`/tapes/${order[0].id}`, page.url()).href)
+    await sheetDrawn(page)
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Alt+Shift+PageDown')
+    await until(open, (id) => id === order[3].id)
+    for (let i = 0; i < 2; i++) await page.keyboard.press('Alt+Shift+PageUp')
+    await until(open, (id) => id === order[1].id)
+    await page.goto(new URL('/tapes', page.url()).href)
   })
 })
 

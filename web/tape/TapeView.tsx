@@ -51,6 +51,10 @@ import { CommandButton } from '../commands/CommandButton'
 
 export function TapeView() {
   const { id = '' } = useParams()
+  const [params] = useSearchParams()
+  const story = params.get('story') ?? keep.story()
+  // also while a tape is being opened, and where one cannot be
+  useCommands(useTapeBeside(id, story))
   const tape = useTape(id)
   const document = useDocument(id, 'tape')
   const transcript = useDocument(id, 'transcript')
@@ -74,24 +78,24 @@ export function TapeView() {
     )
   if (tape.data && (tape.data.state === 'failed' || !tape.data.frames)) return <Arriving tape={tape.data} />
   if (!tape.data || !document || !transcript || !facts) return <Shell path={<Crumb>Opening …</Crumb>}>{null}</Shell>
-  return <OpenTape key={id} tape={tape.data} document={document} transcript={transcript} facts={facts} />
+  return <OpenTape key={id} story={story} tape={tape.data} document={document} transcript={transcript} facts={facts} />
 }
 
 interface OpenTapeProps {
+  story: string | null
   tape: TapeInfo
   document: OpenDocument<'tape'>
   transcript: OpenDocument<'transcript'>
   facts: NonNullable<ReturnType<typeof useFacts>>
 }
 
-function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTapeProps) {
+function OpenTape({ story, tape, document: { live, body }, transcript, facts }: OpenTapeProps) {
   const { id } = tape
   const navigate = useNavigate()
   const [params] = useSearchParams()
   usePresence(id)
   const uses = useUses(id).data ?? NO_USES
   const pieces = useTapePieces(id).data
-  const story = params.get('story') ?? keep.story()
   const head = tapeHead(body)
   const strikes = useMemo(() => strikesOf(body), [body])
   const levelRecord = tapeLevel(body)
@@ -214,7 +218,6 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
   const { atPlace } = tidying
   const layUnder = useLayUnder(tape, story, selected)
 
-  const beside = useTapeBeside(id, story)
   useActingOn({ selection: passages.length > 0, join: false })
   useCommands(
     oneAtATime(
@@ -250,7 +253,6 @@ function OpenTape({ tape, document: { live, body }, transcript, facts }: OpenTap
         'page.layUnder': layUnder,
         'page.send': { run: () => setOpen('sending'), title: selected ? 'Send the selection' : 'Send the tape' },
         'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
-        ...beside,
         'go.across': { title: 'To the piece', run: () => void across() },
       },
       passages.length > 1,

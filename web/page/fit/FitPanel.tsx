@@ -20,7 +20,7 @@ const REASONS: Record<Rank, string> = {
   pauses: 'their own pauses, shortened',
 }
 
-const seconds = (change: Change) => (Math.abs(change.saves) / RATE).toFixed(1)
+const seconds = (change: Change) => `${(Math.abs(change.saves) / RATE).toFixed(1)} s`
 
 interface Props {
   fit: FitPlan
@@ -70,7 +70,7 @@ export function FitPanel({ fit, page }: Props) {
               <span className="font-medium">{where(change)}:</span> {change.what}
               <span className="block text-[12px] text-faint">{REASONS[change.rank]}</span>
             </button>
-            <span className={left.has(change.id) ? 'text-faint' : ''}>{seconds(change)}</span>
+            <span className={`whitespace-nowrap ${left.has(change.id) ? 'text-faint' : ''}`}>{seconds(change)}</span>
           </li>
         ))}
       </ul>
