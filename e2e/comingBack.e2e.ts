@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core'
 import { expect, it } from 'vitest'
-import { atRest, chooseJoin, FERRY, ownPiece, pieceOf, press, QUAY, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { api, atRest, chooseJoin, FERRY, ownPiece, pieceOf, press, QUAY, sheetDrawn, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -107,4 +107,20 @@ it('levels are measured of a piece, of what is selected in it, and of a block of
   )
   await dialog.getByText('Integrated loudness').waitFor()
   expect(await dialog.getByRole('heading').first().innerText()).toMatch(/^Levels, /)
+})
+
+it('the pieces of a story follow one another by key, as many as it was pressed, however quickly', async () => {
+  const [first] = await api<{ id: string; aside?: boolean }[]>(`/pieces?story=${FERRY}`)
+  const { page } = await visit(`/pieces/${first.id}`)
+  await sheetDrawn(page)
+  const open = () => new URL(page.url()).pathname.split('/').pop()!
+  const way = [open()]
+  for (let i = 0; i < 2; i++) {
+    await press(page, 'Alt+PageDown')
+    way.push(await until(open, (id) => id !== way[i]))
+    await sheetDrawn(page)
+  }
+  expect(new Set(way).size).toBe(3)
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Alt+PageUp')
+  await until(open, (id) => id === way[0])
 })

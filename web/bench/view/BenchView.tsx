@@ -1,13 +1,14 @@
-import { useMemo } from 'react'
+import { useMemo, useRef } from 'react'
 import { Link, useParams } from 'react-router'
 import { tapesOf } from '../../../core/edits/editList'
 import { offcutsOf } from '../../../core/edits/offcuts'
 import { versionsOf } from '../../../core/edits/versions'
 import { useFacts } from '../../api/queries'
+import { useCommands } from '../../commands/commands'
 import { useDocument } from '../../documents/useDocument'
 import { Empty } from '../../ui/parts'
 import { Crumb, Shell } from '../../shell/Shell'
-
+import { usePieceBeside } from '../usePieceBeside'
 import { OpenBench } from './OpenBench'
 
 export function BenchView() {
@@ -19,6 +20,10 @@ export function BenchView() {
     [body],
   )
   const facts = useFacts(tapes)
+  // while the next piece opens, its story is that of the one before
+  const story = useRef(body?.story)
+  if (body) story.current = body.story
+  useCommands(usePieceBeside(id, story.current))
   if (document && 'error' in document)
     return (
       <Shell path={<Crumb>No piece here</Crumb>}>

@@ -6,7 +6,6 @@ import type { Frames } from '../../../core/time'
 import { orSay } from '../../api/orSay'
 import { sayPutOnBoard } from '../../live/sayPutOnBoard'
 import { putOnPage } from '../../story/putOnPage'
-import { pieceBeside } from '../pieceBeside'
 
 /** From a piece to its page, to its tape, to the record, and to the pieces beside it. `place`: where it stands, in frames of the piece. */
 export function useGoing(id: string, piece: Actuality, place: () => Frames) {
@@ -23,19 +22,11 @@ export function useGoing(id: string, piece: Actuality, place: () => Frames) {
     })
   }
 
-  const goToPiece = async (by: 1 | -1) => {
-    const next = piece.story && (await pieceBeside(piece.story, id, by))
-    if (next) void navigate(`/pieces/${next}`)
-    else toast(piece.story ? 'This story has no other piece.' : 'This piece has no story.')
-  }
-
   return {
     onPage,
     commands: {
       'edit.pull': { run: () => void onPage(), title: 'Put on the page', unable: piece.story ? null : 'This piece has no story yet.' },
       'edit.onBoard': () => orSay(sayPutOnBoard(id, navigate)),
-      'go.previousPiece': () => void goToPiece(-1),
-      'go.nextPiece': () => void goToPiece(1),
       'go.edits': () => void navigate(`/pieces/${id}/record`),
       'go.up': () => void navigate(piece.story ? `/stories/${piece.story}` : '/'),
       'go.across': { title: 'To the tape', run: () => toItsTape() },
