@@ -22,6 +22,21 @@ export interface Beyond {
   barred: (tape: string) => readonly Stretch[]
 }
 
+/** What of tapes tells how far an end can go out: how long they are, what is said on them, what is off the record. */
+export interface TapesBeyond {
+  factsOf: (tape: string) => { frames: Frames }
+  wordsOf: WordsOf
+  offOf: (tape: string) => readonly Stretch[]
+}
+
+export const beyondEnd = (end: End, { factsOf, wordsOf, offOf }: TapesBeyond): Beyond => ({
+  free: (piece) => {
+    const { tape } = endSpan(piece, end)
+    return freeBeyond(piece, end, wordsOf(tape), offOf(tape), factsOf(tape).frames)
+  },
+  barred: offOf,
+})
+
 /** The handle that an end has wherever it is put. */
 const HANDLE: Frames = toFrames(0.3)
 

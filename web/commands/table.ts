@@ -242,8 +242,8 @@ export const COMMANDS = {
   'page.byEar': { title: 'Order actualities by ear', group: 'Page', keys: ['Alt+Shift+O'], also: 'audition listen arrange unplaced' },
   'page.exchange': { title: 'Exchange the sound', group: 'Page', keys: ['Alt+Shift+X'], also: 'another music replace swap' },
   'page.duplicate': { title: 'Duplicate', group: 'Page', keys: ['Alt+Shift+D'], also: 'copy twice again' },
-  'page.panLeft': { title: 'Pan to the left', group: 'Page', keys: ['Alt+Shift+ArrowLeft'], also: 'stereo balance' },
-  'page.panRight': { title: 'Pan to the right', group: 'Page', keys: ['Alt+Shift+ArrowRight'], also: 'stereo balance' },
+  'page.panLeft': { title: 'Pan to the left', group: 'Page', keys: ['Ctrl+Shift+ArrowLeft'], also: 'stereo balance' },
+  'page.panRight': { title: 'Pan to the right', group: 'Page', keys: ['Ctrl+Shift+ArrowRight'], also: 'stereo balance' },
   'page.backtimes': { title: 'Show backtimes', group: 'Page', keys: ['Alt+Shift+B'], also: 'time to begin slot end clock' },
   'page.countdown': { title: 'Countdown', group: 'Page', keys: ['Alt+Shift+C'], also: 'rehearse live clock time left line tape' },
   'page.addOutput': {

@@ -1,6 +1,5 @@
 import { toast } from 'sonner'
-import { endIn, endOut, freeBeyond, type Beyond, type End } from '../../core/edits/ends'
-import { endSpan } from '../../core/edits/handles'
+import { beyondEnd, endIn, endOut, type End } from '../../core/edits/ends'
 import { CommandButton, CommandKey } from '../commands/CommandButton'
 import { useCommands } from '../commands/commands'
 import { short } from './timeLeft'
@@ -14,14 +13,7 @@ export function CuedPanel({ board, nameOf }: { board: Board; nameOf: (key: strin
   const trim = (end: End, make: typeof endIn, label: string) => {
     if (!one?.live || !one.piece || !facts) return
     const offOf = (tape: string) => facts.tapes.find(({ id }) => id === tape)?.off ?? []
-    const beyond: Beyond = {
-      free: (piece) => {
-        const { tape } = endSpan(piece, end)
-        return freeBeyond(piece, end, facts.wordsOf(tape), offOf(tape), facts.factsOf(tape).frames)
-      },
-      barred: offOf,
-    }
-    const steps = make(one.piece, end, facts.wordsOf, beyond)
+    const steps = make(one.piece, end, facts.wordsOf, beyondEnd(end, { ...facts, offOf }))
     if (steps.length) one.live.act(steps, { label })
     else toast('There is no other word there.', { duration: 1500 })
   }

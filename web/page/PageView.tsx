@@ -26,6 +26,7 @@ import { AirTime } from './AirTime'
 import { CountdownPanel } from './CountdownPanel'
 import { EarPanel } from './ear/EarPanel'
 import { useByEar } from './ear/useByEar'
+import { useEnds } from './ends/useEnds'
 import { FitPanel } from './fit/FitPanel'
 import { useFit } from './fit/useFit'
 import { usePage, type Mode } from './laid/usePage'
@@ -108,7 +109,8 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     },
   })
   const act = (steps: StoryStep[], label: string) => live.act(steps, { label })
-  useFollowedUndo(live)
+  const ends = useEnds(chosen.active, facts)
+  useFollowedUndo(live, ...ends.lives)
   useComingToBlock(chosen.choose)
   const setOf = (record: string) => (key: string, label: string) => (value: unknown) =>
     act([{ type: 'set', id: record, key, value }], label)
@@ -151,7 +153,16 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
     askForTape: () => ask({ ask: 'exchange' }),
     copy: (hanger) => keepCopied({ sound: hanger }),
   })
-  useCommands({ ...commands, ...levelling, ...recording.commands, ...underCommands, ...fit.commands, ...ear.commands, ...marks.commands })
+  useCommands({
+    ...commands,
+    ...levelling,
+    ...recording.commands,
+    ...underCommands,
+    ...fit.commands,
+    ...ends.commands,
+    ...ear.commands,
+    ...marks.commands,
+  })
 
   const content = useRef<HTMLDivElement>(null)
   const laneWidth = useLaneWidth(content, hangers.lanes.length)
@@ -325,6 +336,7 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
             },
             nudge: (block, by) => void acts.nudge(by, block),
             ownLine: acts.ownLine,
+            drawEnd: ends.drawTo,
           }}
         />
       </PageScroll>

@@ -1,7 +1,7 @@
 import { toast } from 'sonner'
 import type { Actuality, ActualityStep } from '../../../core/edits/actuality'
-import { endAt, endIn, endOut, freeBeyond, type Beyond, type End } from '../../../core/edits/ends'
-import { changeHandle, endSpan } from '../../../core/edits/handles'
+import { beyondEnd, endAt, endIn, endOut, type Beyond, type End } from '../../../core/edits/ends'
+import { changeHandle } from '../../../core/edits/handles'
 import { milliseconds, type Frames } from '../../../core/time'
 import type { Bench } from '../bench'
 
@@ -11,16 +11,9 @@ const HANDLE = milliseconds(50)
 /** More or less room before the first word and after the last, and either end taken in or out by a word. */
 export function useHandleActs({ live, factsOf, wordsOf, offOf, act }: Bench) {
   const now = () => live.body
-  /** How much tape beyond an end holds no word and nothing that is off the record. */
-  const free =
-    (end: End) =>
-    (piece: Actuality): Frames => {
-      const { tape } = endSpan(piece, end)
-      return freeBeyond(piece, end, wordsOf(tape), offOf(tape), factsOf(tape).frames)
-    }
-  const beyond = (end: End): Beyond => ({ free: free(end), barred: offOf })
+  const beyond = (end: End): Beyond => beyondEnd(end, { factsOf, wordsOf, offOf })
   const handle = (end: End, by: Frames) => {
-    const steps = changeHandle(now(), end, by, free(end)(now()))
+    const steps = changeHandle(now(), end, by, beyond(end).free(now()))
     if (!steps.length) return void toast('The handle can’t get any shorter.', { duration: 1500 })
     act(steps, by > 0 ? 'longer handle' : 'shorter handle')
   }

@@ -1,6 +1,7 @@
 import { memo, type PointerEvent } from 'react'
 import { useNavigate } from 'react-router'
 import { wordsLength, type Actuality } from '../../../core/edits/actuality'
+import type { End } from '../../../core/edits/ends'
 import { paceOf } from '../../../core/page/reading'
 import { BLOCK_KINDS, isRecorded, type Block, type Variant } from '../../../core/page/story'
 import type { TextChange } from '../../../core/steps/text'
@@ -11,6 +12,7 @@ import { CommandKey } from '../../commands/CommandButton'
 import { CopyText } from '../../story/CopyText'
 import { EditableText } from '../../ui/EditableText'
 import { MenuItem } from '../../ui/parts'
+import { EndGrip } from '../ends/EndGrip'
 import { ActualityText } from './ActualityText'
 import { AudibleJoins } from './AudibleJoins'
 import { Bar } from './Bar'
@@ -19,6 +21,8 @@ import { Pace } from './Pace'
 import { Row } from './Row'
 import { BlockLevel } from '../mix/BlockLevel'
 import type { Facts } from '../laid/usePage'
+
+const ENDS = ['head', 'tail'] as const
 
 /** What can be done with a block where it stands. */
 export interface OnBlock {
@@ -44,6 +48,8 @@ export interface OnBlock {
   nudge: (block: Block, by: Frames) => void
   /** Brings all that its speaker says to its level. */
   levelLikeThis: (block: Block) => void
+  /** An end of what sounds in it was drawn to a place of its piece. */
+  drawEnd: (block: Block, end: End, place: Frames) => void
   /** In this output: as on the page again, and a line of its own. */
   asOnPage: (block: Block) => void
   ownLine: (block: Block) => void
@@ -174,7 +180,13 @@ export const BlockRow = memo(function BlockRow(props: Props) {
       }
       bar={
         piece && plan ? (
-          <Bar plan={plan} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={written ? 'ink' : 'tape'} />
+          <>
+            <Bar plan={plan} from={piece.head} to={piece.head + wordsLength(piece)} scale={2.2} tone={written ? 'ink' : 'tape'} />
+            {facts &&
+              ENDS.map((end) => (
+                <EndGrip key={end} end={end} piece={piece} wordsOf={facts.wordsOf} onDrop={(place) => on.drawEnd(block, end, place)} />
+              ))}
+          </>
         ) : null
       }
     >

@@ -50,6 +50,7 @@ interface Props {
     | 'ownLine'
     | 'nudge'
     | 'levelLikeThis'
+    | 'drawEnd'
   >
 }
 
@@ -90,6 +91,7 @@ export function PageRows({ story, live, page, chosen, voices, others, writing, r
     nudge: on.nudge,
     levelLikeThis: on.levelLikeThis,
     ownLine: on.ownLine,
+    drawEnd: on.drawEnd,
     move: (block, by) => move(spine.indexOf(block), spine.indexOf(block) + by),
     press: ({ id }, event) => chosen.pressed(id, event),
     choose: ({ id }) => chosen.is(id) || chosen.choose(id),
