@@ -1,4 +1,5 @@
 import * as yup from 'yup'
+import type { MarkColour } from '../core/tape/tape'
 import { id } from './ids'
 
 /** What is looked for among all that was said, and where. */
@@ -29,4 +30,20 @@ export interface Found {
   /** Said as it was asked for; else it is spelled close match, or similar sound. */
   exact: boolean
   checked: boolean
+}
+
+/** A mark of a tape, or of a page. */
+export interface FoundMark {
+  id: string
+  /** The tape or the story that it is made on. */
+  on: string
+  kind: 'tape' | 'story'
+  /** The tape's name, or the story's slug. */
+  name: string
+  day: string
+  text: string
+  colour: MarkColour
+  /** Its frame on a tape; the block that it stands at on a page. */
+  at: number | null
+  block: string | null
 }

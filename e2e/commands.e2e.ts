@@ -89,7 +89,7 @@ describe('the command list', () => {
       ['export', 'Send'],
       ['bleep', 'Mute'],
       ['pause', 'pause'],
-      ['filler', 'Search transcripts'],
+      ['filler', 'Search transcripts and marks'],
     ]) {
       await page.getByPlaceholder('Type to search commands …').fill(typed)
       await until(

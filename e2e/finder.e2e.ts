@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest'
-import { QUAY, sheetDrawn, useBrowser, visit } from './newsroom'
+import { bring, ownFerry, press, QUAY, saved, sheetDrawn, useBrowser, visit } from './newsroom'
+import { makeWav } from './wav'
 import type { Player } from '../web/sound/player'
 
 useBrowser()
@@ -31,4 +32,48 @@ it('finds what was said by keyboard alone, plays it where it stands, and goes th
     .first()
     .waitFor()
   expect(complaints).toEqual([])
+})
+
+it('finds marks of tapes and of pages by their words and #keywords, and goes to their places', async () => {
+  const tape = await bring('Kiln office.wav', makeWav(5))
+  const { page } = await visit(`/tapes/${tape.id}`)
+  const mark = async (text: string) => {
+    await press(page, 'm')
+    await page.keyboard.type(text)
+    await page.keyboard.press('Enter')
+    await saved(page)
+  }
+  await sheetDrawn(page)
+  await press(page, 'End')
+  await mark('who counted? #ledger')
+  const story = await ownFerry()
+  await page.goto(new URL(`/stories/${story}`, page.url()).href)
+  await page.getByText('tie her up.').waitFor()
+  await mark('count again #ledger-page')
+
+  await page.goto(new URL('/', page.url()).href)
+  await page.getByText('The night ferry').first().waitFor()
+  const found = page.getByTestId('found')
+  const search = async (text: string) => {
+    await press(page, 'Control+f')
+    await page.getByRole('searchbox').fill(text)
+  }
+  await search('COUNT #led')
+  await found.getByRole('button', { name: /who counted\? #ledger.*Kiln office.*0:0\d/ }).waitFor()
+  await found.getByRole('button', { name: /count again #ledger-page.*page of/ }).waitFor()
+  // words within words are not meant, and signs mean themselves
+  for (const text of ['ounted', 'who counted. #ledger', '#counted']) {
+    await page.getByRole('searchbox').fill(text)
+    await found.getByText('No matches.').waitFor()
+  }
+  await page.getByRole('searchbox').fill('counted #ledger')
+  await found.getByText('who counted? #ledger').waitFor()
+  await page.keyboard.press('Enter')
+  await page.waitForURL(new RegExp(`/tapes/${tape.id}\\?at=\\d+`))
+  await sheetDrawn(page)
+  await search('ledger-page')
+  await page.getByRole('button', { name: 'Everything' }).click()
+  await found.getByText('count again').click()
+  await page.waitForURL(new RegExp(`/stories/${story}`))
+  await page.locator('[data-block][aria-current=true]').waitFor()
 })

@@ -475,7 +475,7 @@ export const STATES: readonly State[] = [
   },
   { name: 'Script', path: () => `/stories/${FERRY}/script`, act: (page) => page.getByText('tie her up.').waitFor() },
   {
-    name: 'Search transcripts',
+    name: 'Search transcripts and marks',
     path: () => '/',
     act: async (page) => {
       await page.getByTestId('stories').waitFor()

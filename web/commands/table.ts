@@ -295,7 +295,7 @@ export const COMMANDS = {
   'call.answer': { title: 'Answer the call and record it', group: 'Recording', keys: ['Alt+Y'], also: 'phone telephone pick up' },
   'call.end': { title: 'Hang up, or decline the call', group: 'Recording', keys: ['Alt+N'], also: 'phone telephone reject' },
   'record.stop': { title: 'Stop the take', group: 'Recording', keys: ['Shift+S'] },
-  'find.words': { title: 'Search transcripts', group: 'Go to', keys: ['Ctrl+F'], also: 'find search said who filler um er' },
+  'find.words': { title: 'Search transcripts and marks', group: 'Go to', keys: ['Ctrl+F'], also: 'find said who filler um er keyword' },
   'help.commands': { title: 'Find a command', group: 'Go to', keys: ['Ctrl+K'] },
   'help.favourites': { title: 'Choose favourites', group: 'Go to', keys: ['Shift+K'], also: 'toolbar strip customise buttons star' },
   'help.keys': { title: 'Keyboard shortcuts', group: 'Go to', keys: ['?'], also: 'hotkeys keyboard shortcuts keys' },

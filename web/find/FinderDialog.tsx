@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { matchPath, useLocation, useNavigate } from 'react-router'
 import { Pause, Play, Search } from 'lucide-react'
-import type { Found } from '../../contract/find'
+import type { Found, FoundMark } from '../../contract/find'
 import { planOf, type Plan } from '../../core/render/plan'
 import { clock } from '../../core/time'
 import { get } from '../api/client'
@@ -10,6 +10,7 @@ import { useFacts } from '../api/queries'
 import { player } from '../sound/player'
 import { usePlaying } from '../sound/usePlayer'
 import { Dialog } from '../ui/parts'
+import { MarkHit } from './MarkHit'
 import { WaveStrip } from './WaveStrip'
 
 type Scope = 'tape' | 'story' | 'all'
@@ -39,7 +40,14 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
     enabled: asked.length > 1,
     placeholderData: keepPreviousData,
   })
+  const { data: foundMarks } = useQuery({
+    queryKey: ['find', 'marks', query.toString()],
+    queryFn: () => get<FoundMark[]>(`/find/marks?${query}`),
+    enabled: asked.length > 1,
+    placeholderData: keepPreviousData,
+  })
   const results = asked.length > 1 ? (found ?? []) : []
+  const marks = asked.length > 1 ? (foundMarks ?? []) : []
   const list = useRef<HTMLUListElement>(null)
 
   const close = () => {
@@ -50,6 +58,14 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
     close()
     void navigate(`/tapes/${hit.tape}?at=${hit.at}`)
   }
+  const goToMark = ({ kind, on, at, block }: FoundMark) => {
+    close()
+    void navigate(kind === 'tape' ? `/tapes/${on}?at=${at}` : `/stories/${on}?block=${block}`)
+  }
+  const goToFirst = () => {
+    if (marks.length) goToMark(marks[0])
+    else if (results.length) go(results[0])
+  }
   const move = (event: KeyboardEvent, by: 1 | -1) => {
     const rows = [...(list.current?.querySelectorAll<HTMLElement>('[data-hit]') ?? [])]
     const now = rows.indexOf(document.activeElement as HTMLElement)
@@ -59,7 +75,7 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
   }
 
   return (
-    <Dialog wide open title="Search transcripts" onClose={close}>
+    <Dialog wide open title="Search transcripts and marks" onClose={close}>
       <div
         onKeyDown={(event) => {
           if (event.key === 'ArrowDown') move(event, 1)
@@ -73,11 +89,11 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
               data-finder
               autoFocus
               type="search"
-              aria-label="Words that were said"
+              aria-label="Words that were said, or of a mark"
               value={text}
               onChange={(event) => setText(event.target.value)}
-              onKeyDown={(event) => event.key === 'Enter' && results[0] && go(results[0])}
-              placeholder="words, in the order in which they were said"
+              onKeyDown={(event) => event.key === 'Enter' && goToFirst()}
+              placeholder="words, in the order in which they were said, or those of a mark"
               className="h-9 w-full rounded-md border border-rule bg-paper-lit pr-3 pl-9 text-[15px] focus:border-tape focus:outline-none"
             />
           </label>
@@ -96,10 +112,13 @@ export function FinderDialog({ onClose }: { onClose: () => void }) {
           </div>
         </div>
         <ul ref={list} className="mt-4 min-h-40" data-testid="found">
+          {marks.map((mark) => (
+            <MarkHit key={mark.id} mark={mark} onGo={() => goToMark(mark)} />
+          ))}
           {results.map((hit) => (
             <Hit key={keyOf(hit)} hit={hit} onGo={() => go(hit)} />
           ))}
-          {asked.length > 1 && found && !results.length && <li className="py-6 text-faint">No matches.</li>}
+          {asked.length > 1 && found && foundMarks && !results.length && !marks.length && <li className="py-6 text-faint">No matches.</li>}
           {asked.length <= 1 && (
             <li className="py-6 text-faint">
               Also finds near spellings and similar sounds. ↓ enters the list; Space plays, Enter opens the place.
