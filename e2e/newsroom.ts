@@ -13,7 +13,7 @@ import { readWav, type Wav } from './wav'
 
 import { FERRY } from './demoIds'
 
-export { AMBIENCE, COUNCIL, FERRY, QUAY } from './demoIds'
+export { AMBIENCE, COUNCIL, FERRY, QUAY, TRACKS } from './demoIds'
 
 let browser: Browser
 /** What was opened by the test that runs; null between tests, where what is opened is for several. */

@@ -8,7 +8,7 @@ import { lineAt } from '../core/sound/level'
 import { levelInForce, sidesInForce, suggestionsOn } from '../core/tape/inForce'
 import { listen } from './listen'
 import { toFrames } from '../core/time'
-import { api, bodyOf, bring, ownPiece, press, QUAY, saved, seconds, sheetDrawn, useBrowser, visit } from './newsroom'
+import { api, bodyOf, bring, ownPiece, press, QUAY, saved, seconds, sheetDrawn, TRACKS, useBrowser, visit } from './newsroom'
 import { wavOf } from './wav'
 
 useBrowser()
@@ -247,6 +247,61 @@ describe('tidying by sound alone', () => {
     await press(page, 'Control+z')
     await saved(page)
     expect(levelInForce(await body())).toBe(undefined)
+  })
+})
+
+describe('takes of a sentence', () => {
+  it('are heard one after the other, and the one that was heard stays', async () => {
+    const { page } = await visit(`/tapes/${TRACKS}`)
+    await sheetDrawn(page)
+    const struck = async () => strikesOf((await api<StoredDocument<'tape'>>(`/documents/${TRACKS}`)).body)
+    const takes = page.getByTestId('tidy-takes').getByRole('listitem')
+    const before = (await struck()).length
+    await press(page, 'Shift+D')
+    await page
+      .getByTestId('tidy-kinds')
+      .getByRole('button', { name: /Retakes/ })
+      .click()
+    await press(page, 'c')
+    await page.getByText('Choose a retake first.').waitFor()
+    await press(page, ']')
+    const [one, two, ...others] = await takes.allInnerTexts()
+    expect(others).toEqual([])
+    expect(one).toMatch(/^Twenty to twelve, and the ticket office is dark\./)
+    expect(two).toMatch(/^Twenty to twelve, and the ticket office is dark\.[^]* stays/)
+    await press(page, 'c')
+    await page.getByText('Hear a take first.').waitFor()
+    // the second one is longer than nothing, and it is not the first
+    const [first] = await listen(page, () => press(page, 'h'))
+    const [second] = await listen(page, () => press(page, 'h'))
+    expect(await takes.nth(1).getAttribute('aria-current')).toBe('true')
+    expect(Math.min(first.length, second.length)).toBeGreaterThan(2 * 48_000)
+    const differs = first.findIndex((sample, i) => Math.abs(sample - (second[i] ?? 0)) > 0.01)
+    expect(differs).toBeGreaterThan(-1)
+    // the first take is to stay, against what was proposed
+    await press(page, 'h')
+    await press(page, 'c')
+    await page.getByText('Take 1 stays, the other one goes.').waitFor()
+    await saved(page)
+    const [gone, ...more] = (await struck()).slice(before)
+    expect(more).toEqual([])
+    expect(gone.from).toBeGreaterThan(toFrames(9))
+    expect(gone.from).toBeLessThan(toFrames(11))
+    // chosen otherwise: what went is there again
+    await page
+      .getByTestId('tidy-places')
+      .getByText(/Twenty to/)
+      .first()
+      .click()
+    await takes.nth(1).getByRole('button', { name: 'Keep' }).click()
+    await page.getByText('Take 2 stays, the other one goes.').waitFor()
+    await saved(page)
+    const now = (await struck()).slice(before)
+    expect(now).toHaveLength(1)
+    expect(now[0].to).toBeLessThan(toFrames(5))
+    await press(page, 'Control+z', 2)
+    await saved(page)
+    expect(await struck()).toHaveLength(before)
   })
 })
 

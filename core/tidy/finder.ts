@@ -29,8 +29,19 @@ export interface Found extends Stretch {
   proposes: Proposal
   /** 0 to 1. */
   sure: number
+  /** All takes of a sentence that was said again, this one among them, in their order. */
+  takes?: readonly Take[]
   /** Why it is left open unless it is chosen: it may be what the story is about. */
   care?: 'may be the story' | 'somebody else speaks there'
+}
+
+/** One of several takes of a sentence. */
+export interface Take extends Stretch {
+  /** It is the one that stays, as far as the finder can tell. */
+  stays: boolean
+  /** What is done where another one is to stay. */
+  proposes: Proposal
+  side?: number | null
 }
 
 /** One figure that a person turns, and what is found is found by it. */

@@ -41,7 +41,7 @@ const find = (name: FinderName, of: Looked, setting?: number): Found[] => {
   const ready = FINDERS[name](of)
   return ready.find(setting ?? ready.setting?.usual ?? 0)
 }
-const textsIn = (words: readonly Word[], { from, to }: Found) =>
+const textsIn = (words: readonly Word[], { from, to }: Stretch) =>
   words
     .filter((word) => word.from >= from && word.to <= to)
     .map(({ text }) => text)
@@ -194,6 +194,28 @@ describe('retakes', () => {
     expect(gone(words)).toEqual(['The council met on the night of the storm.'])
     // an unfinished last one does not replace a whole one
     expect(gone(said('The council met on the night of the storm. 0.6 The council met on the. 0.6 Yes.'))).toEqual([])
+  })
+})
+
+describe('takes of a sentence', () => {
+  it('lie side by side, the one that stays among them, at each of those that go', () => {
+    const words = said('The ferry leaves at six. 0.6 The ferry leaves at. 0.6 The ferry leaves at six. 0.6 Then home.')
+    const found = find('retakes', looked(words))
+    expect(found.length).toBeGreaterThan(0)
+    for (const { takes = [] } of found) {
+      expect(takes.filter(({ stays }) => stays).map((one) => textsIn(words, one))).toEqual(['The ferry leaves at six.'])
+      expect(takes.find(({ stays }) => stays)!.from).toBe(words.filter(({ text }) => text === 'The')[2].from)
+    }
+    expect(found[0].takes!.map(({ from }) => from)).toEqual(found[0].takes!.map(({ from }) => from).sort((a, b) => a - b))
+    expect(found[0].takes!.some(({ from }) => from === found[0].from)).toBe(true)
+  })
+
+  it('go with the pause behind them, as what is found does', () => {
+    const words = said('The ferry leaves at six. 0.6 The ferry leaves at six tonight. 0.6 Then home.')
+    const [{ takes, proposes }] = find('retakes', looked(words))
+    expect(takes!.map((one) => textsIn(words, one))).toEqual(['The ferry leaves at six.', 'The ferry leaves at six tonight.'])
+    expect(takes![0].proposes).toEqual(proposes)
+    expect(takes![1].proposes).toMatchObject({ do: 'takeOut', goes: { to: words.find(({ text }) => text === 'Then')!.from } })
   })
 })
 

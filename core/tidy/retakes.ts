@@ -2,7 +2,7 @@ import { bare } from '../find/bare'
 import { ENDS, type Word } from '../tape/words'
 import { milliseconds, toFrames, type Frames } from '../time'
 import { isFiller } from './fillerWords'
-import type { Finder, Found, Looked } from './finder'
+import type { Finder, Found, Looked, Take } from './finder'
 import { throughSides } from './throughSides'
 
 /**
@@ -82,6 +82,8 @@ function retakesOf(looked: Looked): Found[] {
   const keyOf = ({ texts }: Sentence) => texts.slice(0, 2).join(' ')
   sentences.forEach((one, i) => beginning.set(keyOf(one), [...(beginning.get(keyOf(one)) ?? []), i]))
   const all: Found[] = []
+  /** The takes that a sentence belongs to: those that its first one found. */
+  const together = new Map<number, number[]>()
   sentences.forEach((one, i) => {
     if (one.texts.length < FEWEST) return
     const soon = Array.from({ length: AT_ONCE }, (_, k) => i + 1 + k)
@@ -92,7 +94,13 @@ function retakesOf(looked: Looked): Found[] {
     const kept = takes.findLast((k) => sentences[k].texts.length >= COMPLETE * longest)
     // the only complete one stays, wherever it is
     if (kept === undefined) return
-    all.push(foundAs(looked, one, sentences[i + 1]))
+    const before = together.get(i)
+    const group = before?.includes(kept) ? before : [i, ...takes]
+    for (const k of group) if (!together.has(k)) together.set(k, group)
+    all.push({
+      ...foundAs(looked, one, sentences[i + 1]),
+      takes: group.map((k) => takeOf(looked, sentences[k], sentences[k + 1], k === kept)),
+    })
   })
   return all
 }
@@ -114,6 +122,11 @@ function inOrder(a: readonly string[], b: readonly string[]): number {
     row = now
   }
   return row[b.length]
+}
+
+function takeOf(looked: Looked, sentence: Sentence, next: Sentence | undefined, stays: boolean): Take {
+  const [{ from, to, side, proposes }] = throughSides(looked, [foundAs(looked, sentence, next)])
+  return { from, to, stays, proposes, ...(side === undefined ? {} : { side }) }
 }
 
 /** The take, with the pause behind it. */

@@ -81,7 +81,7 @@ export function usePieceTidy(
       const [first] = placesIn(live.body.spans, place)
       if (first) goTo(first.from)
     },
-    apply: (suggestions, label, changed) => live.actEach(suggestions.map(applying(changed)), { label }),
+    apply: (suggestions, label, changed, together) => live.actEach(suggestions.map(applying(changed)), { label, together }),
     instead: (changes, label) => {
       const at = new Date().toISOString()
       live.actEach(
@@ -93,16 +93,16 @@ export function usePieceTidy(
         { label },
       )
     },
-    dismiss: (suggestions, label) => {
+    dismiss: (suggestions, label, together) => {
       live.actEach(
         suggestions.map((record) => () => [putting(record)]),
-        { label },
+        { label, together },
       )
     },
-    reopen: (suggestions, label) => {
+    reopen: (suggestions, label, together) => {
       live.actEach(
         suggestions.map((one) => (now: Actuality) => takeBackIn(now, one)),
-        { label },
+        { label, together },
       )
     },
     play: (place, as) => {

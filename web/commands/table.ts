@@ -118,6 +118,8 @@ export const COMMANDS = {
     keys: ['Shift+D'],
     also: 'silence um breath clean find remove',
   },
+  'tidy.hearTake': { title: 'Hear the next take', group: 'Tidying', keys: ['H'], also: 'retake compare' },
+  'tidy.keepTake': { title: 'Keep the take that was heard', group: 'Tidying', keys: ['C'], also: 'retake choose' },
   'tidy.all': { title: 'Apply all of this kind', group: 'Tidying', keys: ['Shift+Q'] },
   'edit.pull': {
     title: 'Pull as actuality',

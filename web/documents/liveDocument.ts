@@ -228,8 +228,10 @@ export class LiveDocument<K extends Kind = Kind> {
    * refuses leaves the others, and they are undone as one. Each is made on the document as those before it left it; one
    * that cannot be done is left out. Each is told the id of its act. Returns how many were done.
    */
-  actEach(makes: readonly ((body: BodyOf<K>, act: string) => readonly StepOf<K>[])[], { label }: ActOptions): number {
-    const together = crypto.randomUUID()
+  actEach(
+    makes: readonly ((body: BodyOf<K>, act: string) => readonly StepOf<K>[])[],
+    { label, together = crypto.randomUUID() }: ActOptions,
+  ): number {
     const at = new Date().toISOString()
     const done: StepOf<K>[] = []
     let count = 0

@@ -11,6 +11,7 @@ import { Button, Choice } from '../ui/parts'
 import { BySpeaker } from './BySpeaker'
 import { Instead } from './Instead'
 import { KindRules, NeverAgain } from './KindRules'
+import { Takes } from './Takes'
 import { FINDER_KINDS } from './kinds'
 import { becomes } from './onSheet'
 import { keyOf, type Place } from './useKinds'
@@ -240,6 +241,7 @@ function AtPlace({ tidy, place, words }: { tidy: Tidy; place: Place; words: read
         {outlook && (audible(outlook) ? <Judgement judged={outlook} /> : <span>join not audible</span>)}
       </p>
       {!place.decided && <Instead tidy={tidy} place={place} />}
+      {tidy.takes.all.length > 0 && <Takes tidy={tidy} words={words} />}
       <div className="mt-2.5 flex flex-wrap gap-1.5">
         <Button onClick={() => tidy.play('result')}>
           Result <CommandKey id="play.across" />

@@ -2,6 +2,7 @@ import { useMemo, useRef } from 'react'
 import type { Suggestion } from '../../core/tape/suggestion'
 import { FINDER_NAMES, saves, type FinderName, type Found, type Looked, type Ready, type Setting } from '../../core/tidy/finder'
 import { FINDERS } from '../../core/tidy/finders'
+import { overlapsAny } from '../../core/stretches'
 import { openOf } from '../../core/tidy/open'
 import { dismissedBy, type Dismissal } from '../../core/tidy/rules'
 import type { Frames, Stretch } from '../../core/time'
@@ -56,6 +57,8 @@ export function useKinds(sought: readonly Sought[], decided: readonly Suggestion
     if (before?.by.every((one, i) => one === by[i])) return before.kind
     const own = decided.filter(({ finder }) => finder === name)
     const counts = new Map<Dismissal, number>()
+    // also where it was decided already: another one may be chosen
+    const takesAt = new Map<string, Found['takes']>()
     const found = sought.flatMap(({ looked, gone, off, holds, within }, i): Place[] => {
       const { setting, find } = ready[i].get(name)!
       const here = own.filter(({ tape }) => tape === looked.tape)
@@ -65,12 +68,14 @@ export function useKinds(sought: readonly Sought[], decided: readonly Suggestion
         if (by) counts.set(by, (counts.get(by) ?? 0) + 1)
         return !by
       }
-      return openOf(find(turned[name] ?? setting?.usual ?? 0), here, gone, off)
+      const all = find(turned[name] ?? setting?.usual ?? 0)
+      for (const { takes } of all) for (const take of takes ?? []) takesAt.set(`${looked.tape} ${take.from}`, takesOf(takes, within, off))
+      return openOf(all, here, gone, off)
         .filter((one) => !within || within.some(({ from, to }) => one.from >= from && one.to <= to))
         .filter(offered)
-        .map((one) => ({ ...(holds ? one : closing(one)), tape: looked.tape, decided: null }))
+        .map((one) => ({ ...(holds ? one : closing(one)), takes: takesOf(one.takes, within, off), tape: looked.tape, decided: null }))
     })
-    const places = [...found, ...own.map((suggestion): Place => ({ ...suggestion, decided: suggestion }))]
+    const places = [...found, ...own.map((one): Place => ({ ...one, takes: takesAt.get(`${one.tape} ${one.from}`), decided: one }))]
     const kind: Kind = {
       name,
       places: sought.length > 1 ? places : places.sort((a, b) => a.from - b.from),
@@ -93,6 +98,14 @@ function readyFor(looked: Looked): ReadonlyMap<FinderName, Ready> {
   const ready = new Map(FINDER_NAMES.map((name) => [name, FINDERS[name](looked)]))
   measured.set(looked, ready)
   return ready
+}
+
+/** The takes that can be chosen from: what a piece does not have, and what is off the record, is none of them. */
+function takesOf(takes: Found['takes'], within: readonly Stretch[] | undefined, off: readonly Stretch[]): Found['takes'] {
+  const here = takes?.filter(
+    (take) => !overlapsAny(off, take) && (!within || within.some(({ from, to }) => take.from >= from && take.to <= to)),
+  )
+  return here && here.length > 1 ? here : undefined
 }
 
 const closing = (one: Found): Found =>

@@ -56,17 +56,17 @@ export function useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf
     wordsOf,
     holds: false,
     goTo: ({ from }) => goTo(from),
-    apply: (suggestions, label, changed) => live.actEach(suggestions.map(applying(changed)), { label }),
-    dismiss: (suggestions, label) => {
+    apply: (suggestions, label, changed, together) => live.actEach(suggestions.map(applying(changed)), { label, together }),
+    dismiss: (suggestions, label, together) => {
       live.actEach(
         suggestions.map((record) => () => [{ type: 'put', record }]),
-        { label },
+        { label, together },
       )
     },
-    reopen: (suggestions, label) => {
+    reopen: (suggestions, label, together) => {
       live.actEach(
         suggestions.map((one) => () => reopening(one)),
-        { label },
+        { label, together },
       )
     },
     play: (place, as) => playLists([heardAs(body, looked, strikes, place, as)]),

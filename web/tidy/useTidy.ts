@@ -2,10 +2,10 @@ import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import type { WordsOf } from '../../core/edits/pieceWords'
 import type { FactsOf } from '../../core/render/plan'
-import { united } from '../../core/stretches'
+import { overlapsAny, united } from '../../core/stretches'
 import type { Proposal, Suggestion } from '../../core/tape/suggestion'
 import { SPOKEN } from '../../core/tape/tape'
-import { FINDER_NAMES, type FinderName } from '../../core/tidy/finder'
+import { FINDER_NAMES, type FinderName, type Take } from '../../core/tidy/finder'
 import { leftOf, longer, louder } from '../../core/tidy/changes'
 import { AUDIBLE, type Outlook } from '../../core/tidy/outlook'
 import type { Frames } from '../../core/time'
@@ -16,9 +16,12 @@ import { FINDER_KINDS } from './kinds'
 import { keyOf, useKinds, type Kind, type Place, type Sought, type Turned } from './useKinds'
 import { useChange } from './useChange'
 import { usePredictions } from './usePredictions'
+import { useTakes } from './useTakes'
 import type { Rules } from './useRules'
 
 const NONE: readonly Place[] = []
+const NO_TAKES = 'Choose a retake first.'
+const NOT_HEARD = 'Hear a take first.'
 /** What is tidied: a tape, or a piece of several. It carries out what is decided, each as an act of its own document. */
 export interface Target {
   /** What it is kept by while one is elsewhere. */
@@ -33,12 +36,15 @@ export interface Target {
   play: (place: Place, as: 'result' | 'original') => void
   /** All joins of what was applied in a row, where that can be. */
   playAll?: (places: readonly Place[]) => void
-  /** Applies all of them in one act each, undone together, and returns how many; `changed`: a person changed what was proposed. */
-  apply: (suggestions: readonly Suggestion[], label: string, changed?: boolean) => number
+  /**
+   * Applies all of them in one act each, undone together (and with others that are told the same `together`), and returns how many;
+   * `changed`: a person changed what was proposed.
+   */
+  apply: (suggestions: readonly Suggestion[], label: string, changed?: boolean, together?: string) => number
   /** Does something else instead at places that were applied, where that can be; undone together. */
   instead?: (changes: readonly { applied: Suggestion; proposes: Proposal }[], label: string) => void
-  dismiss: (suggestions: readonly Suggestion[], label: string) => void
-  reopen: (suggestions: readonly Suggestion[], label: string) => void
+  dismiss: (suggestions: readonly Suggestion[], label: string, together?: string) => void
+  reopen: (suggestions: readonly Suggestion[], label: string, together?: string) => void
 }
 
 /** Tidying: what finders find, place by place and kind by kind, and what is decided. `target` is null until it is opened. */
@@ -57,6 +63,7 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
   const proposed = (chosen !== null && places.find((one) => keyOf(one) === chosen)) || null
   const { place, changed, change } = useChange(proposed)
   const setting = settings.get(name) ?? null
+  const takes = useTakes(place)
   const { known, outlookOf } = usePredictions(places, proposed, target?.factsOf ?? noFacts, target?.wordsOf ?? noWords)
   /** What is found by two finders is saved once. */
   const savesInAll = useMemo(() => savedBy(kinds), [kinds])
@@ -104,6 +111,28 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
     const proposes = placedAt(place)
     const held: Proposal = hold && 'goes' in proposes ? { do: 'hold', goes: proposes.goes } : proposes
     applyAs(held, hold ? `${does} a ${called}, hold its time` : `${changed ? DOES[proposes.do] : does} a ${called}`, changed)
+  }
+  /** One take stays, and all others of that sentence go, whatever was decided on them before. */
+  const keepTake = (at: number) => {
+    const stays = place?.takes?.[at]
+    if (!place || !target || !stays) return
+    const [label, together] = [`keep take ${at + 1} of ${place.takes!.length}`, crypto.randomUUID()]
+    const ofThese = (one: Place) => place.tape === one.tape && overlapsAny(place.takes!, one)
+    const before = places.flatMap((one) => (one.decided && ofThese(one) ? one.decided : []))
+    if (before.length) target.reopen(before, label, together)
+    const decided = (take: Take) => suggestionOf({ ...place, ...take, care: undefined }, take.proposes)
+    const others = place.takes!.filter((take) => take !== stays)
+    target.apply(others.map(decided), label, !stays.stays, together)
+    // or it would be offered, and all of them would go
+    const dismissed = { is: 'dismissed', by: author, at: new Date().toISOString() } as const
+    if (!stays.stays) target.dismiss([{ ...decided(stays), decision: dismissed }], label, together)
+    toast(`Take ${at + 1} stays, ${others.length === 1 ? 'the other one goes' : `the other ${others.length} go`}.`)
+    onwards()
+  }
+  const lacksTake = !takes.takes.length ? NO_TAKES : takes.heard < 0 ? NOT_HEARD : null
+  const hearTake = (at: number) => {
+    const looked = target?.sought.find((one) => one.looked.tape === place?.tape)?.looked
+    if (target) takes.hear(at, { owner, looked, factsOf: target.factsOf })
   }
   const mute = () => applyAs({ do: 'mute' }, `mute a ${called}`, true)
   const dismiss = (some: readonly Place[]) => {
@@ -175,6 +204,8 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
     rules,
     tapes: target?.sought.map(({ looked }) => looked.tape) ?? [],
     languageOf: (tape: string | undefined) => target?.sought.find(({ looked }) => looked.tape === tape)?.looked.language ?? SPOKEN,
+    /** The takes of the place that is looked at, which one was heard last (-1 for none), and what can be done with them. */
+    takes: { all: takes.takes, heard: takes.heard, hear: hearTake, keep: keepTake },
     changed,
     change,
     mute,
@@ -204,6 +235,14 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
       ...(open
         ? {
             'tidy.all': { run: () => void applyAll(), unable: kind.open ? null : 'There is nothing of this kind.' },
+            'tidy.hearTake': {
+              run: () => (takes.takes.length ? hearTake(takes.next()) : toast(NO_TAKES, { duration: 1500 })),
+              unable: takes.takes.length ? null : NO_TAKES,
+            },
+            'tidy.keepTake': {
+              run: () => (lacksTake ? toast(lacksTake, { duration: 1500 }) : keepTake(takes.heard)),
+              unable: lacksTake,
+            },
             'join.next': { run: () => step(1), title: 'Next place', free: true },
             'join.previous': { run: () => step(-1), title: 'Previous place', free: true },
           }

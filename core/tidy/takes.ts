@@ -1,0 +1,20 @@
+import type { Stretch } from '../time'
+import type { Looked } from './finder'
+
+/**
+ * How loud a take is, in dBFS, by the phrases of it that were heard: those of the side on which it is loudest. Null where nobody has
+ * listened yet, or nothing is heard there.
+ */
+export function levelOf({ heard }: Pick<Looked, 'heard'>, { from, to }: Stretch): number | null {
+  const sides = (heard ?? []).flatMap(({ phrases }) => {
+    let [power, frames] = [0, 0]
+    for (const phrase of phrases) {
+      const within = Math.min(to, phrase.to) - Math.max(from, phrase.from)
+      if (within <= 0 || phrase.level === -Infinity) continue
+      power += within * 10 ** (phrase.level / 10)
+      frames += within
+    }
+    return frames ? [10 * Math.log10(power / frames)] : []
+  })
+  return sides.length ? Math.max(...sides) : null
+}
