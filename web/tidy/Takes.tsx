@@ -22,7 +22,8 @@ export function Takes({ tidy, words }: { tidy: Tidy; words: readonly Word[] }) {
             <li
               key={take.from}
               aria-current={i === heard}
-              className={`flex items-start gap-2 border-b border-rule py-1.5 last:border-b-0 ${i === heard ? 'border-l-2 border-l-cut pl-2' : ''}`}
+              className={`flex items-start gap-2 border-b border-rule py-1.5 last:border-b-0
+                ${i === heard ? 'border-l-2 border-l-cut pl-2' : ''}`}
             >
               <button
                 type="button"
