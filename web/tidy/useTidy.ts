@@ -122,11 +122,12 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
     if (before.length) target.reopen(before, label, together)
     const decided = (take: Take) => suggestionOf({ ...place, ...take, care: undefined }, take.proposes)
     const others = place.takes!.filter((take) => take !== stays)
-    target.apply(others.map(decided), label, !stays.stays, together)
+    const gone = target.apply(others.map(decided), label, !stays.stays, together)
     // or it would be offered, and all of them would go
     const dismissed = { is: 'dismissed', by: author, at: new Date().toISOString() } as const
     if (!stays.stays) target.dismiss([{ ...decided(stays), decision: dismissed }], label, together)
-    toast(`Take ${at + 1} stays, ${others.length === 1 ? 'the other one goes' : `the other ${others.length} go`}.`)
+    const rest = gone === 1 ? 'the other one goes' : `the other ${gone} go`
+    toast(`Take ${at + 1} stays, ${gone === others.length ? rest : `${gone} of the other ${others.length} go`}.`)
     onwards()
   }
   const lacksTake = !takes.takes.length ? NO_TAKES : takes.heard < 0 ? NOT_HEARD : null
