@@ -138,7 +138,7 @@ describe('playing', () => {
     await until(place, (now) => now > 17.5)
     await page.keyboard.press('o')
     const chosen = (await selection(page))!
-    expect(chosen.to - chosen.from).toBeGreaterThan(0.8)
+    expect(chosen.to - chosen.from).toBeGreaterThan(0.5)
     const before = await place()
     await page.keyboard.press('ArrowLeft')
     expect(await place()).toBeLessThan(before - 1)
