@@ -265,6 +265,7 @@ describe('takes of a sentence', () => {
     await press(page, 'c')
     await page.getByText('Choose a retake first.').waitFor()
     await press(page, ']')
+    await takes.nth(1).waitFor()
     const [one, two, ...others] = await takes.allInnerTexts()
     expect(others).toEqual([])
     expect(one).toMatch(/^Twenty to twelve, and the ticket office is dark\./)

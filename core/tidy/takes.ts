@@ -18,3 +18,11 @@ export function levelOf({ heard }: Pick<Looked, 'heard'>, { from, to }: Stretch)
   })
   return sides.length ? Math.max(...sides) : null
 }
+
+/** By how much one of several takes is turned to be as loud as they are on average, in dB; 0 where that is not known. */
+export function toOneLevel(looked: Pick<Looked, 'heard'>, takes: readonly Stretch[], take: Stretch): number {
+  const levels = takes.map((one) => levelOf(looked, one)).filter((level) => level !== null)
+  const own = levelOf(looked, take)
+  if (own === null || levels.length < 2) return 0
+  return levels.reduce((sum, level) => sum + level, 0) / levels.length - own
+}

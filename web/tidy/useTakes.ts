@@ -1,6 +1,6 @@
 import { useState } from 'react'
-import { levelOf } from '../../core/tidy/takes'
-import type { Looked, Take } from '../../core/tidy/finder'
+import { toOneLevel } from '../../core/tidy/takes'
+import type { Looked } from '../../core/tidy/finder'
 import { planOf, type FactsOf } from '../../core/render/plan'
 import { player } from '../sound/player'
 import { keyOf, type Place } from './useKinds'
@@ -30,12 +30,4 @@ export function useTakes(place: Place | null) {
     void player.play(0)
   }
   return { takes, heard: here, hear, next: () => (here + 1) % Math.max(1, takes.length) }
-}
-
-/** By how much a take is turned so that it is as loud as the takes are on average, in dB; 0 where it is not known. */
-function toOneLevel(looked: Looked, takes: readonly Take[], take: Take): number {
-  const levels = takes.map((one) => levelOf(looked, one)).filter((level) => level !== null)
-  const own = levelOf(looked, take)
-  if (own === null || levels.length < 2) return 0
-  return levels.reduce((sum, level) => sum + level, 0) / levels.length - own
 }
