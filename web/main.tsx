@@ -26,14 +26,14 @@ import { OnTheLine } from './record/OnTheLine'
 import { NotThereYet } from './send/NotThereYet'
 import { CardsNoted } from './tapes/CardsNoted'
 import { bringInLeftBehind } from './record/recorder'
-import { TapeView } from './tape/TapeView'
 import { player } from './sound/player'
 import { Empty } from './ui/parts'
 import { Crumb, Shell } from './shell/Shell'
 import { Stopped } from './ui/Stopped'
 import { useTheme } from './ui/theme'
 
-// what a tape does not need to open comes when it is wanted
+// each view comes when it is wanted, but the Desk, where one begins
+const TapeView = lazy(async () => ({ default: (await import('./tape/TapeView')).TapeView }))
 const BenchView = lazy(async () => ({ default: (await import('./bench/view/BenchView')).BenchView }))
 const PageView = lazy(async () => ({ default: (await import('./page/PageView')).PageView }))
 const Tapes = lazy(async () => ({ default: (await import('./tapes/Tapes')).Tapes }))

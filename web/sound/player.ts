@@ -18,7 +18,7 @@ const OUTPUT_MS = 4000
 export class Player {
   private readonly memory = makeRingMemory()
   private readonly ring = ringOn(this.memory)
-  private readonly worker = new MixerWorker()
+  private worker: Worker | null = null
   private context: AudioContext | null = null
   private output: AudioWorkletNode | null = null
   private segments: Segment[] = []
@@ -44,16 +44,19 @@ export class Player {
   /** Whose plan is loaded: a view plays only what it loaded itself. */
   owner: unknown = null
 
-  constructor() {
-    this.tell({ do: 'ring', ring: this.memory })
-    this.worker.onmessage = ({ data }: MessageEvent<FromMixer>) => {
+  /** Begun with the first plan: many a view plays nothing. */
+  private begin(): Worker {
+    const worker = new MixerWorker()
+    worker.onmessage = ({ data }: MessageEvent<FromMixer>) => {
       if ('failed' in data) this.fail('Playing stopped: the sound can’t be fetched. Check the connection, and play again.')
       else if ('waiting' in data) this.wait(data.waiting)
       else this.segments = withSegment(data.fresh ? [] : this.segments, data.segment, Atomics.load(this.ring.control, READ))
     }
+    worker.postMessage({ do: 'ring', ring: this.memory } satisfies ToMixer)
+    return worker
   }
 
-  private tell = (message: ToMixer) => this.worker.postMessage(message)
+  private tell = (message: ToMixer) => (this.worker ??= this.begin()).postMessage(message)
 
   /** The audio context may only begin once the person has done something. */
   private async ready(): Promise<AudioContext> {
