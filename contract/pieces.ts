@@ -4,7 +4,22 @@ import { suggestion } from './suggestions'
 import type { Heard, JoinStep, Keep, LinePart, Move, PaintStep, Replace } from '../core/edits/actualitySteps'
 import type { Actuality, EndCut, EndFade, Offcut, Version } from '../core/edits/piece'
 import type { Join, Patch, Span, Taken } from '../core/edits/editList'
-import { choiceBy, chosenBy, dB, gain, line, name, recordOf, recordStep, sides, slipped, stretch, truth, type FieldsOf } from './shapes'
+import {
+  choiceBy,
+  chosenBy,
+  dB,
+  gain,
+  hertz,
+  line,
+  name,
+  recordOf,
+  recordStep,
+  sides,
+  slipped,
+  stretch,
+  truth,
+  type FieldsOf,
+} from './shapes'
 
 /** Pieces and the steps that change them, as they cross the wire. */
 
@@ -98,6 +113,7 @@ const spanFields = {
   mutes: yup.array(yup.boolean().nullable().defined()).max(8).optional(),
   slip: yup.array(slipped().required()).max(8).optional(),
   levels: yup.array(dB().required()).max(8).optional(),
+  lowCut: hertz().optional(),
 }
 
 const spanWithin: (depth: number) => yup.ObjectSchema<object> = byDepth((depth) =>
@@ -211,6 +227,10 @@ const paintPart = chosenBy(
       .required(),
     side: yup
       .object({ ...place, what: type, side: sideOf, value: yup.boolean().nullable().defined() })
+      .noUnknown()
+      .required(),
+    lowCut: yup
+      .object({ ...place, what: type, value: hertz().nullable().defined() })
       .noUnknown()
       .required(),
     level: yup

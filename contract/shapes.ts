@@ -23,6 +23,7 @@ export const truth = () =>
     .oneOf([true] as const)
     .optional()
 export const slipped = () => yup.number().integer().min(-480_000).max(480_000)
+export const hertz = () => yup.number().min(20).max(20_000)
 export const dB = () => yup.number().min(-60).max(24)
 export const gain = () => yup.number().min(-60).max(60).optional()
 export const line = () => yup.array(yup.object({ at: frames().required(), dB: dB().required() }).noUnknown().required())

@@ -7,7 +7,7 @@ import { MARK_COLOURS, type Mark, type OffRecord, type Rendition, type Strike, t
 import { realDay } from '../core/sound/waveFile'
 import { frames, id } from './ids'
 import { suggestion } from './suggestions'
-import { language, channels, line, name, sides, truth, type FieldsOf } from './shapes'
+import { language, channels, hertz, line, name, sides, truth, type FieldsOf } from './shapes'
 
 const polarity = yup
   .object({ kind: yup.string().oneOf(['polarity']).required() })
@@ -19,7 +19,6 @@ const outside = yup
   .noUnknown()
   .required()
 
-const hertz = () => yup.number().min(20).max(20_000).required()
 const by = () => yup.number().min(-60).max(24).required()
 const off = truth()
 /** What every step has. */
@@ -40,18 +39,18 @@ const dBFS = () => yup.number().min(-120).max(6).required()
 const less = (most: number) => yup.number().min(0).max(most).required()
 const slope = () => yup.number().oneOf([6, 12, 18, 24]).required()
 const MEND_STEPS = {
-  lowCut: step({ hertz: hertz(), slope: slope() }),
-  highCut: step({ hertz: hertz(), slope: slope() }),
-  lowShelf: step({ hertz: hertz(), dB: by() }),
-  highShelf: step({ hertz: hertz(), dB: by() }),
-  dip: step({ hertz: hertz(), dB: by(), width: yup.number().min(0.02).max(4).required() }),
+  lowCut: step({ hertz: hertz().required(), slope: slope() }),
+  highCut: step({ hertz: hertz().required(), slope: slope() }),
+  lowShelf: step({ hertz: hertz().required(), dB: by() }),
+  highShelf: step({ hertz: hertz().required(), dB: by() }),
+  dip: step({ hertz: hertz().required(), dB: by(), width: yup.number().min(0.02).max(4).required() }),
   hum: step({ mains: yup.number().oneOf([50, 60]).required(), harmonics: yup.number().integer().min(1).max(40).required() }),
   noise: step({ dB: less(40), learnt: yup.array(yup.number().min(-200).max(200).required()).length(NOISE_BANDS).optional() }),
   movingNoise: step({}),
   clicks: step({ over: yup.number().min(12).max(60).required() }),
   clipping: step({ at: yup.number().min(-40).max(6).required() }),
   pops: step({ over: yup.number().min(3).max(40).required() }),
-  deEsser: step({ hertz: hertz(), dB: less(24), from: dBFS() }),
+  deEsser: step({ hertz: hertz().required(), dB: less(24), from: dBFS() }),
   reverberation: step({ seconds: yup.number().min(0.1).max(2).required() }),
   expander: step({ dB: less(24), from: dBFS() }),
   level: step({
@@ -61,7 +60,7 @@ const MEND_STEPS = {
     passes: yup.number().oneOf([1, 2]).required(),
   }),
   curve: step({ thirds: yup.array(yup.number().min(-24).max(24).required()).length(THIRDS).required() }),
-  telephone: step({ low: hertz(), high: hertz() }),
+  telephone: step({ low: hertz().required(), high: hertz().required() }),
   addedRoom: step({ seconds: yup.number().min(0.1).max(0.75).required(), dB: yup.number().min(-40).max(6).required() }),
   gain: step({ dB: by() }),
 } satisfies Record<MendStep['kind'], yup.AnyObjectSchema>

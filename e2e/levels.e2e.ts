@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest'
 import type { StoredDocument } from '../contract/documents'
+import type { Actuality } from '../core/edits/actuality'
 import { levelPoints } from '../core/edits/levelPoints'
 import { lineAt } from '../core/sound/level'
 import { tapeLevel, type TapeDocument } from '../core/tape/tape'
@@ -37,6 +38,44 @@ it('a level is typed, a breath goes down by a figure of one’s own, and all com
       )
     ).spans,
   ).toEqual(before.spans)
+  expect(complaints).toEqual([])
+})
+
+it('a passage that rumbles is cut below by a key, at a frequency that is typed, and is as recorded again by the same key', async () => {
+  const { page, id, complaints } = await ownPiece()
+  const before = await bodyOf(id)
+  const cuts = (body: { spans: Actuality['spans'] }) => body.spans.flatMap(({ lowCut }) => lowCut ?? [])
+  await selectWords(page, 2, 3)
+  await press(page, 'Alt+Shift+V')
+  expect(
+    cuts(
+      await until(
+        () => bodyOf(id),
+        (body) => cuts(body).length > 0,
+      ),
+    ),
+  ).toEqual([80])
+  await press(page, 'Alt+v')
+  const figure = page.getByLabel('Low cut of what is selected, Hz')
+  expect(await figure.inputValue()).toBe('80')
+  await figure.fill('4')
+  await page.keyboard.press('Enter')
+  await page.getByText('“4” is not a low cut. Type it as a figure from 20 to 500.').waitFor()
+  await figure.fill('120')
+  await page.keyboard.press('Enter')
+  const typed = await until(
+    () => bodyOf(id),
+    (body) => cuts(body)[0] === 120,
+  )
+  // what is painted is no edit: nothing went, and no join is there to be played
+  expect(typed.spans.map(({ from, to }) => to - from).reduce((sum, length) => sum + length)).toBe(
+    before.spans.map(({ from, to }) => to - from).reduce((sum, length) => sum + length),
+  )
+  await press(page, 'Alt+Shift+V')
+  await until(
+    () => bodyOf(id),
+    (body) => JSON.stringify(body.spans) === JSON.stringify(before.spans),
+  )
   expect(complaints).toEqual([])
 })
 

@@ -12,6 +12,8 @@ export type Paint =
   | { what: 'slip'; side: number; value: Frames }
   /** How much louder the side is, in dB; 0 is as recorded. */
   | { what: 'level'; side: number; value: number }
+  /** Below how many hertz it is cut; null is as recorded. */
+  | { what: 'lowCut'; value: number | null }
   /**
    * Points of the level line. What is painted over is all of a span, so that the line makes no cut; `over` is where its
    * points give way to the new ones, both ends included, or null for all of its line. Frames count from the part's first.

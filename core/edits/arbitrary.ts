@@ -27,6 +27,7 @@ import { nicks } from './gone'
 import { changeHandle } from './handles'
 import { levelOff, shapeLevel } from './levelLine'
 import { addPoint, levelPoints, movePoint, removePoint } from './levelPoints'
+import { setLowCut } from './lowCut'
 import { toggleMute } from './mute'
 import { offcutsOf, setAside, takeBack } from './offcuts'
 import { movePassage, putIn } from './order'
@@ -61,6 +62,7 @@ const span: fc.Arbitrary<Span> = fc
       { mutes: [true] },
       { slip: [0, 480] },
       { levels: [0, -6] },
+      { lowCut: 80 },
       { gain: -3 },
     ),
     level: fc.option(whole(20), { nil: undefined }),
@@ -184,6 +186,7 @@ export const ACTS = {
   muteSide: ({ document, stretch, share: at }) => toggleSideMute(document, stretch, at < 0.5 ? 0 : 1),
   unmuteSides: ({ document, stretch }) => unmuteSides(document, stretch),
   levelSide: ({ document, stretch, share: at }) => levelSide(document, stretch, 1, (dB) => dB + byShare(at, 12) - 6),
+  lowCut: ({ document, stretch, share: at }) => setLowCut(document, stretch, at < 0.2 ? null : 40 + Math.floor(at * 4) * 40),
   slipSide: ({ document, stretch, share: at }) => slipSide(document, stretch, 1, byShare(at, 1000)),
   setAside: ({ document, stretch, share }) =>
     stretch.to - stretch.from < listLength(document.spans)

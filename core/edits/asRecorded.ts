@@ -57,6 +57,7 @@ export function asRecorded(piece: Actuality, chosen: Stretch): ActualityStep[] {
     !span.slip &&
     !span.level &&
     !span.levels &&
+    !span.lowCut &&
     !span.gain &&
     span.tape === first.tape
   const meetsBefore = plain(before) && before.to === from

@@ -66,6 +66,8 @@ export interface Span {
   slip?: readonly Frames[]
   /** How much louder each of its tape's sides is heard here, in dB, in the order of the sides. */
   levels?: readonly number[]
+  /** Below so many hertz it is cut, on all sides, held time too; absent means as recorded. */
+  lowCut?: number
   join?: Join
 }
 
@@ -139,7 +141,7 @@ function sameBySide<V>(a: readonly V[] = [], b: readonly V[] = [], none: V): boo
   return true
 }
 
-/** Whether two spans of one tape are heard in the same way: level, mutes, patch, slip. */
+/** Whether two spans of one tape are heard in the same way: level, mutes, patch, slip, low cut. */
 export const sameTreatment = (left: Span, right: Span): boolean =>
   left.sound === right.sound &&
   left.mute === right.mute &&
@@ -148,7 +150,8 @@ export const sameTreatment = (left: Span, right: Span): boolean =>
   samePatch(left.patch, right.patch) &&
   sameBySide<boolean | null>(left.mutes, right.mutes, null) &&
   sameBySide(left.slip, right.slip, 0) &&
-  sameBySide(left.levels, right.levels, 0)
+  sameBySide(left.levels, right.levels, 0) &&
+  left.lowCut === right.lowCut
 
 /** Whether the frames of the tape run on from one span into the other, whatever is done to either. */
 export const sameFrames = (left: Span, right: Span): boolean => left.tape === right.tape && left.to === right.from

@@ -18,6 +18,8 @@ export type RecordPart =
       speaker: string
       place: TapeStretch
       level: number | null
+      /** Below how many hertz it is cut; null where it is not. */
+      lowCut: number | null
       /** What a muted side says under it. */ muted: string
       slips: Slip[]
     }
@@ -162,7 +164,8 @@ export function fairRecord(
   function tellSaid(part: RecordPart): void {
     const last = parts[parts.length - 1]
     const one = last?.kind === 'said' && part.kind === 'said' && last.place.tape === part.place.tape && last.place.to === part.place.from
-    if (!one || last.level !== part.level || JSON.stringify(last.slips) !== JSON.stringify(part.slips)) return void parts.push(part)
+    if (!one || last.level !== part.level || last.lowCut !== part.lowCut || JSON.stringify(last.slips) !== JSON.stringify(part.slips))
+      return void parts.push(part)
     const both = (...texts: string[]) => texts.filter(Boolean).join(' ')
     parts[parts.length - 1] = {
       ...last,
@@ -196,6 +199,7 @@ export function fairRecord(
       speaker: inside[0]?.speaker ?? '',
       place: placeOf(span),
       level: Math.abs(change) > LOUD_CHANGE ? change : null,
+      lowCut: span.lowCut ?? null,
       muted: textOf(
         wordsIn(wordsOf(span.tape), span.from, span.to).filter(
           (word) => isSideMuted(word, sides, span) && !heard.has(keyOf({ ...word, tape: span.tape })),

@@ -2,7 +2,7 @@ import type { Frames, Stretch } from '../time'
 import type { LinePart, PaintPart, PaintStep } from './actualitySteps'
 import { normal, slice, spanLength, stands, listLength, type EditList, type Join, type Span } from './editList'
 
-/** What is painted over stretches of a piece: mutes, and one side's delay and level. Positions are frames of the piece. */
+/** What is painted over stretches of a piece: mutes, low cuts, and one side's delay and level. Positions are frames of the piece. */
 
 /** The values by side with one of them changed; undefined if all are `none`. */
 function bySide<V>(values: readonly V[] | undefined, side: number, value: V, none: V): V[] | undefined {
@@ -20,6 +20,10 @@ function painted(span: Span, paint: Plain): Span {
   if (paint.what === 'mute') {
     const { mute: _, ...rest } = span
     return paint.value ? { ...rest, mute: true } : rest
+  }
+  if (paint.what === 'lowCut') {
+    const { lowCut: _, ...rest } = span
+    return paint.value === null ? rest : { ...rest, lowCut: paint.value }
   }
   if (paint.what === 'side') {
     const { mutes: before, ...rest } = span
@@ -39,6 +43,7 @@ function painted(span: Span, paint: Plain): Span {
 /** What a span has of what a part would paint. */
 function valueOf(span: Span, paint: Plain): Plain['value'] {
   if (paint.what === 'mute') return span.mute ?? null
+  if (paint.what === 'lowCut') return span.lowCut ?? null
   if (paint.what === 'side') return span.mutes?.[paint.side] ?? null
   if (paint.what === 'level') return span.levels?.[paint.side] ?? 0
   return span.slip?.[paint.side] ?? 0

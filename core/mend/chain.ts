@@ -88,7 +88,7 @@ export function fromCells(cellAt: (cell: Frames) => Float32Array, from: Frames, 
   return out
 }
 
-type Read = (from: Frames, to: Frames) => Float32Array
+export type Read = (from: Frames, to: Frames) => Float32Array
 
 /** A stretch of the tape from frame `from` on as it comes out of some steps, so that the next one can be set by it. */
 export function afterSteps(samples: Float32Array, from: Frames, steps: readonly MendStep[]): Float64Array {

@@ -66,7 +66,7 @@ export function namesOf(plan: Plan): (part: number) => string {
 
 /** What of a strip sounds in `[a, b)`, told from `origin`. */
 function within(strip: Strip, a: Frames, b: Frames, origin: Frames): unknown[] {
-  const { sound, channel, pan, at, length, from, gain, lines = [], repairs = [], trying, ramps } = strip
+  const { sound, channel, pan, at, length, from, gain, lines = [], repairs = [], trying, lowCut, ramps } = strip
   const offset = from - at
   return [
     sound,
@@ -83,6 +83,7 @@ function within(strip: Strip, a: Frames, b: Frames, origin: Frames): unknown[] {
     }),
     repairs,
     ...(trying ? [trying] : []),
+    ...(lowCut ? [lowCut] : []),
     // before a rise and after a fall there is nothing
     ramps
       .filter((ramp) => (ramp.rise ? a < ramp.at + ramp.length : b > ramp.at))

@@ -29,6 +29,8 @@ export interface Strip {
   repairs?: readonly Repair[]
   /** What is being tried on its sound, which is `length` frames long. */
   trying?: Trying & { length: Frames }
+  /** It is cut below so many hertz; its sound is `length` frames long. */
+  lowCut?: LowCut
   ramps: Ramp[]
 }
 
@@ -69,6 +71,11 @@ export interface Plan {
 /** A side, with what is being tried on it while it is heard; that is never kept: what is applied is a rendition. */
 export interface HeardSide extends Side {
   trying?: Trying
+}
+
+export interface LowCut {
+  hertz: number
+  length: Frames
 }
 
 /** Steps of mending that are being tried; `away`: only what they take away is heard. */
@@ -113,10 +120,10 @@ export function withSides(factsOf: FactsOf, { sides }: { sides?: Readonly<Record
   }
 }
 
-type Bare = Omit<Strip, 'sound' | 'channel' | 'pan'>
+type Bare = Pick<Strip, 'at' | 'length' | 'from' | 'gain' | 'lines' | 'ramps'> & Pick<Span, 'lowCut'>
 
 /** One side's channels: alone in the middle, or left and right. */
-const sideStrips = (side: HeardSide, sound: string, frames: Frames, { at, length, from, gain, lines, ramps }: Bare): Strip[] =>
+const sideStrips = (side: HeardSide, sound: string, frames: Frames, { at, length, from, gain, lines, lowCut, ramps }: Bare): Strip[] =>
   side.channels.map((channel, i): Strip => ({
     sound,
     channel,
@@ -128,20 +135,26 @@ const sideStrips = (side: HeardSide, sound: string, frames: Frames, { at, length
     lines,
     repairs: isMadeTone(sound) ? undefined : repairsWithin(side.repairs, from, from + length),
     ...(side.trying && !isMadeTone(sound) ? { trying: { ...side.trying, length: frames } } : {}),
+    ...(lowCut === undefined ? {} : { lowCut: { hertz: lowCut, length: frames } }),
     ramps,
   }))
 
 /** Room tone of one side, for what lies at `from` for `length`. */
-const sideTone = (side: Side, facts: TapeFacts, at: Frames, from: Frames, length: Frames, ramps: Ramp[]): Strip[] =>
+const sideTone = (side: Side, facts: TapeFacts, { lowCut }: Span, at: Frames, from: Frames, length: Frames, ramps: Ramp[]): Strip[] =>
   toneGrains(facts.id, facts.tone.quiet, from, from + length).flatMap((grain) =>
-    sideStrips(side, toneOf(facts, side), facts.frames, {
+    sideStrips(side, toneOf(facts, side), toneLength(facts), {
       at: at + grain.at - from,
       length: grain.length,
       from: grain.from,
       gain: 1,
+      lowCut,
       ramps: [...grain.ramps.map((ramp) => ({ ...ramp, at: at + ramp.at - from })), ...ramps],
     }),
   )
+
+/** How long the sound is that room tone is taken from: the tape, or a tone that was made, which is no longer than its quiet. */
+const toneLength = ({ frames, tone }: TapeFacts): Frames =>
+  isMadeTone(tone.sound) ? tone.quiet.reduce((most, { to }) => Math.max(most, to), 0) : frames
 
 /** A crossfade at an edge of a span, and the span on its other side. */
 interface Crossing extends Omit<Ramp, 'shape'> {
@@ -170,7 +183,7 @@ const crossed = (span: Span, side: number, crossings: readonly Crossing[]): Ramp
 function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ends: Ramp[], crossings: Crossing[], facts: TapeFacts): Strip[] {
   const strips = facts.sides.flatMap((side, i) => {
     const ramps = [...ends, ...crossed(span, i, crossings)]
-    if (isRoom(span) || span.mutes?.[i] === true) return sideTone(side, facts, at, from, length, ramps)
+    if (isRoom(span) || span.mutes?.[i] === true) return sideTone(side, facts, span, at, from, length, ramps)
     const slip = (side.slip ?? 0) + (span.slip?.[i] ?? 0)
     return mutedParts(span.mutes?.[i] === false ? [] : (side.hush ?? []), from, from + length).flatMap((part) => {
       // where a side gives way to its room, the two cross over around the edge
@@ -181,13 +194,14 @@ function spanStrips(span: Span, at: Frames, from: Frames, length: Frames, ends: 
       if (early) edges.push({ at: at + start - from, length: MUTE_FADE, rise: true, shape: 'power' })
       if (late) edges.push({ at: at + part.to - late - from, length: MUTE_FADE, rise: false, shape: 'power' })
       const [place, count] = [at + start - from, part.to + late - start]
-      if (part.muted) return sideTone(side, facts, place, start, count, [...ramps, ...edges])
+      if (part.muted) return sideTone(side, facts, span, place, start, count, [...ramps, ...edges])
       return sideStrips(side, soundOf(facts, side), facts.frames, {
         at: place,
         length: count,
         from: start - slip,
         gain: factor(span.levels?.[i] ?? 0),
         lines: span.level && [{ clock: 'sound', points: slipped(span.level, slip) }],
+        lowCut: span.lowCut,
         ramps: [...ramps, ...edges],
       })
     })
@@ -258,7 +272,8 @@ export function planOf(list: EditList, factsOf: FactsOf, head: EndFade = NO_FADE
   const ends = endRamps(length, head, tail)
   let start = 0
   let channels: 1 | 2 = 1
-  for (const [i, span] of list.entries()) {
+  for (const [i, one] of list.entries()) {
+    const span = cutAsAround(list, i, one)
     const before = reach[i]
     const after = reach[i + 1] ?? 0
     const end = start + spanLength(span)
@@ -272,6 +287,12 @@ export function planOf(list: EditList, factsOf: FactsOf, head: EndFade = NO_FADE
     start = end
   }
   return { length, channels, strips: gain ? strips.map((strip) => ({ ...strip, gain: strip.gain * factor(gain) })) : strips }
+}
+
+/** Room that was added within a passage with a low cut has it too, or what rumbles would be back in each pause. */
+function cutAsAround(list: EditList, i: number, span: Span): Span {
+  const [before, after] = [list[i - 1]?.lowCut, list[i + 1]?.lowCut]
+  return span.sound === 'room' && before !== undefined && after !== undefined ? { ...span, lowCut: Math.min(before, after) } : span
 }
 
 /** What one side of a tape says in a plan, for hearing it alone. What comes of other sounds stays. */

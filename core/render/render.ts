@@ -1,9 +1,9 @@
 import type { Frames, Stretch } from '../time'
-import { cellOf, fromCells, TriedCells, readFor } from '../mend/chain'
+import { cellOf, fromCells, mendedCell, readFor, TriedCells, type MendStep, type Read } from '../mend/chain'
 import { repaired, repairsWithin, REPAIR_REACH } from '../mend/repair'
 import { rise } from '../sound/fade'
 import { factor, lineAt } from '../sound/level'
-import type { Line, Pan, PanPoint, Plan, Strip } from './plan'
+import type { Line, LowCut, Pan, PanPoint, Plan, Strip } from './plan'
 import { soundingOf } from './sounding'
 import { reachOf } from './stage'
 import { stageOf } from './stages'
@@ -14,10 +14,13 @@ import { stageOf } from './stages'
  */
 export type ReadSound = (sound: string, channel: number, from: Frames, to: Frames) => Float32Array
 
-/** So many cells of what is being tried are kept. */
+/** So many cells of what is mended as it is rendered are kept. */
 const CELLS = 8
 /** What was tried before: a plan in which one figure was turned is another plan, and most of it stays. */
 const triedCells = new TriedCells()
+
+/** A low cut falls by so many dB an octave. */
+const LOW_CUT_SLOPE = 18
 
 /** Level lines are computed every so many frames of their clock, and run straight between. */
 const LINE_GRID = 64
@@ -49,14 +52,16 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
   const stages = (plan.stages ?? []).map(stageOf)
   const { back, ahead } = reachOf(stages)
 
-  /** What is being tried is made a cell at a time; the last few are kept. */
+  /** What is being tried, and what is cut below, is made a cell at a time; the last few are kept. */
   const cells = new Map<string, Float32Array>()
 
   function readStrip(strip: Strip, first: Frames, last: Frames): Float32Array {
-    const { sound, channel, repairs, trying } = strip
+    const { sound, channel, repairs, trying, lowCut } = strip
     const within = repairsWithin(repairs, first, last)
     const recorded = (from: Frames, to: Frames) => (trying ? tried(sound, channel, trying, from, to) : read(sound, channel, from, to))
-    return within ? repaired(recorded, within, first, last) : recorded(first, last)
+    // what is repaired is told by strips, what is cut by the sound alone: so it comes to the same whichever strip it is made for
+    const cut = (from: Frames, to: Frames) => (lowCut ? cutBelow(`${sound} ${channel}`, recorded, lowCut, from, to) : recorded(from, to))
+    return within ? repaired(cut, within, first, last) : cut(first, last)
   }
 
   function tried(
@@ -66,18 +71,25 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
     from: Frames,
     to: Frames,
   ): Float32Array {
-    const cellAt = (cell: Frames): Float32Array => {
-      const name = `${sound} ${channel} ${cell}`
-      let made = cells.get(name)
-      if (!made) {
-        made = triedCells.make(`${sound} ${channel}`, (a, b) => read(sound, channel, a, b), steps, cell, length)
-        if (away) made = read(sound, channel, cell, cell + made.length).map((sample, i) => sample - made![i])
-        if (cells.size >= CELLS) cells.delete(cells.keys().next().value!)
-        cells.set(name, made)
-      }
-      return made
+    const make = (cell: Frames): Float32Array => {
+      const made = triedCells.make(`${sound} ${channel}`, (a, b) => read(sound, channel, a, b), steps, cell, length)
+      return away ? read(sound, channel, cell, cell + made.length).map((sample, i) => sample - made[i]) : made
     }
-    return fromCells(cellAt, from, to)
+    return fromCells((cell) => keptCell(`${sound} ${channel} ${cell}`, () => make(cell)), from, to)
+  }
+
+  function cutBelow(name: string, heard: Read, { hertz, length }: LowCut, from: Frames, to: Frames): Float32Array {
+    const steps: MendStep[] = [{ kind: 'lowCut', hertz, slope: LOW_CUT_SLOPE }]
+    return fromCells((cell) => keptCell(`${name} ${cell} below ${hertz}`, () => mendedCell(heard, steps, cell, length)), from, to)
+  }
+
+  function keptCell(name: string, make: () => Float32Array): Float32Array {
+    let made = cells.get(name)
+    if (made) return made
+    made = make()
+    if (cells.size >= CELLS) cells.delete(cells.keys().next().value!)
+    cells.set(name, made)
+    return made
   }
 
   /** The sum of all strips, before any stage. */
@@ -147,15 +159,16 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
   }
 }
 
-/** What is read of a sound for `[from, to)`: repairs that reach into it look at what lies around them, and so do steps that are tried. */
-function withReach({ repairs, trying }: Strip, from: Frames, to: Frames): [from: Frames, to: Frames] {
-  if (trying) return [readFor(cellOf(from), trying.length).from, readFor(cellOf(to), trying.length).to]
-  const within = repairsWithin(repairs, from, to)
-  if (!within) return [from, to]
-  return [
-    Math.max(0, Math.min(from, ...within.map((one) => one.from - REPAIR_REACH))),
-    Math.max(to, ...within.map((one) => one.to + REPAIR_REACH)),
-  ]
+/** What is read of a sound for `[from, to)`: repairs, low cuts and steps that are tried look at what lies around it. */
+function withReach({ repairs, trying, lowCut }: Strip, from: Frames, to: Frames): [from: Frames, to: Frames] {
+  let [first, last] = [from, to]
+  for (const one of repairsWithin(repairs, from, to) ?? []) {
+    first = Math.max(0, Math.min(first, one.from - REPAIR_REACH))
+    last = Math.max(last, one.to + REPAIR_REACH)
+  }
+  for (const mended of [lowCut, trying])
+    if (mended) [first, last] = [readFor(cellOf(first), mended.length).from, readFor(cellOf(last), mended.length).to]
+  return [first, last]
 }
 
 type Ears = Pick<Pan, 'left' | 'right'>

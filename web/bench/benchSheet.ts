@@ -1,6 +1,7 @@
 import type { Actuality } from '../../core/edits/actuality'
 import type { Nick } from '../../core/edits/gone'
 import { toBench, type BenchLayout } from '../../core/edits/benchLayout'
+import { lowCuts } from '../../core/edits/lowCut'
 import { edits, listLength, type Edit, type Span } from '../../core/edits/editList'
 import { isSideMuted, pieceWords, type PieceWord, type WordsOf } from '../../core/edits/pieceWords'
 import { part, planOf, shifted, type FactsOf, type Plan, type Strip } from '../../core/render/plan'
@@ -162,6 +163,10 @@ export function benchLines(layout: BenchLayout): LevelPoint[][] {
     })
   })
 }
+
+/** Where a piece is cut below, as it lies on the Bench: what was taken out within is passed over. */
+export const benchLowCuts = (piece: Actuality, layout: BenchLayout): (Stretch & { hertz: number })[] =>
+  lowCuts(piece).map(({ from, to, hertz }) => ({ from: toBench(layout, from), to: toBench(layout, to), hertz }))
 
 /** What spans say of their tapes, heard or not, as text. */
 export const saidIn = (spans: readonly Span[], wordsOf: WordsOf): string =>

@@ -163,6 +163,7 @@ export const COMMANDS = {
   'level.louder': { title: 'Level up 1.5 dB', group: 'Levels', keys: ['Ctrl+.'], also: 'volume gain boost' },
   'level.breath': { title: 'Reduce a breath', group: 'Levels', keys: ['Shift+B'], needs: 'selection', also: 'breath inhale duck' },
   'level.open': { title: 'Level panel', group: 'Levels', keys: ['Alt+V'] },
+  'level.lowCut': { title: 'Low cut', group: 'Levels', keys: ['Alt+Shift+V'], also: 'rumble wind filter high pass hum bass' },
   'level.even': { title: 'Even out a phrase', group: 'Levels', keys: ['Alt+L'], needs: 'selection', also: 'normalise loudness match' },
   'level.pointAdd': { title: 'Add a level point', group: 'Levels', keys: ['Shift+P'], also: 'automation envelope node keyframe' },
   'level.pointBack': { title: 'Previous level point', group: 'Levels', keys: ['Alt+Q'] },

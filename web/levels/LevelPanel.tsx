@@ -1,6 +1,7 @@
 import { X } from 'lucide-react'
 import { useEffect, useState, type ReactNode } from 'react'
 import type { Change } from '../../core/edits/evenOut'
+import { LOW_CUT } from '../../core/edits/lowCut'
 import { SILENCE, type TapeFigures } from '../../core/hearing/ear'
 import type { LevelPoint } from '../../core/sound/level'
 import { parseTime } from '../../core/time'
@@ -23,6 +24,8 @@ interface Props {
   /** What was measured of what is selected; null until it is known, or where nothing is. */
   measured: TapeFigures | null
   onChosen: (dB: number) => void
+  /** Below how many hertz it is cut; null: it is not. Absent for a tape, whose low cut is a step of mending. */
+  lowCut?: { hertz: number | null; set: (hertz: number | null) => void }
   /** The level point at the playhead. */
   point: LevelPoint | null
   onPoint: (to: LevelPoint) => void
@@ -46,6 +49,7 @@ export function LevelPanel({
   of,
   measured,
   onChosen,
+  lowCut,
   point,
   onPoint,
   suggested,
@@ -71,6 +75,7 @@ export function LevelPanel({
         ) : (
           <span className="flex items-center gap-3">
             <Decibels label="Level of what is selected" value={chosen} onKeep={onChosen} first={typing} />
+            {lowCut && <LowCut {...lowCut} />}
             <span className="text-soft tabular-nums" data-testid="measured">
               {measured ? inFigures(measured) : 'measuring …'}
             </span>
@@ -163,6 +168,32 @@ function inFigures(figures: TapeFigures): string {
   const { integrated } = figures.loudness
   const peak = peakOf(figures)
   return peak <= SILENCE ? 'silence' : `${integrated > SILENCE ? `${signed(integrated)} LUFS, ` : ''}peak ${signed(peak)} dBTP`
+}
+
+/** Below how many hertz what is selected is cut, to be typed; empty is none. */
+function LowCut({ hertz, set }: NonNullable<Props['lowCut']>) {
+  const read = (text: string): number | null => {
+    const typed = parseFigure(text)
+    return typed !== null && typed >= LOW_CUT.least && typed <= LOW_CUT.most ? Math.round(typed) : null
+  }
+  return (
+    <span className="flex items-center gap-1.5">
+      low cut
+      <FigureInput
+        label="Low cut of what is selected, Hz"
+        value={hertz === null ? '' : String(hertz)}
+        placeholder="none"
+        inputMode="numeric"
+        read={read}
+        noun="low cut"
+        hint={`a figure from ${LOW_CUT.least} to ${LOW_CUT.most}`}
+        onKeep={set}
+        onEmpty={() => set(null)}
+        className="h-8 w-14 rounded-md border-rule bg-paper-lit px-2 text-right tabular-nums placeholder:text-faint"
+      />
+      <span className="text-faint">Hz</span>
+    </span>
+  )
 }
 
 const signed = (dB: number): string => `${dB < 0 ? '−' : dB > 0 ? '+' : ''}${Math.abs(dB).toFixed(1)}`

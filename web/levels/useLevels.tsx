@@ -38,6 +38,8 @@ export interface Levelled {
   asEdited: () => void
   /** The side that levels address; null for all of them. */
   side: { index: number; name: string } | null
+  /** Below how many hertz what is selected is cut, where a passage can be. */
+  lowCut?: { hertz: number | null; set: (hertz: number | null) => void }
   /** The gain of all of it, where it has one. */
   gain?: { value: number; set: (dB: number) => void }
   /** Copies the line to the tape; absent where it is the tape's own. */
@@ -72,6 +74,7 @@ export function useLevels({
   act,
   asEdited,
   side,
+  lowCut,
   gain,
   onTape,
 }: Levelled) {
@@ -217,6 +220,7 @@ export function useLevels({
       of={side?.name ?? null}
       measured={part === 'failed' ? null : part}
       onChosen={(dB) => shape(() => dB, 'level')}
+      lowCut={lowCut}
       point={here ?? null}
       onPoint={(to) => {
         const point = pointHere()

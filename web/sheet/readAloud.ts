@@ -5,15 +5,17 @@ import type { SheetSurface } from './surface'
 /** What is drawn on a Sheet, in words: for screen readers, and for tests. */
 
 /** What is selected, for those who do not see it. */
-export function inWords({ selection, also = [], words, shades }: SheetModel): string {
+export function inWords({ selection, also = [], words, shades, lowCuts = [] }: SheetModel): string {
   if (also.length)
     return `${also.length + (selection && selection.to > selection.from ? 1 : 0)} passages selected,
       ${clock(lengthOf(also) + (selection ? selection.to - selection.from : 0))} in all`
   if (!selection || selection.to <= selection.from) return ''
   const inside = words.filter((word) => word.at < selection.to && word.end > selection.from)
   const some = inside.length > 12 ? [...inside.slice(0, 6), { text: '…' }, ...inside.slice(-5)] : inside
+  const touches = ({ from, to }: Stretch) => from < selection.to && to > selection.from
   const looks = [
-    ...new Set(shades.filter((shade) => shade.from < selection.to && shade.to > selection.from).map(({ look }) => SHADES[look])),
+    ...new Set(shades.filter(touches).map(({ look }) => SHADES[look])),
+    ...lowCuts.filter(touches).map(({ hertz }) => `low cut ${hertz} Hz`),
   ]
   return `Selected ${clock(selection.from)} to
     ${clock(selection.to)}${

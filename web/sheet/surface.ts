@@ -10,6 +10,7 @@ import { printEdges } from './paint/edges'
 import { printFound } from './paint/found'
 import { printJoins } from './paint/joins'
 import { printLevels } from './paint/levels'
+import { printLowCuts } from './paint/lowCuts'
 import { printMargin } from './paint/margin'
 import { printMarks } from './paint/marks'
 import type { Painter } from './paint/print'
@@ -18,7 +19,17 @@ import { printWords } from './paint/words'
 import { paintWave } from './paint/wave'
 
 /** What is printed over the waves, in this order: what comes later lies above. */
-const PAINTERS: readonly Painter[] = [printMargin, printWords, printShades, printFound, printEdges, printLevels, printJoins, printMarks]
+const PAINTERS: readonly Painter[] = [
+  printMargin,
+  printWords,
+  printShades,
+  printFound,
+  printEdges,
+  printLevels,
+  printLowCuts,
+  printJoins,
+  printMarks,
+]
 
 /**
  * Paints a Sheet: one canvas the size of the view, painted anew whenever something moves; waves as columns of pixels,

@@ -151,6 +151,7 @@ function notesOf(part: RecordPart): string[] {
   if (part.kind !== 'said') return []
   return [
     ...(part.level !== null ? [`level changed by ${part.level > 0 ? '+' : '−'}${Math.abs(part.level).toFixed(0)} dB`] : []),
+    ...(part.lowCut !== null ? [`low cut ${part.lowCut} Hz`] : []),
     ...(part.muted ? [`muted: “${part.muted}”`] : []),
     ...part.slips.map(({ side, by }) => `${side || 'a side'} moved by ${seconds(by)}`),
   ]

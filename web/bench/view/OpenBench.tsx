@@ -16,7 +16,6 @@ import { StoryCrumb } from '../../story/StoryCrumb'
 import { StoryFigures } from '../../story/StoryFigures'
 import { Others } from '../../present/Others'
 import { usePresence } from '../../present/present'
-import { useLevels } from '../../levels/useLevels'
 import { useSheet } from '../../sheet/useSheet'
 import { nearZero } from '../../sound/samples'
 import { EditableText } from '../../ui/EditableText'
@@ -47,7 +46,6 @@ import { useHandleActs } from '../cuts/useHandleActs'
 import { useJoinActs } from '../joins/useJoinActs'
 import { useJoinsHeard } from '../joins/useJoinsHeard'
 import { useJudged } from '../../joins/useJudged'
-import { useLineOnTape } from '../levels/useLineOnTape'
 import { useOpenNicks } from '../useOpenNicks'
 import { useOrderActs } from '../order/useOrderActs'
 import { usePatchActs } from '../patches/usePatchActs'
@@ -55,6 +53,7 @@ import { usePlacesNow } from '../usePlacesNow'
 import { useTidying } from '../useTidying'
 import { useTakingOff } from '../cuts/useTakingOff'
 import { useVersions } from '../versions/useVersions'
+import { useBenchLevels } from '../levels/useBenchLevels'
 import { useTreated } from '../levels/useTreated'
 import { useAlone, useVoices } from '../levels/useVoices'
 import { oneAtATime } from '../../commands/oneAtATime'
@@ -151,16 +150,7 @@ export function OpenBench({
   const order = useOrderActs(bench, chosen)
   const { patching, choose, ...patch } = usePatchActs(bench, () => nicks.at(chosen))
   const versions = useVersions(bench, before.against, before.setAgainst)
-  const planFor = useCallback((of: Actuality) => piecePlan(of, factsOf), [factsOf])
-  const levels = useLevels({
-    ...bench,
-    now: () => live.body,
-    plan: whole,
-    planOf: planFor,
-    side: alone.addressed,
-    gain: { value: piece.gain ?? 0, set: (dB) => act([{ type: 'set', key: 'gain', value: dB === 0 ? undefined : dB }], 'gain') },
-    onTape: useLineOnTape(bench),
-  })
+  const levels = useBenchLevels(bench, whole, alone)
   const voices = useVoices(bench, alone)
   const treated = useTreated(bench, facts.tapes)
   const takingOff = useTakingOff(bench)

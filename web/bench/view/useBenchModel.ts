@@ -7,7 +7,7 @@ import type { Frames } from '../../../core/time'
 import type { SheetModel } from '../../sheet/paint/model'
 import { useScale } from '../../sound/useScale'
 import { Wave } from '../../sound/wave'
-import { benchLines, benchNicks, benchPlan, benchShades, originalPlan } from '../benchSheet'
+import { benchLines, benchLowCuts, benchNicks, benchPlan, benchShades, originalPlan } from '../benchSheet'
 import type { useAlone } from '../levels/useVoices'
 
 interface OnBench extends Pick<SheetModel, 'selection' | 'also' | 'marks' | 'found'> {
@@ -44,6 +44,7 @@ export function useBenchModel({ piece, layout, shown, whole, alone, factsOf, mai
       used: [],
       nicks: benchNicks(piece, layout, chosen),
       lines: benchLines(layout),
+      lowCuts: benchLowCuts(piece, layout),
       marks,
       found,
       selection,

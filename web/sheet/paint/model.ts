@@ -22,6 +22,8 @@ export interface SheetModel {
   nicks: readonly SheetNick[]
   /** Level lines over it: points at places in order. */
   lines?: readonly (readonly LevelPoint[])[]
+  /** What is cut below so many hertz, in order. */
+  lowCuts?: readonly (Stretch & { hertz: number })[]
   marks: readonly { id?: string; at: Frames; text: string; colour?: MarkColour; star?: boolean }[]
   /** What finders found and nobody has decided on, in order. */
   found?: readonly SheetFound[]
