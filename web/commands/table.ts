@@ -120,6 +120,8 @@ export const COMMANDS = {
   },
   'tidy.hearTake': { title: 'Hear the next take', group: 'Tidying', keys: ['H'], also: 'retake compare' },
   'tidy.keepTake': { title: 'Keep the take that was heard', group: 'Tidying', keys: ['C'], also: 'retake choose' },
+  'tidy.marginLess': { title: 'Less at the edges of all of a kind', group: 'Tidying', keys: ['Alt+['], also: 'margin tighter padding' },
+  'tidy.marginMore': { title: 'More at the edges of all of a kind', group: 'Tidying', keys: ['Alt+]'], also: 'margin looser padding' },
   'tidy.all': { title: 'Apply all of this kind', group: 'Tidying', keys: ['Shift+Q'] },
   'edit.pull': {
     title: 'Pull as actuality',

@@ -10,11 +10,12 @@ import { LongList } from '../ui/LongList'
 import { Button, Choice } from '../ui/parts'
 import { BySpeaker } from './BySpeaker'
 import { Instead } from './Instead'
+import { Margins } from './Margins'
 import { KindRules, NeverAgain } from './KindRules'
 import { Takes } from './Takes'
 import { FINDER_KINDS } from './kinds'
 import { becomes } from './onSheet'
-import { keyOf, type Place } from './useKinds'
+import type { Place } from './useKinds'
 import { found, type Tidy } from './useTidy'
 
 /** What was clicked leaves the focus where it was, so that ↵ means the place and not the button. */
@@ -166,6 +167,7 @@ function OfKind({ tidy }: { tidy: Tidy }) {
           </span>
         </label>
       )}
+      <Margins tidy={tidy} />
       <HoldOrClose tidy={tidy} />
       <div className="my-3 flex flex-wrap items-center gap-x-3 gap-y-1">
         <CommandButton id="tidy.all" look="strong" disabled={!kind.open}>
@@ -227,7 +229,7 @@ const figure = (value: number, unit: 's' | 'dB'): string =>
 
 /** The place that is looked at, with what can be done about it. */
 function AtPlace({ tidy, place, words }: { tidy: Tidy; place: Place; words: readonly Word[] }) {
-  const outlook = tidy.outlooks.get(keyOf(place))
+  const outlook = tidy.outlookFor(place)
   const sure = place.sure >= 0.9 ? 'sure' : place.sure >= 0.6 ? 'likely' : 'perhaps'
   return (
     <div className="mb-4 rounded-lg bg-paper-low p-3" data-testid="tidy-place" onMouseDown={keepFocus}>
@@ -336,6 +338,6 @@ const isApplied = ({ decided }: Place): boolean => Boolean(decided && decided.de
 
 function stateOf(tidy: Tidy, place: Place): string {
   if (place.decided) return isApplied(place) ? 'applied' : 'dismissed'
-  const expected = audible(tidy.outlooks.get(keyOf(place)))
+  const expected = audible(tidy.outlookFor(place))
   return place.care ? 'by hand' : expected ? `${expected} audible` : ''
 }

@@ -1,5 +1,5 @@
 import { useMemo, useRef } from 'react'
-import type { Suggestion } from '../../core/tape/suggestion'
+import type { Proposal, Suggestion } from '../../core/tape/suggestion'
 import { FINDER_NAMES, saves, type FinderName, type Found, type Looked, type Ready, type Setting } from '../../core/tidy/finder'
 import { FINDERS } from '../../core/tidy/finders'
 import { overlapsAny } from '../../core/stretches'
@@ -13,6 +13,9 @@ export interface Place extends Found {
   tape: string
   /** What it was decided as; null while it is open. */
   decided: Suggestion | null
+  /** What was found, where it is proposed with wider or narrower edges: the cut is placed first, then its edges are. */
+  bare?: Proposal
+  edge?: Frames
 }
 
 /** Places are told from each other by where they lie. */

@@ -7,14 +7,16 @@ import type { Proposal, Suggestion } from '../../core/tape/suggestion'
 import { SPOKEN } from '../../core/tape/tape'
 import { FINDER_NAMES, type FinderName, type Take } from '../../core/tidy/finder'
 import { leftOf, longer, louder } from '../../core/tidy/changes'
+import { MARGIN_STEP, MOST_MARGIN } from '../../core/tidy/margins'
 import { AUDIBLE, type Outlook } from '../../core/tidy/outlook'
-import type { Frames } from '../../core/time'
+import { clamp, type Frames } from '../../core/time'
 import type { Handlers } from '../commands/commands'
 import { author } from '../documents/waiting'
 import { useKept } from '../ui/useKept'
 import { FINDER_KINDS } from './kinds'
 import { keyOf, useKinds, type Kind, type Place, type Sought, type Turned } from './useKinds'
 import { useChange } from './useChange'
+import { marginInWords, useMargins } from './useMargins'
 import { usePredictions } from './usePredictions'
 import { useTakes } from './useTakes'
 import type { Rules } from './useRules'
@@ -22,6 +24,7 @@ import type { Rules } from './useRules'
 const NONE: readonly Place[] = []
 const NO_TAKES = 'Choose a retake first.'
 const NOT_HEARD = 'Hear a take first.'
+const NO_EDGES = 'Nothing of this kind is taken out, so it has no edges.'
 /** What is tidied: a tape, or a piece of several. It carries out what is decided, each as an act of its own document. */
 export interface Target {
   /** What it is kept by while one is elsewhere. */
@@ -59,12 +62,13 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
   const [holding, setHolding] = useKept(`${owner}/tidyHolds`, false)
   const { kinds, settings } = useKinds(target && open ? target.sought : NOTHING, target?.decided ?? NOBODY, turned, rules.rules.dismissals)
   const kind = kinds.find((one) => one.name === name)!
-  const places = open ? kind.places : NONE
+  const margins = useMargins(owner, name, open ? kind.places : NONE, target?.wordsOf ?? noWords)
+  const { places } = margins
   const proposed = (chosen !== null && places.find((one) => keyOf(one) === chosen)) || null
   const { place, changed, change } = useChange(proposed)
   const setting = settings.get(name) ?? null
   const takes = useTakes(place)
-  const { known, outlookOf } = usePredictions(places, proposed, target?.factsOf ?? noFacts, target?.wordsOf ?? noWords)
+  const { outlookFor, outlookOf } = usePredictions(places, proposed, target?.factsOf ?? noFacts, target?.wordsOf ?? noWords)
   /** What is found by two finders is saved once. */
   const savesInAll = useMemo(() => savedBy(kinds), [kinds])
 
@@ -92,14 +96,14 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
     to: one.to,
     side: one.side ?? null,
     finder: name,
-    settings: setting ? { setting: turned[name] ?? setting.usual } : {},
+    settings: { ...(setting ? { setting: turned[name] ?? setting.usual } : {}), ...margins.settings },
     sure: one.sure,
     proposes,
     ...(one.care === 'may be the story' ? { story: true as const } : {}),
     decision: null,
   })
   /** What is proposed, with its join where it is heard least, as far as that is known. */
-  const placedAt = (one: Place): Proposal => (one === place && changed ? one.proposes : placed(one, known.get(keyOf(one))))
+  const placedAt = (one: Place): Proposal => (one === place && changed ? one.proposes : placed(one, outlookFor(one)))
   const { one: called, title, does } = FINDER_KINDS[name]
   const applyAs = (proposes: Proposal, how: string, otherwise: boolean) => {
     if (!place || place.decided || !target) return
@@ -182,6 +186,40 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
     target?.instead?.(changes, `${hold ? 'hold the time' : 'close the gaps'} of ${changes.length} ${title.toLowerCase()}`)
   }
   const applied = places.filter(({ decided }) => decided && decided.decision!.is !== 'dismissed')
+  /** What was applied with other margins than are set now. */
+  const otherwise = applied.flatMap(({ decided }) => {
+    const now = decided && margins.forApplied(decided)
+    return now ? [{ before: decided, now }] : []
+  })
+  const moveMargin = (by: 1 | -1) => {
+    const edge = clamp(margins.edge + by * MARGIN_STEP, -MOST_MARGIN, MOST_MARGIN)
+    margins.set({ edge })
+    toast(marginInWords(edge), { id: 'margin', duration: 1500 })
+  }
+  /** In one act: on a piece in its place, on a tape as what is decided anew. */
+  const setOthers = () => {
+    if (!target || !otherwise.length) return
+    const label = `edges of ${otherwise.length} ${title.toLowerCase()}`
+    if (target.instead)
+      return target.instead(
+        otherwise.map(({ before, now }) => ({ applied: { ...before, settings: now.settings }, proposes: now.proposes })),
+        label,
+      )
+    const together = crypto.randomUUID()
+    target.reopen(
+      otherwise.map(({ before }) => before),
+      label,
+      together,
+    )
+    target.apply(
+      otherwise.map(({ now }) => ({ ...now, id: crypto.randomUUID(), decision: null })),
+      label,
+      true,
+      together,
+    )
+  }
+  /** Whether anything of this kind goes, so that it has edges. */
+  const goes = places.some(({ proposes }) => 'goes' in proposes)
 
   return {
     open,
@@ -191,7 +229,7 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
     /** Where it stands among them; -1 for none. */
     at: proposed ? places.indexOf(proposed) : -1,
     places,
-    outlooks: known,
+    outlookFor,
     savesInAll,
     setting: setting && { ...setting, value: turned[name] ?? setting.usual },
     holds: target?.holds ?? false,
@@ -202,6 +240,8 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
       others: target?.instead ? applied.filter(({ proposes }) => 'goes' in proposes && (proposes.do === 'hold') !== holding).length : 0,
       switchOthers: () => switchTime(holding),
     },
+    /** Edges of all of a kind, and how long its pauses are left; `others`: how many were applied with others, which can follow. */
+    margins: { ...margins, move: moveMargin, others: otherwise.length, setOthers },
     rules,
     tapes: target?.sought.map(({ looked }) => looked.tape) ?? [],
     languageOf: (tape: string | undefined) => target?.sought.find(({ looked }) => looked.tape === tape)?.looked.language ?? SPOKEN,
@@ -236,6 +276,8 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
       ...(open
         ? {
             'tidy.all': { run: () => void applyAll(), unable: kind.open ? null : 'There is nothing of this kind.' },
+            'tidy.marginLess': { run: () => moveMargin(-1), unable: goes ? null : NO_EDGES },
+            'tidy.marginMore': { run: () => moveMargin(1), unable: goes ? null : NO_EDGES },
             'tidy.hearTake': {
               run: () => (takes.takes.length ? hearTake(takes.next()) : toast(NO_TAKES, { duration: 1500 })),
               unable: takes.takes.length ? null : NO_TAKES,
