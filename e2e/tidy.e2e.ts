@@ -152,68 +152,6 @@ describe('tidying a tape', () => {
     expect(suggestionsOn(await now()).some(({ decision }) => decision?.is === 'changed')).toBe(false)
   })
 
-  /** How long the pauses that were applied are left, in frames. */
-  const leftOfPauses = async () =>
-    suggestionsOn(await now()).flatMap(({ finder, decision, from, to, proposes }) =>
-      finder === 'pauses' && decision && 'goes' in proposes ? [to - from - (proposes.goes.to - proposes.goes.from)] : [],
-    )
-
-  it('applies a pause as it is shown, also where the figure was turned once its join had been judged', async () => {
-    const pauses = page.getByTestId('tidy-kinds').getByRole('button', { name: /Pauses/ })
-    const place = page.getByTestId('tidy-place')
-    const shown = page.getByLabel('Length of the pause in seconds')
-    await pauses.click()
-    await press(page, ']')
-    await place.getByText(/audible/).waitFor()
-    const judged = await shown.inputValue()
-    // another figure has another pause of the speaker's own stand for it
-    for (const figure of ['0.4', '0.35', '0.3', '0.45', '0.5', '0.55']) {
-      await page.getByRole('slider').fill(figure)
-      if ((await place.count()) && (await shown.inputValue()) !== judged) break
-    }
-    const asked = await shown.inputValue()
-    expect(asked).not.toBe(judged)
-    await press(page, 'Backspace')
-    await saved(page)
-    expect((await leftOfPauses()).map((left) => (left / toFrames(1)).toFixed(2))).toEqual([asked])
-    await press(page, 'Control+z')
-    await saved(page)
-  })
-
-  it('leaves all pauses one figure, has their edges wider, and what was applied follows as one act', async () => {
-    await page.reload()
-    await sheetDrawn(page)
-    await press(page, 'Shift+D')
-    await kinds().first().waitFor()
-    const all = page.getByLabel('Length that all of these are left, in seconds')
-    await all.fill('0.4')
-    await all.press('Enter')
-    const pauses = await count('Pauses')
-    await press(page, 'Shift+Q')
-    await page.getByText(/left open. Once more applies them too/).waitFor()
-    await press(page, 'Shift+Q')
-    await page
-      .getByTestId('tidy-kinds')
-      .getByRole('button', { name: /Pauses\s*0/ })
-      .click()
-    await saved(page)
-    const lefts = await leftOfPauses()
-    expect(lefts).toHaveLength(pauses)
-    expect(new Set(lefts)).toEqual(new Set([toFrames(0.4)]))
-    await press(page, 'Alt+]', 2)
-    await page.getByTestId('tidy-margins').getByText('Each edge: 10 ms more stays').waitFor()
-    await page.getByRole('button', { name: `Change the ${pauses} applied, too` }).click()
-    await saved(page)
-    expect(new Set(await leftOfPauses())).toEqual(new Set([toFrames(0.42)]))
-    expect(strikesOf(await now())).toHaveLength(earlier + pauses)
-    await press(page, 'Control+z')
-    await saved(page)
-    expect(new Set(await leftOfPauses())).toEqual(new Set([toFrames(0.4)]))
-    await press(page, 'Control+z', 2)
-    await saved(page)
-    expect(strikesOf(await now())).toHaveLength(earlier)
-  })
-
   it('no longer offers what a speaker says, until it is to be offered again', async () => {
     await page
       .getByTestId('tidy-kinds')

@@ -12,7 +12,7 @@ import type { LevelPoint } from '../sound/level'
 import { applyAll } from '../steps/document'
 import { overlaps } from '../stretches'
 import type { Decision, Proposal, Suggestion } from '../tape/suggestion'
-import type { TapeStep } from '../tape/tape'
+import { strikesOf, type TapeDocument, type TapeStep } from '../tape/tape'
 import type { Stretch } from '../time'
 
 /** Suggestions, decided on. What is applied is an act like any other, and in the same act the suggestion learns of it. */
@@ -160,4 +160,11 @@ export function applyOn(suggestion: Suggestion, deciding: Deciding, id: string):
   const { proposes } = suggestion
   const strike: TapeStep[] = 'goes' in proposes ? [{ type: 'put', record: { id, kind: 'strike', ...proposes.goes } }] : []
   return [...strike, onTape(suggestion.id, decided(deciding))]
+}
+
+/** Steps that take back what a suggestion did to its tape, and open it again: its strike, as far as it is still there, goes. */
+export function takeBackOn(document: TapeDocument, { id, proposes }: Suggestion): TapeStep[] {
+  const struck = 'goes' in proposes ? proposes.goes : null
+  const strikes = strikesOf(document).filter(({ from, to }) => from === struck?.from && to === struck.to)
+  return [...strikes.map((strike) => strike.id), id].map((one) => ({ type: 'drop', id: one }))
 }

@@ -2,14 +2,14 @@ import { useMemo } from 'react'
 import type { TapeInfo } from '../../contract/tapes'
 import type { WordsOf } from '../../core/edits/pieceWords'
 import type { FactsOf } from '../../core/render/plan'
-import { SPOKEN, tapeHead, type Strike, type TapeDocument } from '../../core/tape/tape'
-import { phrasesIn } from '../../core/tidy/rules'
+import { tapeHead, type Strike, type TapeDocument } from '../../core/tape/tape'
 import type { Frames, Stretch } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import { lacksOf } from '../tidy/lacks'
 import { marked } from '../tidy/onSheet'
 import { TidyPanel } from '../tidy/TidyPanel'
 import { useHeard } from '../tidy/useHeard'
+import { useLooked } from '../tidy/useLooked'
 import { useTapeTidy } from '../tidy/useTapeTidy'
 import { useRules } from '../tidy/useRules'
 import { useTidy } from '../tidy/useTidy'
@@ -33,25 +33,13 @@ const NO_SPEECH: readonly Stretch[] = []
 
 /** Tidying the tape on the Sheet: the panel beside it, the marks on its lines, and what keys mean while a place is looked at. */
 export function useTidying({ tape, live, body, strikes, off, speech = NO_SPEECH, factsOf, wordsOf, goTo, free }: OnSheet) {
-  const { id, frames } = tape
-  const { language = SPOKEN, sides } = tapeHead(body)
+  const { id } = tape
+  const { sides } = tapeHead(body)
   const [open, setOpen] = useKept(`tape/${id}/tidy`, false)
   const { heard, listening } = useHeard([{ id, sides }], open && tape.state === 'ready')
   const words = wordsOf(id)
   const rules = useRules()
-  const looked = useMemo(
-    () => ({
-      tape: id,
-      frames,
-      words,
-      speech,
-      language,
-      phrases: phrasesIn(rules.rules, language),
-      sides: sides.map(({ name }) => name),
-      heard: heard.get(id) ?? null,
-    }),
-    [id, frames, words, speech, language, sides, heard, rules.rules],
-  )
+  const looked = useLooked({ tape, body, words, speech, heard: heard.get(id) ?? null, rules: rules.rules })
   const target = useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf, goTo })
   const tidy = useTidy(target, rules, open, setOpen)
   const { places, place, kind } = tidy

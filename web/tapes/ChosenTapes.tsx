@@ -1,3 +1,4 @@
+import { lazy, Suspense, useState } from 'react'
 import { useQueryClient } from '@tanstack/react-query'
 import { toast } from 'sonner'
 import type { StoryRow } from '../../contract/desk'
@@ -8,7 +9,11 @@ import { useOnce } from '../api/useOnce'
 import { liveDocument } from '../documents/useDocument'
 import { Button, Menu, MenuItem } from '../ui/parts'
 
+const TidySeveral = lazy(async () => ({ default: (await import('../tidy/TidySeveral')).TidySeveral }))
+
 const count = (n: number): string => (n === 1 ? '1 tape' : `${n} tapes`)
+/** All of them are open while they are tidied. */
+const MOST_TIDIED = 20
 /** An act is under way; the list shows it once the server has it. */
 const UNDER_WAY_MS = 300
 
@@ -23,6 +28,7 @@ export function ChosenTapes({
   onClear: () => void
 }) {
   const queries = useQueryClient()
+  const [tidying, setTidying] = useState(false)
   const fresh = () => void setTimeout(() => void queries.invalidateQueries({ queryKey: ['tapes'] }), UNDER_WAY_MS)
   const ids = rows.map(({ id }) => id)
 
@@ -89,6 +95,9 @@ export function ChosenTapes({
             </MenuItem>
           ))}
       </Menu>
+      <Button disabled={acting.busy || rows.length > MOST_TIDIED} onClick={() => setTidying(true)}>
+        Tidy …
+      </Button>
       <Button
         disabled={acting.busy}
         onClick={() =>
@@ -113,6 +122,7 @@ export function ChosenTapes({
       >
         Delete
       </Button>
+      <Suspense>{tidying && <TidySeveral tapes={rows} onClose={() => setTidying(false)} />}</Suspense>
       <span className="flex-1" />
       <Button look="bare" onClick={onClear}>
         Clear

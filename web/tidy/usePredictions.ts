@@ -66,7 +66,8 @@ export function usePredictions(places: readonly Place[], first: Place | null, fa
   return { outlookFor: (place: Place) => known.get(asProposed(place)), outlookOf }
 }
 
-async function look(place: Place, factsOf: FactsOf, wordsOf: WordsOf): Promise<Outlook | null> {
+/** How a place would sound once it is taken out; null where that cannot be told. */
+export async function look(place: Place, factsOf: FactsOf, wordsOf: WordsOf): Promise<Outlook | null> {
   const { tape, bare, edge = 0 } = place
   const found = bare ? { ...place, proposes: bare } : place
   const pause = isPause(found)

@@ -6,7 +6,7 @@ import { planOf, withSides, type FactsOf } from '../../core/render/plan'
 import { levelInForce, sidesInForce, suggestionsOn } from '../../core/tape/inForce'
 import type { Suggestion } from '../../core/tape/suggestion'
 import type { Strike, TapeDocument, TapeStep } from '../../core/tape/tape'
-import { applyOn } from '../../core/tidy/decide'
+import { applyOn, takeBackOn } from '../../core/tidy/decide'
 import type { Looked } from '../../core/tidy/finder'
 import { RATE, type Frames, type Stretch } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
@@ -35,19 +35,6 @@ export function useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf
   const sought = useMemo(() => [{ looked, gone: strikes, off, holds: false }], [looked, strikes, off])
   const decided = useMemo(() => suggestionsOn(body).filter(({ decision }) => decision), [body])
 
-  const applying =
-    (changed?: boolean) =>
-    (suggestion: Suggestion) =>
-    (_: TapeDocument, act: string): TapeStep[] => [
-      { type: 'put', record: suggestion },
-      ...applyOn(suggestion, { by: author, at: suggestion.at, act, changed }, crypto.randomUUID()),
-    ]
-  /** What was decided is open again, and what went is there again. */
-  const reopening = ({ id, proposes }: Suggestion): TapeStep[] => {
-    const gone = 'goes' in proposes ? strikes.filter(({ from, to }) => from === proposes.goes.from && to === proposes.goes.to) : []
-    return [...gone, { id }].map((one) => ({ type: 'drop', id: one.id }))
-  }
-
   return {
     owner: `tape/${tape}`,
     sought,
@@ -65,7 +52,7 @@ export function useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf
     },
     reopen: (suggestions, label, together) => {
       live.actEach(
-        suggestions.map((one) => () => reopening(one)),
+        suggestions.map((one) => (now: TapeDocument) => takeBackOn(now, one)),
         { label, together },
       )
     },
@@ -79,6 +66,15 @@ export function useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf
     void player.play(0, plan.length)
   }
 }
+
+/** The act by which a tape takes what a suggestion proposes. `changed`: a person changed it. */
+export const applying =
+  (changed?: boolean) =>
+  (suggestion: Suggestion) =>
+  (_: TapeDocument, act: string): TapeStep[] => [
+    { type: 'put', record: suggestion },
+    ...applyOn(suggestion, { by: author, at: suggestion.at, act, changed }, crypto.randomUUID()),
+  ]
 
 /** What is heard around a place, as it would be once it is applied or as it is without that. What else is struck is out of both. */
 function heardAs(body: TapeDocument, { tape, frames }: Looked, strikes: readonly Strike[], place: Place, as: 'result' | 'original') {

@@ -8,7 +8,7 @@ import { SPOKEN } from '../../core/tape/tape'
 import { FINDER_NAMES, type FinderName, type Take } from '../../core/tidy/finder'
 import { leftOf, longer, louder } from '../../core/tidy/changes'
 import { MARGIN_STEP, MOST_MARGIN } from '../../core/tidy/margins'
-import { AUDIBLE, type Outlook } from '../../core/tidy/outlook'
+import { AUDIBLE } from '../../core/tidy/outlook'
 import { clamp, type Frames } from '../../core/time'
 import type { Handlers } from '../commands/commands'
 import { author } from '../documents/waiting'
@@ -18,6 +18,7 @@ import { keyOf, useKinds, type Kind, type Place, type Sought, type Turned } from
 import { useChange } from './useChange'
 import { marginInWords, useMargins } from './useMargins'
 import { usePredictions } from './usePredictions'
+import { placed, suggestionFor } from './suggestionFor'
 import { useTakes } from './useTakes'
 import type { Rules } from './useRules'
 
@@ -87,21 +88,8 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
     if (next) choose(next)
   }
 
-  const suggestionOf = (one: Place, proposes: Proposal): Suggestion => ({
-    id: crypto.randomUUID(),
-    kind: 'suggestion',
-    at: new Date().toISOString(),
-    tape: one.tape,
-    from: one.from,
-    to: one.to,
-    side: one.side ?? null,
-    finder: name,
-    settings: { ...(setting ? { setting: turned[name] ?? setting.usual } : {}), ...margins.settings },
-    sure: one.sure,
-    proposes,
-    ...(one.care === 'may be the story' ? { story: true as const } : {}),
-    decision: null,
-  })
+  const suggestionOf = (one: Place, proposes: Proposal): Suggestion =>
+    suggestionFor(name, one, proposes, { ...(setting ? { setting: turned[name] ?? setting.usual } : {}), ...margins.settings })
   /** What is proposed, with its join where it is heard least, as far as that is known. */
   const placedAt = (one: Place): Proposal => (one === place && changed ? one.proposes : placed(one, outlookFor(one)))
   const { one: called, title, does } = FINDER_KINDS[name]
@@ -322,13 +310,6 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
 }
 
 export type Tidy = ReturnType<typeof useTidy>
-
-/** What is proposed, with its join where it is heard least. */
-function placed({ proposes }: Place, outlook: Outlook | null | undefined): Proposal {
-  if (!outlook || !('goes' in proposes)) return proposes
-  const { goes, room } = outlook
-  return proposes.do === 'hold' ? { ...proposes, goes } : { ...proposes, goes, room }
-}
 
 /** What applying does, where a person changed what was proposed. */
 const DOES: Record<Proposal['do'], string> = {

@@ -1,0 +1,129 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import type { Page } from 'playwright-core'
+import type { StoredDocument } from '../contract/documents'
+import { suggestionsOn } from '../core/tape/inForce'
+import { strikesOf } from '../core/tape/tape'
+import { toFrames } from '../core/time'
+import { api, COUNCIL, press, QUAY, saved, sheetDrawn, until, useBrowser, visit } from './newsroom'
+
+useBrowser()
+
+const bodyOf = async (tape: string) => (await api<StoredDocument<'tape'>>(`/documents/${tape}`)).body
+
+describe('all of a kind', () => {
+  let page: Page
+  let earlier: number
+  const now = () => bodyOf(QUAY)
+  const kinds = () => page.getByTestId('tidy-kinds').getByRole('button')
+  const count = async (kind: string) =>
+    Number(
+      /(\d+)/.exec(
+        await page
+          .getByTestId('tidy-kinds')
+          .getByRole('button', { name: new RegExp(kind) })
+          .innerText(),
+      )![1],
+    )
+
+  beforeAll(async () => {
+    earlier = strikesOf(await now()).length
+    ;({ page } = await visit(`/tapes/${QUAY}`))
+    await sheetDrawn(page)
+    await press(page, 'Shift+D')
+    await kinds().first().waitFor()
+  })
+
+  /** How long the pauses that were applied are left, in frames. */
+  const leftOfPauses = async () =>
+    suggestionsOn(await now()).flatMap(({ finder, decision, from, to, proposes }) =>
+      finder === 'pauses' && decision && 'goes' in proposes ? [to - from - (proposes.goes.to - proposes.goes.from)] : [],
+    )
+
+  it('applies a pause as it is shown, also where the figure was turned once its join had been judged', async () => {
+    const pauses = page.getByTestId('tidy-kinds').getByRole('button', { name: /Pauses/ })
+    const place = page.getByTestId('tidy-place')
+    const shown = page.getByLabel('Length of the pause in seconds')
+    await pauses.click()
+    await press(page, ']')
+    await place.getByText(/audible/).waitFor()
+    const judged = await shown.inputValue()
+    // another figure has another pause of the speaker's own stand for it
+    for (const figure of ['0.4', '0.35', '0.3', '0.45', '0.5', '0.55']) {
+      await page.getByRole('slider').fill(figure)
+      if ((await place.count()) && (await shown.inputValue()) !== judged) break
+    }
+    const asked = await shown.inputValue()
+    expect(asked).not.toBe(judged)
+    await press(page, 'Backspace')
+    await saved(page)
+    expect((await leftOfPauses()).map((left) => (left / toFrames(1)).toFixed(2))).toEqual([asked])
+    await press(page, 'Control+z')
+    await saved(page)
+  })
+
+  it('leaves all pauses one figure, has their edges wider, and what was applied follows as one act', async () => {
+    await page.reload()
+    await sheetDrawn(page)
+    await press(page, 'Shift+D')
+    await kinds().first().waitFor()
+    const all = page.getByLabel('Length that all of these are left, in seconds')
+    await all.fill('0.4')
+    await all.press('Enter')
+    const pauses = await count('Pauses')
+    await press(page, 'Shift+Q')
+    await page.getByText(/left open. Once more applies them too/).waitFor()
+    await press(page, 'Shift+Q')
+    await page
+      .getByTestId('tidy-kinds')
+      .getByRole('button', { name: /Pauses\s*0/ })
+      .click()
+    await saved(page)
+    const lefts = await leftOfPauses()
+    expect(lefts).toHaveLength(pauses)
+    expect(new Set(lefts)).toEqual(new Set([toFrames(0.4)]))
+    await press(page, 'Alt+]', 2)
+    await page.getByTestId('tidy-margins').getByText('Each edge: 10 ms more stays').waitFor()
+    await page.getByRole('button', { name: `Change the ${pauses} applied, too` }).click()
+    await saved(page)
+    expect(new Set(await leftOfPauses())).toEqual(new Set([toFrames(0.42)]))
+    expect(strikesOf(await now())).toHaveLength(earlier + pauses)
+    await press(page, 'Control+z')
+    await saved(page)
+    expect(new Set(await leftOfPauses())).toEqual(new Set([toFrames(0.4)]))
+    await press(page, 'Control+z', 2)
+    await saved(page)
+    expect(strikesOf(await now())).toHaveLength(earlier)
+  })
+})
+
+it('several tapes are tidied at once, say what was left open, and all of it comes back', async () => {
+  const before = await Promise.all([QUAY, COUNCIL].map(async (tape) => strikesOf(await bodyOf(tape)).length))
+  const { page, complaints } = await visit('/tapes')
+  for (const name of ['Deckhand, on the quay', 'Council'])
+    await page
+      .getByRole('row', { name: new RegExp(name) })
+      .first()
+      .getByRole('checkbox')
+      .check()
+  await page.getByTestId('chosen-tapes').getByRole('button', { name: 'Tidy …' }).click()
+  const dialog = page.getByRole('dialog')
+  const apply = dialog.getByRole('button', { name: /Apply all [1-9]/ })
+  await apply.waitFor()
+  await until(
+    () => dialog.getByTestId('tidy-tape').allInnerTexts(),
+    (texts) => texts.every((text) => /place|nothing/.test(text)),
+  )
+  await apply.click()
+  const texts = await until(
+    () => dialog.getByTestId('tidy-tape').allInnerTexts(),
+    (said) => said.every((text) => /applied/.test(text)),
+  )
+  expect(texts[0]).toMatch(/may be the story: left open|would be audible: left open/)
+  const applied = texts.map((text) => Number(/^(\d+) applied/.exec(text)![1]))
+  expect(applied[0]).toBeGreaterThan(5)
+  const after = () => Promise.all([QUAY, COUNCIL].map(async (tape) => strikesOf(await bodyOf(tape)).length))
+  await until(after, (now) => now.every((strikes, i) => strikes === before[i] + applied[i]))
+  await dialog.getByRole('button', { name: 'Bring all back' }).click()
+  await until(after, (now) => now.every((strikes, i) => strikes === before[i]))
+  expect(complaints).toEqual([])
+})
