@@ -2,6 +2,7 @@ import * as yup from 'yup'
 import { AROUND, type Quote } from '../core/page/anchors'
 import type { Dip } from '../core/page/dips'
 import {
+  type Back,
   BLOCK_KINDS,
   variantId,
   type Block,
@@ -142,6 +143,11 @@ const hanger = yup
       .oneOf(['end'] as const)
       .optional(),
     goesOn: yup.boolean().optional(),
+    back: yup
+      .object({ ...stretch('what comes again'), same: truth() } satisfies FieldsOf<Back>)
+      .noUnknown()
+      .default(undefined)
+      .optional(),
   } satisfies FieldsOf<Hanger>)
   .noUnknown()
   .test('start', 'what lies beside a page begins somewhere', (one) => one.start !== null)

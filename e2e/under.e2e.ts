@@ -1,7 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
-import { hangersOf, lanesOf, outputsOf, spineOf, type StoryDocument } from '../core/page/story'
+import type { TapeInfo } from '../contract/tapes'
+import { hangersOf, lanesOf, outputsOf, spineOf, type Hanger, type StoryDocument } from '../core/page/story'
 import { RATE, toFrames } from '../core/time'
 import { heardDuring } from './listen'
 import { AMBIENCE, api, boxOf, FERRY, press, saved, send, sheetDrawn, soundOf, until, useBrowser, visit } from './newsroom'
@@ -177,6 +178,49 @@ describe('sound under the words', () => {
     const all = await until(hangers, (some) => some.length === 2)
     expect(all.map(({ plays }) => plays)).toContainEqual({ tape: AMBIENCE, from: 0, to: toFrames(8) })
     await tape.page.close()
+  })
+
+  it('repeats music that is too short, where it sounds alike, by one key, and no longer by the same', async () => {
+    const music = (await api<TapeInfo[]>('/tapes')).find(({ name }) => name.startsWith('Bed'))!
+    const there = await api<StoredDocument>(`/documents/${id}`)
+    const [lane] = lanesOf(there.body as StoryDocument)
+    const record: Hanger = {
+      id: crypto.randomUUID(),
+      kind: 'hanger',
+      lane: lane.id,
+      aside: false,
+      plays: { tape: music.id, from: 0, to: music.frames },
+      start: { at: 0 },
+      end: { at: toFrames(55) },
+      gain: -18,
+    }
+    await api(`/documents/${id}/steps`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({
+        base: there.revision,
+        entries: [{ id: crypto.randomUUID(), author: crypto.randomUUID(), label: '', steps: [{ type: 'put', record }] }],
+      }),
+    })
+    const before = await rows().count()
+    await hanger().and(page.getByLabel(/Bed/)).press('Enter')
+    await page.getByText(/19.0 too short/).waitFor()
+    await press(page, 'Alt+Shift+U')
+    // the key was for the sound, not for the page
+    expect(await rows().count()).toBe(before)
+    const repeats = page.getByTestId('repeats')
+    await repeats.waitFor()
+    expect(await page.getByText(/too short$/).count()).toBe(0)
+    const { back } = (await until(hangers, (all) => all.some((one) => one.back))).find((one) => one.back)!
+    // its round is 26.87 s
+    expect((back!.to - back!.from) / RATE).toBeCloseTo(26.87, 1)
+    await press(page, 'Alt+Shift+U')
+    await repeats.waitFor({ state: 'detached' })
+    await page.getByText(/19.0 too short/).waitFor()
+    await press(page, 'Control+z')
+    await repeats.waitFor()
+    await press(page, 'Backspace')
+    await saved(page)
   })
 })
 

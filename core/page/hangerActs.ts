@@ -1,6 +1,8 @@
+import { toTape } from '../edits/editList'
 import { lineAt, type LevelPoint } from '../sound/level'
 import { milliseconds, type Frames } from '../time'
 import { shiftedAnchor, type Anchor } from './anchors'
+import { soundOfTape } from './hangerSound'
 import type { PlacedHanger } from './lay'
 import type { Hanger, PanStop, StoryStep } from './story'
 
@@ -26,11 +28,15 @@ export function splitHanger(one: PlacedHanger, at: Frames, anchorOf: AnchorOf, i
   if (!('tape' in plays) || at - SEAM <= from || at + SEAM >= to) return []
   const into = intoSound(one, at)
   const goesOn = hanger.goesOn && plays.from + into >= plays.to
+  const repeated = hanger.back && toTape(soundOfTape(hanger, plays, intoSound(one, to)), into)
+  const frame = repeated ? repeated.frame : plays.from + into
   const second: Hanger = {
     ...hanger,
     id,
     // what goes on with other parts of its tape does so again
-    plays: goesOn ? plays : { ...plays, from: plays.from + into },
+    plays: goesOn ? plays : { ...plays, from: frame },
+    // what has gone back for the last time plays to its end
+    back: hanger.back && frame < hanger.back.to ? hanger.back : undefined,
     start: anchorOf(at),
     level: before(later(hanger.level, into)),
     pan: before(later(hanger.pan, into)),
@@ -69,7 +75,9 @@ export function copyHanger({ hanger, from, to }: PlacedHanger, at: Frames, ancho
  */
 export function exchanged(hanger: Hanger, plays: Hanger['plays'], by: number): StoryStep[] {
   const gain = Math.max(-60, Math.min(24, Math.round((hanger.gain + by) * 10) / 10))
-  return [set(hanger, 'plays', plays), ...(gain === hanger.gain ? [] : [set(hanger, 'gain', gain)])]
+  // what was alike in the old one is not in the new one
+  const back = hanger.back ? [set(hanger, 'back', undefined)] : []
+  return [set(hanger, 'plays', plays), ...back, ...(gain === hanger.gain ? [] : [set(hanger, 'gain', gain)])]
 }
 
 /** Another stretch of the same tape, so much later, between the same edges. `frames`: of the tape. Empty where it has no more. */

@@ -228,6 +228,23 @@ it('ends with its last note where it is put to, and leaves out at its beginning 
   expect(ending(9, 4)).toEqual([4, 4, 10, 0])
 })
 
+it('repeats music as often as is needed, up to its end or to where it is put', () => {
+  const plays = { tape: 'quay', from: 3 * s, to: 13 * s }
+  const back = { from: 5 * s, to: 11 * s }
+  const placed = (start: number, end: number, by?: 'end') => {
+    const fields = { plays, back, ...(by ? { by } : {}) }
+    const { from, to, skip, short } = laid(page(hanger({ at: start * s }, { at: end * s }, fields))).hung
+    return [from, to, skip, short].map((frames) => frames / s)
+  }
+  expect(placed(2, 8)).toEqual([2, 8, 0, 0])
+  expect(placed(2, 30)).toEqual([2, 30, 0, 0])
+  // ten seconds, and three times six more: what is too much is left out at its beginning
+  expect(placed(2, 26, 'end')).toEqual([2, 26, 4, 0])
+  // in another stretch of the tape the places do not lie
+  const other = laid(page(hanger({ at: 0 }, { at: 20 * s }, { plays: { ...plays, to: 10 * s }, back }))).hung
+  expect(other.short / s).toBe(13)
+})
+
 it('has marks where the words are that they stand at', () => {
   const mark = { id: 'mark', kind: 'mark' as const, start: { block: 'line', at: quoteAt(words, 4), offset: s / 10 }, text: '#check' }
   const document = page(hanger({ at: 0 }, null), [mark])

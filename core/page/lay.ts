@@ -3,7 +3,7 @@ import type { Frames, Stretch } from '../time'
 import { byOrder } from './order'
 import { findQuote, plainWord, type Anchor, type Quote } from './anchors'
 import { levelUnder, voicesHeld, type Section } from './dips'
-import { SHORTEST_TO_GO_ON } from './goingOn'
+import { lengthFor } from './hangerSound'
 import {
   blocksOf,
   hangersOf,
@@ -144,13 +144,15 @@ function hang(
     const length = lengthOfSound(hanger, known.lengthOf)
     if (hanger.by === 'end' && end) {
       const to = Math.max(0, end.at)
-      const from = Math.min(to, Math.max(0, start.at, to - length))
+      const wanted = to - Math.max(0, start.at)
+      const whole = lengthFor(hanger, length, wanted)
+      const from = Math.min(to, Math.max(0, start.at, to - whole))
       return {
         hanger,
         lane: lanes.get(hanger.lane)!,
         from,
         to,
-        skip: length - (to - from),
+        skip: whole - (to - from),
         start,
         end,
         short: from - Math.min(from, Math.max(0, start.at)),
@@ -161,7 +163,7 @@ function hang(
     const skip = from - start.at
     const over = Math.max(from, start.at + length)
     const wanted = end ? Math.max(from, end.at) : over
-    const to = hanger.goesOn && length >= SHORTEST_TO_GO_ON ? wanted : Math.min(over, wanted)
+    const to = Math.min(Math.max(from, start.at + lengthFor(hanger, length, wanted - start.at)), wanted)
     return { hanger, lane: lanes.get(hanger.lane)!, from, to, skip, start, end, short: wanted - to, ...under(hanger, { from, to }) }
   })
   const ends = placed.flatMap(({ from, to }) => (to > from ? [to] : []))

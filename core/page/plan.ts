@@ -5,7 +5,7 @@ import { part, planOf, roomPlan, SHORT_END, shifted, withEnds, withSides, type F
 import type { EndShape } from '../sound/fade'
 import { factor } from '../sound/level'
 import type { Frames } from '../time'
-import { goingOn } from './goingOn'
+import { soundOfTape } from './hangerSound'
 import type { PageLayout, PlacedHanger } from './lay'
 import { USUAL_LOUDNESS, type Block, type Output } from './story'
 import type { Layout, Placed } from './timing'
@@ -88,13 +88,13 @@ const turned = (plan: Plan, dB = 0): Plan =>
 /** What a hanger sounds like where it lies, from its own beginning; null where nothing of it is heard. */
 function hangerPlan({ hanger, lane, from, to, skip, dips }: PlacedHanger, pieceOf: PieceOf, factsOf: FactsOf): Plan | null {
   if (lane.muted || to <= from) return null
-  const { plays, gain, level, goesOn } = hanger
+  const { plays, gain, level } = hanger
   let whole: Plan
   if ('piece' in plays) {
     const piece = pieceOf(plays.piece)
     if (!piece) return null
     whole = piecePlan(piece, factsOf)
-  } else whole = planOf(goesOn ? goingOn(plays.tape, plays, skip + to - from) : [{ ...plays, sound: 'tape' }], factsOf)
+  } else whole = planOf(soundOfTape(hanger, plays, skip + to - from), factsOf)
   const ends = [endOf(hanger.fadeIn, hanger.shapeIn), endOf(hanger.fadeOut, hanger.shapeOut)] as const
   const heard = panned(
     withEnds(part(whole, skip, skip + to - from), ...ends),

@@ -2,7 +2,7 @@ import type { Term } from '../recognise/terms'
 import type { DocumentType } from '../steps/document'
 import { recordsType, type Bag, type RecordStep } from '../steps/records'
 import type { LevelPoint } from '../sound/level'
-import type { Frames } from '../time'
+import type { Frames, Stretch } from '../time'
 import type { MarkColour } from '../tape/tape'
 import type { Anchor } from './anchors'
 import type { Dip, SectionIs } from './dips'
@@ -92,6 +92,13 @@ export interface Hanger {
   by?: 'end'
   /** Where its sound is over before its end, it goes on with other parts of it. Of a stretch of tape only. */
   goesOn?: boolean
+  /** Where its music is over before its end, it goes back from one place of the tape to another. Of a stretch of tape only. */
+  back?: Back
+}
+
+/** Music goes back from `to` to `from`, which sound alike: frames of its tape. `same`: the wave is the same at both. */
+export interface Back extends Stretch {
+  same?: true
 }
 
 export interface HangerSection {

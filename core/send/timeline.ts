@@ -1,6 +1,6 @@
 import { clipLength, type Actuality } from '../edits/actuality'
 import { isRoom, listLength, slice, spanLength, type EditList } from '../edits/editList'
-import { goingOn } from '../page/goingOn'
+import { soundOfTape } from '../page/hangerSound'
 import type { OutputLayout, PlacedHanger } from '../page/lay'
 import { byOrder } from '../page/order'
 import { RATE, type Frames } from '../time'
@@ -150,10 +150,9 @@ export function timelineOfPage(name: string, { file }: OutputLayout, pieceOf: Pi
 
 /** What lies in a lane, as much of its sound as is heard there; how it goes under voices is told with its first clip. */
 function runOf({ hanger, lane, from, to, skip, dips }: PlacedHanger, pieceOf: PieceOf, mediaOf: MediaOf): Run {
-  const { plays, goesOn } = hanger
+  const { plays } = hanger
   const piece = 'piece' in plays ? pieceOf(plays.piece) : undefined
-  const whole: EditList =
-    'piece' in plays ? (piece?.spans ?? []) : goesOn ? goingOn(plays.tape, plays, skip + to - from) : [{ ...plays, sound: 'tape' }]
+  const whole: EditList = 'piece' in plays ? (piece?.spans ?? []) : soundOfTape(hanger, plays, skip + to - from)
   const spans = slice(whole, skip, Math.min(listLength(whole), skip + to - from))
   const [first, ...rest] = itemsOf(spans, lane.name, hanger.gain + lane.gain + (piece?.gain ?? 0), mediaOf)
   if (!first) return { from, to: from, items: [] }

@@ -122,8 +122,8 @@ export function useKeyboard(): void {
         if (!(withControl && !/^Ctrl\+(Shift\+)?[AZXCVY]$|Arrow/.test(key))) return
       } else if (typed.goesOn(event)) return event.preventDefault()
       if (inDialog() && key !== 'Ctrl+K') return
-      // a button that keys have brought the focus to is pressed by its own keys
-      if ((key === 'Space' || key === 'Enter') && event.target instanceof HTMLElement && event.target.closest(PRESSED_BY_KEY)) {
+      // a button that keys have brought the focus to is pressed by its own keys, one that is drawn too
+      if ((key === 'Space' || key === 'Enter') && event.target instanceof Element && event.target.closest(PRESSED_BY_KEY)) {
         if (key === 'Enter' || !pointed || event.target.closest('[data-own-space]')) return
       }
       const id = commandsFor(key).find((candidate) => doingOf(candidate))

@@ -245,6 +245,7 @@ export const COMMANDS = {
   'page.outHere': { title: 'Out by the playhead', group: 'Page', keys: [':'], also: 'end stop fade' },
   'page.seam': { title: 'Close-up of where the block begins', group: 'Page', keys: ['Alt+Shift+S'], also: 'seam overlap magnify zoom' },
   'page.byEar': { title: 'Order actualities by ear', group: 'Page', keys: ['Alt+Shift+O'], also: 'audition listen arrange unplaced' },
+  'page.repeat': { title: 'Repeat music where it is too short', group: 'Page', keys: ['Alt+Shift+U'], also: 'loop longer extend lengthen' },
   'page.exchange': { title: 'Exchange the sound', group: 'Page', keys: ['Alt+Shift+X'], also: 'another music replace swap' },
   'page.duplicate': { title: 'Duplicate', group: 'Page', keys: ['Alt+Shift+D'], also: 'copy twice again' },
   'page.panLeft': { title: 'Pan to the left', group: 'Page', keys: ['Ctrl+Shift+ArrowLeft'], also: 'stereo balance' },

@@ -3,7 +3,8 @@ import { loudnessOfParts, type HeardPart, type PlanLoudness } from '../../core/r
 import type { Plan } from '../../core/render/plan'
 import type { Stretch } from '../../core/time'
 import HearingWorker from './hearing.worker.ts?worker'
-import type { AnyOrder, FromHearing, Heard, HearingOrder, Look, LookOrder, ToHearing } from './hearing.worker'
+import type { Back } from '../../core/page/story'
+import type { Alike, AnyOrder, FromHearing, Heard, HearingOrder, Look, LookOrder, ToHearing } from './hearing.worker'
 
 /** As many listen at once as leave the machine room for what plays and is drawn. */
 const MOST = Math.max(1, Math.min(2, (navigator.hardwareConcurrency || 1) - 1))
@@ -73,6 +74,12 @@ export async function lookAt(order: LookOrder, signal: AbortSignal): Promise<Loo
 export async function soundOf(plan: Plan, signal: AbortSignal): Promise<Float32Array[]> {
   const idlest = all().reduce((least, one) => (one.waiting.size < least.waiting.size ? one : least))
   return (await idlest.ask(asked++, { plan, sound: true }, signal)) as Float32Array[]
+}
+
+/** Two places of a plan that sound alike; null where none do. */
+export async function alikeIn(plan: Plan): Promise<Back | null> {
+  const idlest = all().reduce((least, one) => (one.waiting.size < least.waiting.size ? one : least))
+  return ((await idlest.ask(asked++, { plan, alike: true }, new AbortController().signal)) as Alike).alike
 }
 
 /** How loud all of a plan is; of one that was heard before with other parts, only these are listened to. */

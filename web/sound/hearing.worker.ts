@@ -2,6 +2,8 @@ import { LRUCache } from 'lru-cache'
 import { Ear, type TapeFigures } from '../../core/hearing/ear'
 import { levelsIn } from '../../core/hearing/levelsIn'
 import { learnNoise } from '../../core/mend/noise'
+import { alikePlaces } from '../../core/page/alike'
+import type { Back } from '../../core/page/story'
 import { hearPart, namesOf, partAt, partsIn, type HeardPart } from '../../core/render/meter'
 import type { Plan } from '../../core/render/plan'
 import { renderer, type Renderer } from '../../core/render/render'
@@ -43,8 +45,15 @@ export interface SoundOrder {
   sound: true
 }
 
-export type AnyOrder = HearingOrder | PartsOrder | LookOrder | SoundOrder
-export type Heard = TapeFigures | HeardPart[] | Look | Float32Array[]
+/** Two places of a plan that sound alike, so that music can be made longer. */
+export interface AlikeOrder {
+  plan: Plan
+  alike: true
+}
+
+export type AnyOrder = HearingOrder | PartsOrder | LookOrder | SoundOrder | AlikeOrder
+export type Heard = TapeFigures | HeardPart[] | Look | Float32Array[] | Alike
+export type Alike = { alike: Back | null }
 export type ToHearing = { id: number; order: AnyOrder } | { off: number }
 export type FromHearing = { id: number; heard: Heard } | { id: number; failed: string }
 
@@ -146,6 +155,10 @@ async function soundOf(id: number, { plan }: SoundOrder): Promise<Float32Array[]
   return out
 }
 
+/** The mean of all channels. */
+const mono = (channels: readonly Float32Array[]): Float32Array =>
+  channels[0].map((_, i) => channels.reduce((sum, samples) => sum + samples[i], 0) / channels.length)
+
 async function take(id: number, order: AnyOrder): Promise<void> {
   try {
     await goesOn(id)
@@ -153,7 +166,14 @@ async function take(id: number, order: AnyOrder): Promise<void> {
       const heard = await soundOf(id, order)
       self.postMessage({ id, heard } satisfies FromHearing, { transfer: heard.map(({ buffer }) => buffer) })
     } else {
-      const heard = 'every' in order ? await hearParts(id, order) : 'parts' in order ? await lookAt(order) : await hear(id, order)
+      const heard =
+        'alike' in order
+          ? { alike: alikePlaces(mono(await soundOf(id, { plan: order.plan, sound: true }))) }
+          : 'every' in order
+            ? await hearParts(id, order)
+            : 'parts' in order
+              ? await lookAt(order)
+              : await hear(id, order)
       postMessage({ id, heard } satisfies FromHearing)
     }
   } catch (error) {

@@ -177,7 +177,6 @@ function Opened({
   const open = kinds.reduce((sum, kind) => sum + (names.includes(kind.name) ? kind.open : 0), 0)
   const { now } = listening
   const measuring = now?.state === 'waiting' || now?.state === 'working'
-  return (
-    <>{`${open ? counted(open, 'place') : (lacks ?? 'nothing to tidy')}${measuring ? `; measuring the sound, ${Math.round(100 * now.progress)} %` : ''}`}</>
-  )
+  const said = open ? counted(open, 'place') : (lacks ?? 'nothing to tidy')
+  return <>{measuring ? `${said}; measuring the sound, ${Math.round(100 * now.progress)} %` : said}</>
 }

@@ -9,6 +9,7 @@ import type { EndShape } from '../../../core/sound/fade'
 import { clock, RATE, toFrames, type Frames } from '../../../core/time'
 import { parseFigure } from '../../../core/typed'
 import { CommandButton, CommandKey } from '../../commands/CommandButton'
+import { orSay } from '../../api/orSay'
 import { Heading } from '../../shell/Shell'
 import { FigureInput } from '../../ui/FigureInput'
 import { BLOCK_NAMES } from '../../../core/page/blockNames'
@@ -182,7 +183,23 @@ export function HangerPanel({ one, hangers, name, tape, spine, below }: Props) {
           Ends with its last note
         </label>
       )}
-      {tape && hanger.by !== 'end' && (
+      {tape && !hanger.goesOn && (
+        <label className="flex items-center gap-2 py-2">
+          <input
+            type="checkbox"
+            className="accent-[var(--ink)]"
+            checked={Boolean(hanger.back)}
+            onChange={() => orSay(hangers.repeat(one, !hanger.back))}
+          />
+          Repeats where it is too short
+          {hanger.back && (
+            <span className="text-[12px] text-faint" data-testid="repeats">
+              from {clock(hanger.back.to)} back to {clock(hanger.back.from)}
+            </span>
+          )}
+        </label>
+      )}
+      {tape && hanger.by !== 'end' && !hanger.back && (
         <label className="flex items-center gap-2 py-2">
           <input
             type="checkbox"

@@ -1,5 +1,6 @@
 import { addLevelPoint, intoSound, levelPointAt, panFrom, setLevelPoint } from '../../../core/page/hangerActs'
 import { RATE, toFrames, type Frames } from '../../../core/time'
+import { orSay } from '../../api/orSay'
 import type { Handlers } from '../../commands/commands'
 import { clampDB, type Hangers } from './useHangers'
 
@@ -38,6 +39,11 @@ export function hangerCommands(hangers: Hangers, { place, jump, askForTape, copy
     'page.goDeep': { run: () => chosen && hangers.turn(chosen, 'deep'), unable },
     'page.comeUp': { run: () => chosen && hangers.turn(chosen, 'up'), unable },
     'page.outHere': { run: () => chosen && hangers.move(chosen, 'end', place() - chosen.to), unable },
+    'page.repeat': {
+      run: () => chosen && orSay(hangers.repeat(chosen, !chosen.hanger.back)),
+      unable: ofTape,
+      on: Boolean(chosen?.hanger.back),
+    },
     'page.exchange': { run: () => chosen && askForTape(), unable: ofTape },
   }
   if (!chosen) return through

@@ -6,10 +6,12 @@ import { USUAL_DIP, type SectionIs } from '../../../core/page/dips'
 import { copyHanger, exchanged, slipHanger, splitHanger } from '../../../core/page/hangerActs'
 import type { Hold, Known, PlacedHanger } from '../../../core/page/lay'
 import { lanesOf, USUAL_LOUDNESS, type Block, type Hanger, type Lane, type StoryDocument, type StoryStep } from '../../../core/page/story'
+import { planOf } from '../../../core/render/plan'
 import { toFrames, type Frames } from '../../../core/time'
 import type { LiveDocument } from '../../documents/liveDocument'
 import { loudnessOfTape } from '../../levels/voiceLoudness'
 import { edgesUnder, layUnder, upLevel, type Under } from '../../story/layUnder'
+import { alikeIn } from '../../sound/hear'
 import { useKept } from '../../ui/useKept'
 import type { usePage } from '../laid/usePage'
 import type { useVoiceLevels } from '../mix/useVoiceLevels'
@@ -178,6 +180,24 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
       live.act([{ type: 'set', id: hanger.id, key: 'plays', value: { ...now.plays, to } }], options)
     })
   }
+  /** Whether music that is too short goes back to a place that sounds alike, as often as is needed. */
+  const repeat = async ({ hanger }: PlacedHanger, whether: boolean) => {
+    const { plays } = hanger
+    const tape = tapeOf(hanger)
+    if (!tape || !('tape' in plays)) return
+    if (!whether) return set(hanger, 'back', undefined, 'repeat no more')
+    const plan = planOf([{ ...plays, sound: 'tape' }], () => toFacts(tape))
+    const waiting = toast.loading('Looking for places that sound alike …')
+    const found = await alikeIn(plan).finally(() => toast.dismiss(waiting))
+    if (!found) return void toast('No two places of it sound alike: it can’t be repeated unheard.')
+    const now = live.body.records[hanger.id]
+    // what somebody has exchanged meanwhile has other places
+    if (now?.kind !== 'hanger' || !('tape' in now.plays) || now.plays.tape !== plays.tape || now.plays.from !== plays.from) return
+    const back = { ...found, from: plays.from + found.from, to: plays.from + found.to }
+    const steps: StoryStep[] = [{ type: 'set', id: hanger.id, key: 'back', value: back }]
+    if (now.goesOn) steps.push({ type: 'set', id: hanger.id, key: 'goesOn', value: undefined })
+    act(steps, 'repeat where it is too short')
+  }
   const setLane = (lane: Lane, key: keyof Lane, value: unknown, label: string) => act([{ type: 'set', id: lane.id, key, value }], label)
   const lanes = lanesOf(body)
   /** All lanes at once, by so many dB. */
@@ -197,6 +217,7 @@ export function useHangers({ owner, live, body, page, place, chosen: blocks, voi
     turn,
     moveSection,
     set,
+    repeat,
     setLane,
     turnLanes,
     remove,
