@@ -66,6 +66,16 @@ export const STATES: readonly State[] = [
     },
   },
   {
+    name: 'Tapes, tidied at once',
+    path: () => '/tapes',
+    act: async (page) => {
+      for (const i of [0, 1, 2]) await page.getByTestId('tapes').getByRole('checkbox').nth(i).click()
+      await page.getByTestId('chosen-tapes').getByRole('button', { name: 'Tidy …' }).click()
+      await dialog(page)
+      await page.getByRole('button', { name: /Apply all [1-9]/ }).waitFor()
+    },
+  },
+  {
     name: 'Tape details',
     path: () => '/tapes',
     act: async (page) => {
