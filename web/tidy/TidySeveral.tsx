@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { wordsOf } from '../../core/transcript/transcript'
 import { FINDER_NAMES, type FinderName } from '../../core/tidy/finder'
@@ -127,8 +127,12 @@ function OfTape(props: OfTapeProps) {
 function WithWords({ transcript, ...props }: OfTapeProps & { document: OpenDocument<'tape'>; transcript: OpenDocument<'transcript'> }) {
   const { id } = props
   const tape = useTape(id).data
-  const [ids] = useState([id])
-  const facts = useFacts(ids, { tape: id, words: wordsOf(transcript.body) })
+  const { body } = transcript
+  const words = useMemo(() => ({ tape: id, words: wordsOf(body) }), [id, body])
+  const facts = useFacts(
+    useMemo(() => [id], [id]),
+    words,
+  )
   if (!tape || !facts) return <>opening …</>
   return tape.state === 'ready' ? (
     <Opened {...props} tape={tape} facts={facts} />

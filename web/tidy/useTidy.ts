@@ -179,7 +179,10 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
     const now = decided && margins.forApplied(decided)
     return now ? [{ before: decided, now }] : []
   })
+  /** Whether anything of this kind goes, so that it has edges. */
+  const goes = places.some(({ proposes }) => 'goes' in proposes)
   const moveMargin = (by: 1 | -1) => {
+    if (!goes) return void toast(NO_EDGES, { duration: 1500 })
     const edge = clamp(margins.edge + by * MARGIN_STEP, -MOST_MARGIN, MOST_MARGIN)
     margins.set({ edge })
     toast(marginInWords(edge), { id: 'margin', duration: 1500 })
@@ -206,8 +209,6 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
       together,
     )
   }
-  /** Whether anything of this kind goes, so that it has edges. */
-  const goes = places.some(({ proposes }) => 'goes' in proposes)
 
   return {
     open,
