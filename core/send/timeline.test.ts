@@ -24,7 +24,7 @@ const nobody = piece([
   { tape: 'quay', from: 10 * s, to: 14 * s, sound: 'tape' },
   { tape: 'quay', from: 16 * s, to: 20 * s, sound: 'tape', join: { ...plainJoin(), fade: 480 } },
   { tape: 'quay', from: 20 * s, to: 21 * s, sound: 'room', join: plainJoin() },
-  { tape: 'office', from: 3 * s, to: 5 * s, sound: 'tape', join: plainJoin() },
+  { tape: 'office', from: 3 * s, to: 5 * s, sound: 'tape', lowCut: 80, join: plainJoin() },
 ])
 
 interface Item {
@@ -53,6 +53,8 @@ describe('an edit list for another workshop', () => {
     expect(voice.name).toBe('Piet Aldous')
     expect(told(voice.children)).toEqual(['media/quay.wav 10+4', 'fade 240', 'media/quay.wav 16+4', 'gap 0+1', 'media/office.wav 3+2'])
     expect(voice.children[3].metadata['plain-cut']).toEqual({ gain_dB: -2, room: 'quay' })
+    // what is done to a stretch is told with it: its sound is named as it was recorded
+    expect(voice.children[4].metadata['plain-cut']).toEqual({ gain_dB: -2, low_cut_hertz: 80 })
   })
 
   it('has a page’s voices where they lie, on two tracks where handles overlap, and each lane beside them', () => {

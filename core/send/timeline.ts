@@ -84,7 +84,7 @@ function itemsOf(spans: EditList, name: string, gain: number, mediaOf: MediaOf):
   return spans.flatMap((span, i) => {
     const length = spanLength(span)
     const all = Math.round(100 * (gain + (span.gain ?? 0))) / 100
-    const told: Schema = all ? { gain_dB: all } : {}
+    const told: Schema = { ...(all ? { gain_dB: all } : {}), ...(span.lowCut ? { low_cut_hertz: span.lowCut } : {}) }
     const item = isRoom(span)
       ? gap(length, { ...told, room: mediaOf(span.tape, span.from, span.to).name })
       : clip(name, mediaOf(span.tape, span.from, span.to), span.from, length, told)
