@@ -72,6 +72,24 @@ describe('a sound in a lane', () => {
     expect(splitHanger(first(story({ plays: { piece: 'a' } })), 5 * s, anchorOf, 'second')).toEqual([])
   })
 
+  it.each([
+    ['ends with its last note, its beginning left out', { start: { at: s }, end: { at: 9 * s }, by: 'end' as const }],
+    ['ends with its last note, and is shorter than it might be', { start: { at: 0 }, end: { at: 14 * s }, by: 'end' as const }],
+    ['repeats', { end: { at: 20 * s }, back: { from: 3 * s, to: 8 * s } }],
+    ['repeats, and ends with its last note', { end: { at: 20 * s }, back: { from: 3 * s, to: 8 * s }, by: 'end' as const }],
+  ])('is split without being heard where it %s', (_, fields) => {
+    const whole = story({ ...fields, level: undefined, fadeOut: undefined })
+    const one = first(whole)
+    for (const share of [0.2, 0.45, 0.6, 0.93]) {
+      const at = Math.round(one.from + share * (one.to - one.from))
+      const parts = after(whole, splitHanger(one, at, anchorOf, 'second'))
+      expect(hangersOf(parts)).toHaveLength(2)
+      const [a, b] = [heard(whole), heard(parts)]
+      expect(b).toHaveLength(a.length)
+      expect(a.findIndex((sample, i) => Math.abs(sample - b[i]) > 0.0001)).toBe(-1)
+    }
+  })
+
   it('is split without being heard where it has no level line', () => {
     const whole = story({ level: undefined })
     const [a, b] = [heard(whole), heard(after(whole, splitHanger(first(whole), 5 * s, anchorOf, 'second')))]

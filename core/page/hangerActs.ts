@@ -2,7 +2,7 @@ import { toTape } from '../edits/editList'
 import { lineAt, type LevelPoint } from '../sound/level'
 import { milliseconds, type Frames } from '../time'
 import { shiftedAnchor, type Anchor } from './anchors'
-import { soundOfTape } from './hangerSound'
+import { lengthFor, soundOfTape } from './hangerSound'
 import type { PlacedHanger } from './lay'
 import type { Hanger, PanStop, StoryStep } from './story'
 
@@ -23,34 +23,52 @@ const later = <T extends { at: Frames }>(things: readonly T[] | undefined, by: F
 
 /** Splits a sound of a tape in two at a place within it; the second part is called `id`. Empty where there is nothing to split. */
 export function splitHanger(one: PlacedHanger, at: Frames, anchorOf: AnchorOf, id: string): StoryStep[] {
-  const { hanger, from, to } = one
+  const { hanger, from, to, skip } = one
   const { plays } = hanger
   if (!('tape' in plays) || at - SEAM <= from || at + SEAM >= to) return []
   const into = intoSound(one, at)
   const goesOn = hanger.goesOn && plays.from + into >= plays.to
-  const repeated = hanger.back && toTape(soundOfTape(hanger, plays, intoSound(one, to)), into)
-  const frame = repeated ? repeated.frame : plays.from + into
+  const repeated = hanger.back && lengthFor(hanger, plays.to - plays.from, intoSound(one, to)) > plays.to - plays.from
+  const whole = repeated ? soundOfTape(hanger, plays, intoSound(one, to)) : null
+  const frameAt = (place: Frames) => (whole && toTape(whole, place)?.frame) ?? plays.from + place
+  const round = repeated && frameAt(into) < hanger.back!.to ? hanger.back! : null
+  // a part that goes back does so wherever it comes to that place, however long it is by itself
+  const end = round ? round.to : plays.to
   const second: Hanger = {
     ...hanger,
     id,
     // what goes on with other parts of its tape does so again
-    plays: goesOn ? plays : { ...plays, from: frame },
-    // what has gone back for the last time plays to its end
-    back: hanger.back && frame < hanger.back.to ? hanger.back : undefined,
+    plays: goesOn ? plays : { ...plays, from: frameAt(into), to: hanger.by === 'end' ? plays.to : end },
+    back: repeated ? (round ?? undefined) : hanger.back,
     start: anchorOf(at),
     level: before(later(hanger.level, into)),
     pan: before(later(hanger.pan, into)),
     fadeIn: SEAM,
     shapeIn: goesOn ? 'power' : 'gain',
   }
+  const first = (): StoryStep[] => {
+    if (hanger.by !== 'end') return round ? [set(hanger, 'plays', { ...plays, to: round.to })] : []
+    // what has gone back for the last time still ends with its end, which is here now
+    if (repeated && !round) return [set(hanger, 'plays', { ...plays, to: frameAt(into) + SEAM })]
+    return fromItsBeginning(one, { ...plays, from: frameAt(skip), to: end }, anchorOf)
+  }
   return [
+    ...first(),
     set(hanger, 'end', shiftedAnchor(second.start, SEAM)),
-    set(hanger, 'by', undefined),
     set(hanger, 'fadeOut', SEAM),
     set(hanger, 'shapeOut', goesOn ? 'power' : 'gain'),
     { type: 'put', record: withoutAbsent(second) },
   ]
 }
+
+/** What ends with its last note, held by its first frame instead, where it now begins: its end no longer tells what is left out. */
+const fromItsBeginning = ({ hanger, from, skip }: PlacedHanger, plays: Hanger['plays'], anchorOf: AnchorOf): StoryStep[] => [
+  set(hanger, 'by', undefined),
+  set(hanger, 'plays', plays),
+  set(hanger, 'start', anchorOf(from)),
+  set(hanger, 'level', before(later(hanger.level, skip))),
+  set(hanger, 'pan', before(later(hanger.pan, skip))),
+]
 
 /** What lies before the first frame is one thing there: a tape has no frames below 0. */
 function before<T extends { at: Frames }>(things: T[] | undefined): T[] | undefined {

@@ -11,8 +11,8 @@ export function soundOfTape({ goesOn, back, by }: Hanger, plays: Extract<Hanger[
   return [{ ...plays, sound: 'tape' }]
 }
 
-/** Whether both places are in what is played: another stretch of the tape may be by now. */
-const lies = (back: Stretch, { from, to }: Stretch): boolean => back.from >= from && back.to <= to
+/** Whether it comes to where it goes back from: another stretch of the tape may be played by now. */
+const lies = (back: Stretch, { from, to }: Stretch): boolean => back.to > from && back.to <= to
 
 /** How long a hanger's sound is where `wanted` frames are asked for. `length`: of its piece, or its stretch of tape, as it is. */
 export function lengthFor({ plays, goesOn, back, by }: Hanger, length: Frames, wanted: Frames): Frames {
