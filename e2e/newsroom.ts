@@ -231,6 +231,17 @@ export async function press(page: Page, key: string, times = 1): Promise<void> {
   for (let i = 0; i < times; i++) await page.keyboard.press(key)
 }
 
+/** How many places of a kind are open in Tidy. */
+export const openOf = async (page: Page, kind: string): Promise<number> =>
+  Number(
+    /(\d+)/.exec(
+      await page
+        .getByTestId('tidy-kinds')
+        .getByRole('button', { name: new RegExp(kind) })
+        .innerText(),
+    )![1],
+  )
+
 /** Selects words by keyboard alone: so many steps from the beginning on, so many words. */
 export async function selectWords(page: Page, stepsOn: number, count = 1): Promise<void> {
   await press(page, 'Home')

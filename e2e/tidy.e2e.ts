@@ -8,7 +8,7 @@ import { lineAt } from '../core/sound/level'
 import { levelInForce, sidesInForce, suggestionsOn } from '../core/tape/inForce'
 import { listen } from './listen'
 import { toFrames } from '../core/time'
-import { api, bodyOf, bring, ownPiece, press, QUAY, saved, seconds, sheetDrawn, TRACKS, useBrowser, visit } from './newsroom'
+import { api, bodyOf, bring, ownPiece, openOf, press, QUAY, saved, seconds, sheetDrawn, TRACKS, useBrowser, visit } from './newsroom'
 import { wavOf } from './wav'
 
 useBrowser()
@@ -17,15 +17,7 @@ describe('tidying a tape', () => {
   let page: Page
   const now = async () => (await api<StoredDocument<'tape'>>(`/documents/${QUAY}`)).body
   const kinds = () => page.getByTestId('tidy-kinds').getByRole('button')
-  const count = async (kind: string) =>
-    Number(
-      /(\d+)/.exec(
-        await page
-          .getByTestId('tidy-kinds')
-          .getByRole('button', { name: new RegExp(kind) })
-          .innerText(),
-      )![1],
-    )
+  const count = (kind: string) => openOf(page, kind)
   let earlier: number
 
   beforeAll(async () => {

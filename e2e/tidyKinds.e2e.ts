@@ -4,7 +4,7 @@ import type { StoredDocument } from '../contract/documents'
 import { suggestionsOn } from '../core/tape/inForce'
 import { strikesOf } from '../core/tape/tape'
 import { toFrames } from '../core/time'
-import { api, COUNCIL, press, QUAY, saved, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { api, COUNCIL, openOf, press, QUAY, saved, sheetDrawn, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -15,15 +15,7 @@ describe('all of a kind', () => {
   let earlier: number
   const now = () => bodyOf(QUAY)
   const kinds = () => page.getByTestId('tidy-kinds').getByRole('button')
-  const count = async (kind: string) =>
-    Number(
-      /(\d+)/.exec(
-        await page
-          .getByTestId('tidy-kinds')
-          .getByRole('button', { name: new RegExp(kind) })
-          .innerText(),
-      )![1],
-    )
+  const count = (kind: string) => openOf(page, kind)
 
   beforeAll(async () => {
     earlier = strikesOf(await now()).length
@@ -96,7 +88,7 @@ describe('all of a kind', () => {
   })
 })
 
-it('several tapes are tidied at once, say what was left open, and all of it comes back', async () => {
+it('several tapes are tidied at once, say what was left open, and all of it comes back', { timeout: 120_000 }, async () => {
   const before = await Promise.all([QUAY, COUNCIL].map(async (tape) => strikesOf(await bodyOf(tape)).length))
   const { page, complaints } = await visit('/tapes')
   // by then there may be more tapes than the list shows
@@ -117,6 +109,8 @@ it('several tapes are tidied at once, say what was left open, and all of it come
     (texts) => texts.every((text) => /place|nothing/.test(text)),
   )
   await apply.click()
+  // each join is judged before it is made
+  await dialog.getByRole('button', { name: 'Done' }).waitFor({ timeout: 60_000 })
   const texts = await until(
     () => dialog.getByTestId('tidy-tape').allInnerTexts(),
     (said) => said.every((text) => /applied/.test(text)),

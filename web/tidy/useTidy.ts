@@ -230,7 +230,7 @@ export function useTidy(target: Target | null, rules: Rules, open: boolean, setO
       switchOthers: () => switchTime(holding),
     },
     /** Edges of all of a kind, and how long its pauses are left; `others`: how many were applied with others, which can follow. */
-    margins: { ...margins, move: moveMargin, others: otherwise.length, setOthers },
+    margins: { ...margins, others: otherwise.length, setOthers },
     rules,
     tapes: target?.sought.map(({ looked }) => looked.tape) ?? [],
     languageOf: (tape: string | undefined) => target?.sought.find(({ looked }) => looked.tape === tape)?.looked.language ?? SPOKEN,
