@@ -1,10 +1,11 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import type { Page } from 'playwright-core'
 import type { StoredDocument } from '../contract/documents'
+import { clipLength } from '../core/edits/actuality'
 import { suggestionsOn } from '../core/tape/inForce'
 import { strikesOf } from '../core/tape/tape'
 import { toFrames } from '../core/time'
-import { api, COUNCIL, openOf, press, QUAY, saved, sheetDrawn, until, useBrowser, visit } from './newsroom'
+import { api, bodyOf as pieceBody, COUNCIL, openOf, ownFerry, press, QUAY, saved, sheetDrawn, until, useBrowser, visit } from './newsroom'
 
 useBrowser()
 
@@ -105,14 +106,14 @@ it('several tapes are tidied at once, say what was left open, and all of it come
   const apply = dialog.getByRole('button', { name: /Apply all [1-9]/ })
   await apply.waitFor()
   await until(
-    () => dialog.getByTestId('tidy-tape').allInnerTexts(),
+    () => dialog.getByTestId('tidy-line').allInnerTexts(),
     (texts) => texts.every((text) => /place|nothing/.test(text)),
   )
   await apply.click()
   // each join is judged before it is made
   await dialog.getByRole('button', { name: 'Done' }).waitFor({ timeout: 60_000 })
   const texts = await until(
-    () => dialog.getByTestId('tidy-tape').allInnerTexts(),
+    () => dialog.getByTestId('tidy-line').allInnerTexts(),
     (said) => said.every((text) => /applied/.test(text)),
   )
   expect(texts[0]).toMatch(/may be the story: left open|would be audible: left open/)
@@ -122,5 +123,38 @@ it('several tapes are tidied at once, say what was left open, and all of it come
   await until(after, (now) => now.every((strikes, i) => strikes === before[i] + applied[i]))
   await dialog.getByRole('button', { name: 'Bring all back' }).click()
   await until(after, (now) => now.every((strikes, i) => strikes === before[i]))
+  expect(complaints).toEqual([])
+})
+
+it('all pieces of a page are tidied at once from it, and all of it comes back', { timeout: 120_000 }, async () => {
+  const story = await ownFerry()
+  const { page, complaints } = await visit(`/stories/${story}`)
+  await page.locator('[data-block=actuality] canvas').first().waitFor()
+  await press(page, 'Shift+D')
+  const dialog = page.getByRole('dialog', { name: /Tidy \d+ pieces/ })
+  const apply = dialog.getByRole('button', { name: /Apply all [1-9]/ })
+  await apply.waitFor()
+  const lines = dialog.getByTestId('tidy-line')
+  const links = await dialog.getByRole('link', { name: 'open' }).all()
+  const ids = await Promise.all(links.map(async (link) => (await link.getAttribute('href'))!.split('/').at(-1)!))
+  expect(ids.length).toBeGreaterThan(1)
+  const lengths = () => Promise.all(ids.map(async (id) => clipLength(await pieceBody(id))))
+  const before = await lengths()
+  await until(
+    () => lines.allInnerTexts(),
+    (texts) => texts.every((text) => /^(\d+ places?|nothing to tidy)$/.test(text)),
+  )
+  await apply.click()
+  await dialog.getByRole('button', { name: 'Bring all back' }).waitFor({ timeout: 60_000 })
+  const applied = await until(
+    () => lines.allInnerTexts(),
+    (texts) => texts.every((text) => /applied|nothing to tidy/.test(text)),
+  )
+  expect(applied.some((text) => /^[1-9]/.test(text))).toBe(true)
+  // what was applied in a piece made it shorter, and no other one
+  const shorter = await until(lengths, (now) => now.every((length, i) => length < before[i] === /^[1-9]/.test(applied[i])))
+  expect(shorter).not.toEqual(before)
+  await dialog.getByRole('button', { name: 'Bring all back' }).click()
+  expect(await until(lengths, (now) => now.every((length, i) => length === before[i]))).toEqual(before)
   expect(complaints).toEqual([])
 })

@@ -1,13 +1,10 @@
 import { useMemo } from 'react'
-import { SPOKEN } from '../../core/tape/tape'
 import { actualityType, type Actuality, type ActualityStep } from '../../core/edits/actuality'
-import { tapesOf } from '../../core/edits/editList'
 import { piecePlan } from '../../core/page/plan'
 import { applyAll } from '../../core/steps/document'
 import type { Suggestion } from '../../core/tape/suggestion'
 import { applyIn, insteadIn, placesIn, suggestionsOf, takeBackIn } from '../../core/tidy/decide'
-import type { Looked } from '../../core/tidy/finder'
-import { phrasesIn, type TidyRules } from '../../core/tidy/rules'
+import type { TidyRules } from '../../core/tidy/rules'
 import type { HeardSide } from '../../core/tidy/listen/side'
 import { RATE, type Frames, type Stretch } from '../../core/time'
 import type { TapeInfo } from '../../contract/tapes'
@@ -15,11 +12,11 @@ import type { Bench } from './bench'
 import { author } from '../documents/waiting'
 import { player } from '../sound/player'
 import { keyOf, type Place } from '../tidy/useKinds'
+import { applyingIn, usePieceSought } from '../tidy/usePieceSought'
 import type { Target } from '../tidy/useTidy'
 
 /** Heard around a place, before it and after it. */
 const AROUND: Frames = 1.5 * RATE
-const NOTHING: readonly Stretch[] = []
 
 /** A piece, to be tidied: by what its tapes tell of their speakers, and only where it still says it. */
 export function usePieceTidy(
@@ -28,47 +25,10 @@ export function usePieceTidy(
   heard: ReadonlyMap<string, readonly HeardSide[] | null>,
   rules: TidyRules,
 ): Target {
-  const { spans } = piece
-  const used = tapesOf(spans)
-  // what a piece keeps of its tapes changes with each edit, what is looked at does not
-  const looks = useMemo(
-    () =>
-      used.map((tape): Looked => {
-        const info = tapes.find(({ id }) => id === tape)
-        const language = info?.language ?? SPOKEN
-        return {
-          tape,
-          frames: factsOf(tape).frames,
-          words: wordsOf(tape),
-          speech: NOTHING,
-          language,
-          phrases: phrasesIn(rules, language),
-          sides: (info?.sides ?? []).map(({ name }) => name),
-          heard: heard.get(tape) ?? null,
-        }
-      }),
-    // oxlint-disable-next-line react-hooks/exhaustive-deps
-    [used.join(' '), tapes, heard, factsOf, wordsOf, rules.phrases],
-  )
-  const sought = useMemo(
-    () =>
-      looks.map((looked) => {
-        const within = spans.filter((span) => span.tape === looked.tape && span.sound === 'tape' && !span.patch)
-        return { looked, gone: NOTHING, off: offOf(looked.tape), holds: true, within }
-      }),
-    // oxlint-disable-next-line react-hooks/exhaustive-deps
-    [spans, looks],
-  )
+  const sought = usePieceSought({ spans: piece.spans, tapes, heard, factsOf, wordsOf, offOf, rules })
   const decided = useMemo(() => suggestionsOf(piece).filter(({ decision }) => decision), [piece])
 
   const putting = (record: Suggestion): ActualityStep => ({ type: 'keep', step: { type: 'put', record } })
-  const applying =
-    (changed?: boolean) =>
-    (suggestion: Suggestion) =>
-    (now: Actuality, act: string): ActualityStep[] => [
-      putting(suggestion),
-      ...applyIn(now, suggestion, { by: author, at: suggestion.at, act, changed }),
-    ]
 
   return {
     owner,
@@ -81,7 +41,7 @@ export function usePieceTidy(
       const [first] = placesIn(live.body.spans, place)
       if (first) goTo(first.from)
     },
-    apply: (suggestions, label, changed, together) => live.actEach(suggestions.map(applying(changed)), { label, together }),
+    apply: (suggestions, label, changed, together) => live.actEach(suggestions.map(applyingIn(changed)), { label, together }),
     instead: (changes, label) => {
       const at = new Date().toISOString()
       live.actEach(
@@ -101,7 +61,7 @@ export function usePieceTidy(
     },
     reopen: (suggestions, label, together) => {
       live.actEach(
-        suggestions.map((one) => (now: Actuality) => takeBackIn(now, one)),
+        suggestions.map((one) => (now) => takeBackIn(now, one)),
         { label, together },
       )
     },

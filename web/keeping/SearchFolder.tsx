@@ -3,6 +3,7 @@ import { useState } from 'react'
 import type { StoryFileSearch } from '../../contract/storyFiles'
 import { get, post } from '../api/client'
 import { orSay } from '../api/orSay'
+import { counted } from '../ui/counted'
 import { Button, Dialog, Field } from '../ui/parts'
 
 /** Looks for words in a folder of story files, without bringing any of them back; one that is wanted is brought back from there. */
@@ -72,5 +73,3 @@ export function SearchFolder({ onClose }: { onClose: () => void }) {
     </Dialog>
   )
 }
-
-const counted = (count: number, what: string): string => (count === 0 ? `No ${what}s` : `${count} ${what}${count === 1 ? '' : 's'}`)

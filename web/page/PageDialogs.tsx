@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react'
 import type { PieceRow } from '../../contract/desk'
 import type { TapeInfo } from '../../contract/tapes'
 import { tapesOf } from '../../core/edits/editList'
@@ -13,6 +14,8 @@ import { LayUnderDialog } from './lanes/LayUnderDialog'
 import { PiecePicker } from './PiecePicker'
 import type { usePage } from './laid/usePage'
 
+const TidySeveral = lazy(async () => ({ default: (await import('../tidy/TidySeveral')).TidySeveral }))
+
 /** What is asked on a page: one thing at a time. */
 export type PageDialog =
   | { ask: 'piece'; kind: 'actuality' | 'full' }
@@ -21,6 +24,8 @@ export type PageDialog =
   | { ask: 'under' }
   | { ask: 'exchange' }
   | { ask: 'figures' }
+  /** Pieces, by their ids. */
+  | { ask: 'tidy'; pieces: readonly string[] }
   | { ask: 'send' }
 
 interface Props {
@@ -111,6 +116,16 @@ export function PageDialogs({
       )
     case 'figures':
       return plan && <PlanFiguresDialog plan={plan} selected={chosenStretch} noun="the page" onClose={onClose} />
+    case 'tidy':
+      return (
+        <Suspense>
+          <TidySeveral
+            kind="piece"
+            all={dialog.pieces.map((id) => ({ id, name: page.known.get(id)?.slug || 'Untitled' }))}
+            onClose={onClose}
+          />
+        </Suspense>
+      )
     case 'send':
       return (
         <SendDialog

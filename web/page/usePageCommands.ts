@@ -3,6 +3,7 @@ import { BLOCK_KINDS, type Block } from '../../core/page/story'
 import { RATE, toFrames, type Frames } from '../../core/time'
 import type { Handlers } from '../commands/commands'
 import { player } from '../sound/player'
+import { counted } from '../ui/counted'
 import type { useChosen } from '../ui/useChosen'
 import { AROUND } from './seam/SeamPanel'
 import type { PageDialog } from './PageDialogs'
@@ -58,6 +59,7 @@ export function usePageCommands({
   const empty = spine.length ? null : 'The page is empty.'
   const none = index < 0 ? CHOOSE : null
   const row = layout.placed.find(({ block }) => block === chosen.active)
+  const tidied = piecesToTidy(chosen.all, spine)
 
   const step = (by: 1 | -1) => {
     const next = spine[Math.min(spine.length - 1, Math.max(0, index < 0 ? 0 : index + by))]
@@ -142,6 +144,11 @@ export function usePageCommands({
     'page.addTag': () => acts.add('tag'),
     'page.addSoc': () => acts.add('soc'),
     'page.send': () => ask({ ask: 'send' }),
+    'tidy.open': {
+      run: () => tidied.length && ask({ ask: 'tidy', pieces: tidied }),
+      title: tidied.length ? `Tidy ${counted(tidied.length, 'piece')}: pauses, fillers, stumbles` : 'Tidy the pieces',
+      unable: tidied.length ? null : 'There is no piece on the page yet.',
+    },
     'view.figures': { run: () => ask({ ask: 'figures' }), unable: plan?.length ? null : 'There is nothing to measure.' },
     'page.backtimes': {
       run: () => backtimes.show(!backtimes.shown),
@@ -158,4 +165,11 @@ export function usePageCommands({
       unable: empty,
     },
   }
+}
+
+/** What sounds in the chosen blocks; where nothing does, all actualities of the page. */
+function piecesToTidy(chosen: readonly Block[], spine: readonly Block[]): string[] {
+  const own = chosen.flatMap(({ piece }) => piece ?? [])
+  const all = spine.flatMap(({ kind, piece }) => (BLOCK_KINDS[kind].written ? [] : (piece ?? [])))
+  return [...new Set(own.length ? own : all)]
 }

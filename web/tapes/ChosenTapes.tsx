@@ -122,7 +122,7 @@ export function ChosenTapes({
       >
         Delete
       </Button>
-      <Suspense>{tidying && <TidySeveral tapes={rows} onClose={() => setTidying(false)} />}</Suspense>
+      <Suspense>{tidying && <TidySeveral kind="tape" all={rows} onClose={() => setTidying(false)} />}</Suspense>
       <span className="flex-1" />
       <Button look="bare" onClick={onClear}>
         Clear

@@ -1,63 +1,63 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useState } from 'react'
 import { Link } from 'react-router'
-import { wordsOf } from '../../core/transcript/transcript'
 import { FINDER_NAMES, type FinderName } from '../../core/tidy/finder'
-import { clock, type Frames } from '../../core/time'
-import { useFacts, useTape } from '../api/queries'
+import { clock } from '../../core/time'
 import { useOnce } from '../api/useOnce'
-import { useDocument, type OpenDocument } from '../documents/useDocument'
+import { counted } from '../ui/counted'
 import { Button, Dialog } from '../ui/parts'
+import type { Applied } from './applyKinds'
 import { FINDER_KINDS } from './kinds'
-import { useRules } from './useRules'
-import { useTapeKinds, type Applied } from './useTapeKinds'
+import { TidyPiece, TidyTape, type Found } from './TidyLine'
 
-interface Found {
-  /** Places that are open, and the time that they would save, by kind. */
-  kinds: ReadonlyMap<FinderName, { open: number; saves: Frames }>
-  apply: (names: readonly FinderName[]) => Promise<Applied>
+const KINDS = {
+  tape: { Line: TidyTape, path: '/tapes', at: 'on' },
+  piece: { Line: TidyPiece, path: '/pieces', at: 'in' },
+} as const
+
+interface Props {
+  kind: keyof typeof KINDS
+  all: readonly { id: string; name: string }[]
+  onClose: () => void
 }
 
-type Told = (id: string, found: Found) => void
-
-const NOTHING: Found = { kinds: new Map(), apply: async () => ({ done: 0, left: new Map(), undo: () => undefined }) }
 const USUAL: readonly FinderName[] = ['pauses', 'fillers', 'stumbles']
-const counted = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`
-const leftInWords = (left: Applied['left']): string => [...left].map(([why, count]) => `${count} ${why}`).join(', ')
 
-/** Tidies several tapes at once: what was found on all of them, kind by kind, applied as one and taken back as one. */
-export function TidySeveral({ tapes, onClose }: { tapes: readonly { id: string; name: string }[]; onClose: () => void }) {
+/** Tidies several tapes or pieces at once: what was found in all of them, kind by kind, applied as one and taken back as one. */
+export function TidySeveral({ kind, all, onClose }: Props) {
+  const { Line, path, at } = KINDS[kind]
   const [found, setFound] = useState<ReadonlyMap<string, Found>>(new Map())
   const [chosen, setChosen] = useState<ReadonlySet<FinderName>>(new Set(USUAL))
   const [results, setResults] = useState<ReadonlyMap<string, Applied>>(new Map())
-  const tell = useCallback<Told>((id, what) => setFound((now) => new Map([...now, [id, what]])), [])
+  const tell = useCallback((id: string, what: Found) => setFound((now) => new Map([...now, [id, what]])), [])
   const names = FINDER_NAMES.filter((name) => chosen.has(name))
   const sum = (name: FinderName, of: 'open' | 'saves') =>
-    [...found.values()].reduce((all, { kinds }) => all + (kinds.get(name)?.[of] ?? 0), 0)
+    [...found.values()].reduce((total, { kinds }) => total + (kinds.get(name)?.[of] ?? 0), 0)
   const some = FINDER_NAMES.filter((name) => sum(name, 'open') > 0)
-  const all = names.reduce((total, name) => total + sum(name, 'open'), 0)
+  const open = names.reduce((total, name) => total + sum(name, 'open'), 0)
   const toggle = (name: FinderName) => {
     const next = new Set(chosen)
     if (!next.delete(name)) next.add(name)
     setChosen(next)
   }
 
-  const done = [...results.values()].reduce((total, one) => total + one.done, 0)
+  const tidied = [...results.values()].filter((one) => one.done > 0)
+  const done = tidied.reduce((total, one) => total + one.done, 0)
   const bringBack = () => {
     for (const one of results.values()) one.undo()
     setResults(new Map())
   }
   const applying = useOnce(async () => {
     const made = new Map<string, Applied>()
-    for (const { id } of tapes) {
+    for (const { id } of all) {
       const one = await found.get(id)?.apply(names)
       if (one) setResults(new Map(made.set(id, one)))
     }
   })
 
   return (
-    <Dialog title={`Tidy ${counted(tapes.length, 'tape')}`} open onClose={onClose}>
+    <Dialog title={`Tidy ${counted(all.length, kind)}`} open onClose={onClose}>
       <p className="pb-2 text-[13px] text-soft">
-        By each speaker’s own pauses and the usual figures. What may be the story, and what would be heard, is left open on its tape.
+        By each speaker’s own pauses and the usual figures. What may be the story, and what would be heard, is left open {at} its {kind}.
       </p>
       <ul aria-label="What is found" className="pb-3">
         {some.map((name) => (
@@ -71,17 +71,17 @@ export function TidySeveral({ tapes, onClose }: { tapes: readonly { id: string; 
           </li>
         ))}
       </ul>
-      <ul aria-label="The tapes" className="max-h-[34vh] overflow-y-auto text-[13px]">
-        {tapes.map(({ id, name }) => (
+      <ul aria-label={`The ${kind}s`} className="-mx-1.5 max-h-[34vh] overflow-y-auto px-1.5 text-[13px]">
+        {all.map(({ id, name }) => (
           <li key={id} className="border-b border-rule py-1.5">
             <p className="flex items-baseline gap-3">
               <span className="min-w-0 flex-1 truncate font-semibold">{name}</span>
-              <Link to={`/tapes/${id}`} className="text-tape hover:underline">
+              <Link to={`${path}/${id}`} className="text-tape hover:underline">
                 open
               </Link>
             </p>
-            <p className="text-soft" data-testid="tidy-tape">
-              <OfTape id={id} names={names} onFound={tell} result={results.get(id)} />
+            <p className="text-soft" data-testid="tidy-line">
+              <Line id={id} names={names} onFound={tell} result={results.get(id)} />
             </p>
           </li>
         ))}
@@ -90,7 +90,7 @@ export function TidySeveral({ tapes, onClose }: { tapes: readonly { id: string; 
         {results.size > 0 && !applying.busy ? (
           <>
             <span role="status" className="flex-1 font-semibold">
-              {counted(done, 'place')} applied on {counted(results.size, 'tape')}.
+              {done ? `${counted(done, 'place')} applied ${at} ${counted(tidied.length, kind)}.` : 'Nothing was applied.'}
             </span>
             <Button onClick={bringBack}>Bring all back</Button>
             <Button look="strong" onClick={onClose}>
@@ -100,87 +100,12 @@ export function TidySeveral({ tapes, onClose }: { tapes: readonly { id: string; 
         ) : (
           <>
             <span className="flex-1" />
-            <Button look="strong" disabled={!all || applying.busy || found.size < tapes.length} onClick={() => applying.run()}>
-              {applying.busy ? 'Applying …' : `Apply all ${all}`}
+            <Button look="strong" disabled={!open || applying.busy || found.size < all.length} onClick={() => applying.run()}>
+              {applying.busy ? 'Applying …' : `Apply all ${open}`}
             </Button>
           </>
         )}
       </div>
     </Dialog>
   )
-}
-
-interface OfTapeProps {
-  id: string
-  names: readonly FinderName[]
-  onFound: Told
-  result: Applied | undefined
-}
-
-function OfTape(props: OfTapeProps) {
-  const document = useDocument(props.id, 'tape')
-  const transcript = useDocument(props.id, 'transcript')
-  if ((document && 'error' in document) || (transcript && 'error' in transcript)) return <Cannot {...props} why="can’t be reached" />
-  return document && transcript ? <WithWords {...props} document={document} transcript={transcript} /> : <>opening …</>
-}
-
-function WithWords({ transcript, ...props }: OfTapeProps & { document: OpenDocument<'tape'>; transcript: OpenDocument<'transcript'> }) {
-  const { id } = props
-  const tape = useTape(id).data
-  const { body } = transcript
-  const words = useMemo(() => ({ tape: id, words: wordsOf(body) }), [id, body])
-  const facts = useFacts(
-    useMemo(() => [id], [id]),
-    words,
-  )
-  if (!tape || !facts) return <>opening …</>
-  return tape.state === 'ready' ? (
-    <Opened {...props} tape={tape} facts={facts} />
-  ) : (
-    <Cannot {...props} why={tape.state === 'failed' ? 'did not arrive' : 'still arriving'} />
-  )
-}
-
-/** A tape that cannot be tidied, and why. */
-function Cannot({ id, onFound, why }: OfTapeProps & { why: string }) {
-  useEffect(() => onFound(id, NOTHING), [id, onFound])
-  return <>{why}</>
-}
-
-function Opened({
-  id,
-  names,
-  onFound,
-  result,
-  document,
-  tape,
-  facts,
-}: OfTapeProps & {
-  document: OpenDocument<'tape'>
-  tape: NonNullable<ReturnType<typeof useTape>['data']>
-  facts: NonNullable<ReturnType<typeof useFacts>>
-}) {
-  const { kinds, listening, lacks, apply } = useTapeKinds(tape, document, facts, useRules())
-  const counts = kinds.map(({ name, open, saves }) => `${name} ${open} ${saves}`).join()
-  const applyNow = useRef(apply)
-  useEffect(() => {
-    applyNow.current = apply
-  })
-  useEffect(() => {
-    onFound(id, {
-      kinds: new Map(kinds.map(({ name, open, saves }) => [name, { open, saves }])),
-      apply: (some) => applyNow.current(some),
-    })
-    // kinds are told again once what they count is another
-    // oxlint-disable-next-line react-hooks/exhaustive-deps
-  }, [id, counts, onFound])
-  if (result) {
-    const left = leftInWords(result.left)
-    return <>{`${result.done} applied${left ? `; ${left}: left open` : ''}`}</>
-  }
-  const open = kinds.reduce((sum, kind) => sum + (names.includes(kind.name) ? kind.open : 0), 0)
-  const { now } = listening
-  const measuring = now?.state === 'waiting' || now?.state === 'working'
-  const said = open ? counted(open, 'place') : (lacks ?? 'nothing to tidy')
-  return <>{measuring ? `${said}; measuring the sound, ${Math.round(100 * now.progress)} %` : said}</>
 }
