@@ -129,7 +129,7 @@ it('several tapes are tidied at once, say what was left open, and all of it come
 it('all pieces of a page are tidied at once from it, and all of it comes back', { timeout: 120_000 }, async () => {
   const story = await ownFerry()
   const { page, complaints } = await visit(`/stories/${story}`)
-  await page.locator('[data-block=actuality] canvas').first().waitFor()
+  await page.locator('[data-block=actuality] [data-testid=bar] path').first().waitFor()
   await press(page, 'Shift+D')
   const dialog = page.getByRole('dialog', { name: /Tidy \d+ pieces/ })
   const apply = dialog.getByRole('button', { name: /Apply all [1-9]/ })

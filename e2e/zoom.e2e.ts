@@ -31,7 +31,7 @@ it('shows all of the page, or one second of it, and goes back', async () => {
   const bars = () =>
     page.getByTestId('page').evaluate((view) =>
       [...view.querySelectorAll('section')].flatMap((row) => {
-        const wave = row.querySelector('canvas')
+        const wave = row.querySelector('[data-testid=bar]')
         return wave ? Math.round(wave.getBoundingClientRect().bottom - row.getBoundingClientRect().bottom) : []
       }),
     )

@@ -33,7 +33,7 @@ async function open(story: string, rows: number): Promise<{ page: Page; took: nu
   await page.goto(`${newsroom.address}/stories/${story}`)
   await page.waitForFunction(
     (count) =>
-      document.querySelectorAll('[data-block]').length === count && document.querySelector('[data-block] canvas, [data-block] svg'),
+      document.querySelectorAll('[data-block]').length === count && document.querySelector('[data-testid=bar] path'),
     rows,
     { polling: 'raf' },
   )

@@ -449,7 +449,7 @@ export const STATES: readonly State[] = [
     name: 'Page, its pieces tidied',
     path: () => `/stories/${FERRY}`,
     act: async (page) => {
-      await page.locator('[data-block=actuality] canvas').first().waitFor()
+      await page.locator('[data-block=actuality] [data-testid=bar] path').first().waitFor()
       await page.keyboard.press('Shift+D')
       await dialog(page)
       await page.getByRole('button', { name: /Apply all [1-9]/ }).waitFor()

@@ -26,8 +26,11 @@ export const useRun = ({ id, state }: Pick<TapeInfo, 'id' | 'state'>) =>
 export const useUses = (id: string) => useQuery({ queryKey: ['uses', id], queryFn: () => get<Use[]>(`/tapes/${id}/uses`) })
 export const useAllPieces = () => useQuery({ queryKey: ['pieces', 'all'], queryFn: () => get<PieceRow[]>('/pieces') })
 /** Pieces that belong to a story, or that its page uses; all of them where there is no story. */
-export const useStoryPieces = (story: string | null) =>
-  useQuery({ queryKey: ['pieces', 'story', story], queryFn: () => get<PieceRow[]>(story ? `/pieces?story=${story}` : '/pieces') })
+export const useStoryPieces = (story: string | null) => useQuery(storyPiecesQuery(story))
+export const storyPiecesQuery = (story: string | null) => ({
+  queryKey: ['pieces', 'story', story],
+  queryFn: () => get<PieceRow[]>(story ? `/pieces?story=${story}` : '/pieces'),
+})
 /** Pieces that use a tape. */
 export const useTapePieces = (tape: string) =>
   useQuery({ queryKey: ['pieces', 'tape', tape], queryFn: () => get<PieceRow[]>(`/pieces?tape=${tape}`) })

@@ -2,6 +2,7 @@ import type { CSSProperties, HTMLAttributes, ReactNode, RefObject } from 'react'
 import type { Frames } from '../../core/time'
 import { ContextMenu } from '../commands/CommandMenu'
 import { useCommands } from '../commands/commands'
+import { useAcross } from './useAcross'
 import { useZoom } from './useZoom'
 
 /** What can be done with the block that is clicked. */
@@ -26,6 +27,7 @@ const HERE = [
   'page.addCopy',
   'page.addActuality',
   'page.byEar',
+  'tidy.open',
   'edit.undo',
   'edit.redo',
 ] as const
@@ -49,6 +51,7 @@ interface Props {
 export function PageScroll({ owner, content, length, bars, drop, onScroll, beside, children }: Props) {
   const zoom = useZoom({ owner, content, length })
   useCommands(zoom.commands)
+  useAcross(content, zoom.near)
   return (
     <ContextMenu ids={HERE}>
       <div
@@ -56,7 +59,6 @@ export function PageScroll({ owner, content, length, bars, drop, onScroll, besid
         {...drop}
         style={{ ...bars, ...zoom.style }}
         data-far={zoom.far || undefined}
-        data-near={zoom.near || undefined}
         className="relative min-h-0 flex-1 overflow-y-auto"
         data-testid="page"
         onScroll={onScroll}

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, type CSSProperties, type RefObject } from 'react'
+import { firstWhere } from '../../core/search'
 import { RATE, type Frames } from '../../core/time'
 import type { Handlers } from '../commands/commands'
 import { useKept } from '../ui/useKept'
@@ -97,6 +98,7 @@ export function useZoom({ owner, content, length }: OnPage) {
 
 function heldAt(view: HTMLElement, down: number): Held | null {
   const y = view.scrollTop + down
-  const row = [...view.querySelectorAll<HTMLElement>('section[id^=block-]')].findLast(({ offsetTop }) => offsetTop <= y)
+  const rows = view.querySelectorAll<HTMLElement>('section[id^=block-]')
+  const row = rows[firstWhere(rows.length, (i) => rows[i].offsetTop > y) - 1]
   return row ? { id: row.id, share: Math.min(1, (y - row.offsetTop) / Math.max(1, row.offsetHeight)), down } : null
 }

@@ -1,12 +1,12 @@
 import { useMemo, useRef } from 'react'
 import { clipLength, type Actuality } from '../../../core/edits/actuality'
-import { tapesOf } from '../../../core/edits/editList'
 import { lay } from '../../../core/page/lay'
 import { onlyLane } from '../../../core/page/onlyLane'
 import { outputPlan, piecePlan } from '../../../core/page/plan'
 import type { FactsOf, Plan } from '../../../core/render/plan'
 import { saidIn } from '../../../core/page/said'
-import { hangersOf, offcutsOf, othersIn, piecesIn, spineOf, storyHead, type StoryDocument } from '../../../core/page/story'
+import { tapesOn } from '../../../core/page/tapesOn'
+import { offcutsOf, othersIn, spineOf, storyHead, type StoryDocument } from '../../../core/page/story'
 import { pacesOn, type LengthOf } from '../../../core/page/timing'
 import type { PieceRow } from '../../../contract/desk'
 import { useFacts, useStoryPieces } from '../../api/queries'
@@ -19,15 +19,6 @@ export type Facts = NonNullable<ReturnType<typeof useFacts>>
 
 const NONE: readonly PieceRow[] = []
 
-/** The tapes that sound on a page, in its pieces and beside them. */
-const tapesOn = (body: StoryDocument, known: ReadonlyMap<string, Actuality>): string[] =>
-  [
-    ...new Set([
-      ...piecesIn(body).flatMap((piece) => tapesOf(known.get(piece)?.spans ?? [])),
-      ...hangersOf(body).flatMap(({ plays }) => ('tape' in plays ? plays.tape : [])),
-    ]),
-  ].sort()
-
 /** All that a page comes to in one of its outputs (the first where none is named), worked out anew whenever anything in it changes. */
 export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: string | null = null) {
   const { data } = useStoryPieces(id)
@@ -36,7 +27,7 @@ export function usePage(id: string, body: StoryDocument, mode: Mode, wanted: str
   useAbsentPieces(id, body, data ? known : null)
   const head = storyHead(body)
   const offcuts = useMemo(() => offcutsOf(body), [body])
-  const facts = useFacts(useMemo(() => tapesOn(body, known), [body, known]))
+  const facts = useFacts(useMemo(() => tapesOn(body, (piece) => known.get(piece)?.spans), [body, known]))
   const lengthOf: LengthOf = useMemo(
     () => (piece) => {
       const found = known.get(piece)

@@ -143,7 +143,17 @@ export function LaneBars({ content, layout, hangers, second, width, nameOf, stor
             <title>{[name, wrong].filter(Boolean).join(': ')}</title>
             <rect x={column * width + 2} width={width - 4} y={yOf(from)} height={Math.max(2, yOf(to) - yOf(from))} fill="transparent" />
             <g transform={`translate(0, ${-top})`}>
-              <Shape one={one} from={from} to={to} heights={heights} x={(column + 0.5) * width} wide={WIDE * width} chosen={isChosen} />
+              <Shape
+                one={one}
+                from={from}
+                to={to}
+                heights={heights}
+                top={view.top}
+                bottom={view.bottom}
+                x={(column + 0.5) * width}
+                wide={WIDE * width}
+                chosen={isChosen}
+              />
             </g>
             {isChosen && !own && (
               <HangerMarks one={one} hangers={hangers} heights={heights} top={top} x={(column + 0.5) * width} wide={WIDE * width} />
@@ -161,14 +171,20 @@ interface ShapeProps {
   from: Frames
   to: Frames
   heights: Heights
+  /** What is in view or near it, in pixels from the top of the page: no more of it is worked out. */
+  top: number
+  bottom: number
   x: number
   /** Half its width at full level. */
   wide: number
   chosen: boolean
 }
 
-const Shape = memo(function Shape({ one, from, to, heights, x, wide, chosen }: ShapeProps) {
-  const outline = useMemo(() => shapeOf({ ...one, from, to }, heights, x, wide), [one, from, to, heights, x, wide])
+const Shape = memo(function Shape({ one, from, to, heights, top, bottom, x, wide, chosen }: ShapeProps) {
+  const outline = useMemo(
+    () => shapeOf({ ...one, from, to }, heights, { top, bottom }, x, wide),
+    [one, from, to, heights, top, bottom, x, wide],
+  )
   return (
     <path
       d={outline}
@@ -180,9 +196,17 @@ const Shape = memo(function Shape({ one, from, to, heights, x, wide, chosen }: S
   )
 })
 
-/** The outline of a sound down the page: as wide as it is loud. */
-function shapeOf({ hanger, lane, from, to, skip, dips }: PlacedHanger, heights: Heights, x: number, wide: number): string {
-  const [top, bottom] = [heights.yOf(from), heights.yOf(to)]
+/** The outline of a sound down the page, as far as it is in view: as wide as it is loud. */
+function shapeOf(
+  { hanger, lane, from, to, skip, dips }: PlacedHanger,
+  heights: Heights,
+  view: { top: number; bottom: number },
+  x: number,
+  wide: number,
+): string {
+  const top = Math.max(view.top, heights.yOf(from))
+  const end = heights.yOf(to)
+  const bottom = Math.max(top, Math.min(view.bottom, end))
   const { fadeIn = 0, fadeOut = 0, level = [] } = hanger
   const half = (y: number): number => {
     const at = heights.frameAt(y) - from
@@ -198,7 +222,7 @@ function shapeOf({ hanger, lane, from, to, skip, dips }: PlacedHanger, heights: 
     if (before && last && Math.abs(last[1] - width) < 0.05 && Math.abs(before[1] - width) < 0.05) last[0] = y
     else rows.push([y, width])
   }
-  rows.push([bottom, fadeOut ? NARROW : half(bottom)])
+  rows.push([bottom, fadeOut && bottom === end ? NARROW : half(bottom)])
   const point =
     (side: 1 | -1) =>
     ([y, width]: [number, number]) =>

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react'
 import type { Layout } from '../../../core/page/timing'
 import { firstWhere } from '../../../core/search'
 import { RATE, type Frames } from '../../../core/time'
@@ -18,23 +18,41 @@ export interface Heights {
   bottom: number
 }
 
+interface Measured {
+  rungs: readonly Rung[]
+  second: number
+}
+
+const NOT_YET: Measured = { rungs: [], second: 1 }
+
 /** Measured from the rows, whose heights follow their script, whenever these or the page change. `second`: in pixels, below the last. */
 export function useHeights(content: RefObject<HTMLElement | null>, layout: Layout, second: number): Heights {
-  const [rungs, setRungs] = useState<readonly Rung[]>([])
+  const [measured, setMeasured] = useState(NOT_YET)
+  /** How tall each row was when it was last measured: one that was made anew, as tall as before, moves nothing. */
+  const known = useRef(new Map<string, number>())
   const measure = useCallback(() => {
-    const found = layout.placed.flatMap(({ block, at, words }): Rung[] => {
+    const rungs = layout.placed.flatMap(({ block, at, words }): Rung[] => {
       const row = globalThis.document.getElementById(`block-${block.id}`)
-      return row ? [{ at, end: at + words, top: row.offsetTop, bottom: row.offsetTop + row.offsetHeight }] : []
+      if (!row) return []
+      const { id, offsetTop: top, offsetHeight } = row
+      known.current.set(id, offsetHeight)
+      return [{ at, end: at + words, top, bottom: top + offsetHeight }]
     })
-    setRungs((before) => (JSON.stringify(before) === JSON.stringify(found) ? before : found))
-  }, [layout])
+    setMeasured((before) => (before.second === second && same(before.rungs, rungs) ? before : { rungs, second }))
+  }, [layout, second])
   const latest = useRef(measure)
-  useEffect(() => {
+  // before anything is painted: what lies beside the rows is drawn once for each step of a zoom
+  useLayoutEffect(() => {
     latest.current = measure
     measure()
   }, [measure])
   useEffect(() => {
-    const watch = new ResizeObserver(() => latest.current())
+    const watch = new ResizeObserver((entries) => {
+      const isNew = ({ target, borderBoxSize: [{ blockSize }] }: ResizeObserverEntry) =>
+        // a row that has gone says so too; what took its place speaks for itself
+        target.isConnected && !(Math.abs(blockSize - (known.current.get(target.id) ?? NaN)) < 1)
+      if (entries.some(isNew)) latest.current()
+    })
     if (content.current) for (const row of content.current.querySelectorAll('section')) watch.observe(row)
     // rows come and go with the page, and on a long one as they come near the view
     const made = new MutationObserver((changes) => {
@@ -46,10 +64,17 @@ export function useHeights(content: RefObject<HTMLElement | null>, layout: Layou
       watch.disconnect()
     }
   }, [content])
-  return useMemo(() => heightsOf(rungs, second), [rungs, second])
+  return useMemo(() => heightsOf(measured), [measured])
 }
 
-function heightsOf(rungs: readonly Rung[], second: number): Heights {
+const same = (some: readonly Rung[], others: readonly Rung[]): boolean =>
+  some.length === others.length &&
+  some.every(({ at, end, top, bottom }, i) => {
+    const other = others[i]
+    return at === other.at && end === other.end && top === other.top && bottom === other.bottom
+  })
+
+function heightsOf({ rungs, second }: Measured): Heights {
   const last = rungs.at(-1)
   /** Between two that belong together, as far as a value lies between two others. */
   const between = (value: number, [a, b]: readonly [number, number], [from, to]: readonly [number, number]) =>

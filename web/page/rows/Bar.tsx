@@ -3,7 +3,6 @@ import type { Plan } from '../../../core/render/plan'
 import type { Frames } from '../../../core/time'
 import { peakCache } from '../../sound/peakCache'
 import { Wave } from '../../sound/wave'
-import { colour, useTheme } from '../../ui/theme'
 
 interface Props {
   plan: Plan
@@ -41,18 +40,27 @@ const TALL = 3000
 const BEYOND = 800
 /** While its height goes on changing, what is drawn is stretched; it is drawn anew when that has rested for so long, in ms. */
 const REST = 80
+/** Half the width of a bar that is full, as a share of half its box. */
+const FULL = 0.94
+/** The narrowest that it is, where all is still. */
+const STILL = 0.015
+/** So many rows are one outline: the browser paints those that are in view. */
+const PART = 256
 
+/**
+ * Its wave as an outline, and not on a canvas: each canvas would be a layer of its own, with another one for all that lies over it,
+ * and a long page could not be scrolled or zoomed smoothly.
+ */
 function Drawn({ plan, from, to, scale, tone }: Props) {
-  const canvas = useRef<HTMLCanvasElement>(null)
-  const { theme } = useTheme()
+  const box = useRef<SVGSVGElement>(null)
   useEffect(() => {
-    const element = canvas.current!
+    const element = box.current!
     const parent = element.parentElement!
     const view = element.closest<HTMLElement>('[data-testid=page]')
     const wave = new Wave(plan)
     let due = 0
     let rests: ReturnType<typeof setTimeout> | undefined
-    let { width, height } = parent.getBoundingClientRect()
+    let height = parent.clientHeight
     /** What of the bar is drawn, in pixels from its top. */
     let drawn = { top: 0, bottom: 0 }
     const inView = () => {
@@ -62,25 +70,21 @@ function Drawn({ plan, from, to, scale, tone }: Props) {
     }
     const draw = () => {
       due = 0
-      const dpr = devicePixelRatio
       const { top, bottom } = (drawn = inView())
       if (bottom <= top) return
       element.style.top = `${(100 * top) / height}%`
       element.style.height = `${(100 * (bottom - top)) / height}%`
-      element.width = Math.round(width * dpr)
-      element.height = Math.round((bottom - top) * dpr)
-      const context = element.getContext('2d')!
-      context.fillStyle = colour(tone)
-      const per = (to - from) / Math.max(1, Math.round(height * dpr))
-      const first = from + Math.round(top * dpr) * per
-      const middle = element.width / 2
-      const column = new Float64Array(3)
-      for (let row = 0; row < element.height; row++) {
-        wave.column(first + row * per, first + (row + 1) * per, per, column)
-        const size = Math.max(0.5, Math.min(1, Math.max(-column[0], column[1]) * scale) * (middle - 2))
-        context.globalAlpha = 0.85
-        context.fillRect(middle - size, row, 2 * size, 1)
+      const rows = Math.max(1, Math.round((bottom - top) * devicePixelRatio))
+      const per = (to - from) / Math.max(1, Math.round(height * devicePixelRatio))
+      const first = from + Math.round(top * devicePixelRatio) * per
+      element.setAttribute('viewBox', `-1 0 2 ${rows}`)
+      const parts: SVGPathElement[] = []
+      for (let row = 0; row < rows; row += PART) {
+        const part = document.createElementNS('http://www.w3.org/2000/svg', 'path')
+        part.setAttribute('d', outline(wave, { first, per, scale }, row, Math.min(rows, row + PART)))
+        parts.push(part)
       }
+      element.replaceChildren(...parts)
     }
     const later = () => {
       due ||= requestAnimationFrame(draw)
@@ -93,9 +97,9 @@ function Drawn({ plan, from, to, scale, tone }: Props) {
     draw()
     const stop = peakCache.onChange(later)
     const watch = new ResizeObserver(([{ contentRect }]) => {
-      if (contentRect.width === width && contentRect.height === height) return
-      const stretches = contentRect.width === width && height <= TALL && contentRect.height <= TALL
-      ;({ width, height } = contentRect)
+      if (contentRect.height === height) return
+      const stretches = height <= TALL && contentRect.height <= TALL
+      height = contentRect.height
       clearTimeout(rests)
       if (stretches) rests = setTimeout(later, REST)
       else later()
@@ -109,6 +113,30 @@ function Drawn({ plan, from, to, scale, tone }: Props) {
       watch.disconnect()
       view?.removeEventListener('scroll', onScroll)
     }
-  }, [plan, from, to, scale, tone, theme])
-  return <canvas ref={canvas} className="absolute inset-x-0 w-full" aria-hidden />
+  }, [plan, from, to, scale])
+  return (
+    <svg
+      ref={box}
+      preserveAspectRatio="none"
+      className="pointer-events-none absolute inset-x-0 w-full"
+      fill={`var(--${tone})`}
+      fillOpacity={0.85}
+      data-testid="bar"
+      aria-hidden
+    />
+  )
+}
+
+/** The outline of some rows of a wave, from `row` to `end`; a row is `per` frames, and the top one begins at `first`. */
+function outline(wave: Wave, { first, per, scale }: { first: number; per: number; scale: number }, row: number, end: number): string {
+  const column = new Float64Array(3)
+  let right = ''
+  let left = ''
+  for (let at = row; at < end; at++) {
+    wave.column(first + at * per, first + (at + 1) * per, per, column)
+    const half = Math.max(STILL, Math.min(1, Math.max(-column[0], column[1]) * scale) * FULL).toFixed(3)
+    right += `H${half}V${at + 1}`
+    left = `H-${half}V${at}${left}`
+  }
+  return `M0 ${row}${right}${left}H0Z`
 }
