@@ -17,6 +17,8 @@ import { makeWav } from './wav'
 useBrowser()
 
 const sha = (file: Buffer): string => createHash('sha256').update(file).digest('hex')
+/** Bytes of a WAV file before its sound. */
+const HEAD = 44
 const UPLOAD = { 'Tus-Resumable': '1.0.0' }
 const begin = async (name: string, size: number): Promise<string> =>
   (
@@ -38,6 +40,32 @@ const tapes = watchTapes()
 const sentAs = async (name: string) => (await tapes()).find(({ fileName }) => fileName === name)
 
 describe('a tape that is still arriving', () => {
+  it('is tidied by its sound as far as it has come, and further once all of it is here', async () => {
+    const file = makeWav(60, 48_000)
+    const perSecond = (file.length - HEAD) / 60
+    // samples that were dropped: within each third 20 ms of digital silence
+    for (const at of [5.3, 25.3, 50.3]) file.fill(0, HEAD + at * perSecond, HEAD + at * perSecond + Math.round(0.02 * perSecond))
+    const part = Math.floor(file.length / 3)
+    const id = await begin('holed.wav', file.length)
+    const { page, complaints } = await visit(`/tapes/${id}`)
+    await page.getByText('Arriving').waitFor()
+    await send(id, 0, file.subarray(0, part))
+    await sheetDrawn(page)
+    await page.keyboard.press('Shift+D')
+    await page
+      .getByTestId('tidy-kinds')
+      .getByRole('button', { name: /Holes\s*1/ })
+      .waitFor()
+    // what it ends on so far may go on
+    expect(await page.getByTestId('tidy-kinds').innerText()).not.toMatch(/Dead air/)
+    await send(id, part, file.subarray(part))
+    await page
+      .getByTestId('tidy-kinds')
+      .getByRole('button', { name: /Holes\s*3/ })
+      .waitFor()
+    expect(complaints).toEqual([])
+  })
+
   it('grows on the Sheet, and is played and pulled from while the rest comes', async () => {
     const file = makeWav(60, 48_000)
     const part = Math.floor(file.length / 3)

@@ -35,6 +35,7 @@ import { RenditionProgress1765900000000 } from './migrations/1765900000000-rendi
 import { LastLook1766000000000 } from './migrations/1766000000000-lastLook'
 import { KeepRules1766400000000 } from './migrations/1766400000000-keepRules'
 import { KeptTreatments1766600000000 } from './migrations/1766600000000-keptTreatments'
+import { ListeningFrames1766700000000 } from './migrations/1766700000000-listeningFrames'
 import { Scripts1766500000000 } from './migrations/1766500000000-scripts'
 import { Keepings1766300000000 } from './migrations/1766300000000-keepings'
 import { Plays1766200000000 } from './migrations/1766200000000-plays'
@@ -68,6 +69,7 @@ export const MIGRATIONS = [
   KeepRules1766400000000,
   Scripts1766500000000,
   KeptTreatments1766600000000,
+  ListeningFrames1766700000000,
 ]
 
 /** Connects and brings the schema up to date. */

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { rename, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import type { Listening } from '../../contract/listenings'
+import { LEAST_HEARD, type Listening } from '../../contract/listenings'
 import type { HeardSide } from '../../core/tidy/listen/side'
 import { resume, underLease, type LeasedWork } from '../lease'
 import { tell } from '../notices'
@@ -21,6 +21,8 @@ interface Row {
   sides: number[][]
   progress: number
   error: string
+  /** So much of the tape; a string, as the database has it. */
+  frames: string
 }
 
 const WORK: LeasedWork<Row> = { table: 'listening', queue: 'listenForTidy', asking: 'run', failed: 'This tape could not be listened to.' }
@@ -41,22 +43,26 @@ const channelsOf = async ({ database }: Services, tape: string): Promise<number[
 export async function listeningOf(services: Services, tape: string): Promise<Listening | null> {
   const [row, sides] = await Promise.all([rowOf(services, tape), channelsOf(services, tape)])
   if (!row || JSON.stringify(row.sides) !== JSON.stringify(sides)) return null
-  const { state, progress, error } = row
-  return { tape, state, progress: state === 'done' ? 1 : progress, error }
+  const { state, progress, error, frames } = row
+  return { tape, state, progress: state === 'done' ? 1 : progress, error, frames: Number(frames) }
 }
 
-/** Has a tape listened to. Asked again it goes on, and begins anew where that failed or where the tape has other sides by now. */
+/**
+ * Has a tape listened to, as far as it has come. Asked again it goes on, and begins anew where that failed, or where the tape has
+ * other sides by now, or where more of it has come since.
+ */
 export async function askToListen(services: Services, tape: string): Promise<Listening> {
   const { database, jobs } = services
   const info = await tapeInfo(database, tape)
-  if (info.state !== 'ready')
-    throw new Refusal(409, 'Not all there', 'That tape is still arriving. Its sound can be listened to once all of it is in.')
+  if (info.state === 'failed') throw new Refusal(409, 'Not there', 'That tape did not arrive: there is no sound to listen to.')
+  if (info.state === 'arriving' && info.frames < LEAST_HEARD)
+    throw new Refusal(409, 'Not there yet', 'That tape is still arriving. Its sound can be listened to once ten seconds of it are in.')
   const sides = JSON.stringify(await channelsOf(services, tape))
   await database.query(
-    `insert into listening (tape, run, state, sides) values ($1, $2, 'waiting', $3)
-     on conflict (tape) do update set run = $2, state = 'waiting', sides = $3, progress = 0, error = '', beat = null
-     where listening.state = 'failed' or listening.sides <> $3::jsonb`,
-    [tape, randomUUID(), sides],
+    `insert into listening (tape, run, state, sides, frames) values ($1, $2, 'waiting', $3, $4)
+     on conflict (tape) do update set run = $2, state = 'waiting', sides = $3, frames = $4, progress = 0, error = '', beat = null
+     where listening.state = 'failed' or listening.sides <> $3::jsonb or (listening.state = 'done' and listening.frames < $4)`,
+    [tape, randomUUID(), sides, info.frames],
   )
   await noted(services, tape)
   await jobs.add(WORK.queue, { tape })
@@ -89,16 +95,21 @@ export const listenForTidy = (services: Services, { tape }: { tape: string }): P
     () => noted(services, tape),
   )
 
-async function listen(services: Services, { tape, run, sides }: Row, signal: AbortSignal): Promise<void> {
+async function listen(services: Services, { tape, run, sides, frames }: Row, signal: AbortSignal): Promise<void> {
   const { database, store, config } = services
-  const { frames } = await tapeInfo(database, tape)
   const heard = sides.map(() => ({}) as HeardSide)
   const parts = sides.flatMap((channels, side) => (['voices', 'spots'] as const).map((to) => ({ channels, side, to, share: 0 })))
   const waiting = [...parts]
   const worker = async () => {
     for (let next = waiting.shift(); next && !signal.aborted; next = waiting.shift()) {
       const part = next
-      const order: ListenToSideOrder = { media: join(config.data, 'media'), tape, channels: part.channels, frames, to: part.to }
+      const order: ListenToSideOrder = {
+        media: join(config.data, 'media'),
+        tape,
+        channels: part.channels,
+        frames: Number(frames),
+        to: part.to,
+      }
       await runThread<ListenToSideReport>('listenToSide', order, async (report) => {
         if ('heard' in report) Object.assign(heard[part.side], report.heard)
         else {

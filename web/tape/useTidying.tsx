@@ -3,7 +3,7 @@ import type { TapeInfo } from '../../contract/tapes'
 import type { WordsOf } from '../../core/edits/pieceWords'
 import type { FactsOf } from '../../core/render/plan'
 import { tapeHead, type Strike, type TapeDocument } from '../../core/tape/tape'
-import type { Frames, Stretch } from '../../core/time'
+import { RATE, type Frames, type Stretch } from '../../core/time'
 import type { LiveDocument } from '../documents/liveDocument'
 import { lacksOf } from '../tidy/lacks'
 import { marked } from '../tidy/onSheet'
@@ -30,17 +30,24 @@ interface OnSheet {
 }
 
 const NO_SPEECH: readonly Stretch[] = []
+/** What is silent at the end of a tape that is still arriving may go on: so much of it is not offered yet, in frames. */
+const UNSETTLED: Frames = 5 * RATE
+
+/** What nothing is offered of: what is off the record, and the end of a tape that is still arriving. */
+function useSettled({ state, frames }: TapeInfo, off: readonly Stretch[]): readonly Stretch[] {
+  return useMemo(() => (state === 'arriving' ? [...off, { from: Math.max(0, frames - UNSETTLED), to: frames }] : off), [state, frames, off])
+}
 
 /** Tidying the tape on the Sheet: the panel beside it, the marks on its lines, and what keys mean while a place is looked at. */
 export function useTidying({ tape, live, body, strikes, off, speech = NO_SPEECH, factsOf, wordsOf, goTo, free }: OnSheet) {
   const { id } = tape
   const { sides } = tapeHead(body)
   const [open, setOpen] = useKept(`tape/${id}/tidy`, false)
-  const { heard, listening } = useHeard([{ id, sides }], open && tape.state === 'ready')
+  const { heard, listening } = useHeard([{ ...tape, sides }], open)
   const words = wordsOf(id)
   const rules = useRules()
   const looked = useLooked({ tape, body, words, speech, heard: heard.get(id) ?? null, rules: rules.rules })
-  const target = useTapeTidy({ looked, live, body, strikes, off, factsOf, wordsOf, goTo })
+  const target = useTapeTidy({ looked, live, body, strikes, off: useSettled(tape, off), factsOf, wordsOf, goTo })
   const tidy = useTidy(target, rules, open, setOpen)
   const { places, place, kind } = tidy
   const found = useMemo(

@@ -28,7 +28,7 @@ export function useTapeKinds(
   const { id } = tape
   const { wordsOf } = facts
   const sides = useMemo(() => sidesInForce(body), [body])
-  const { heard, listening } = useHeard([{ id, sides }], true)
+  const { heard, listening } = useHeard([{ ...tape, sides }], true)
   const speech = useFigures(tape)?.speech ?? NO_SPEECH
   const looked = useLooked({ tape, body, words: wordsOf(id), speech, heard: heard.get(id) ?? null, rules })
   const sought = useMemo(() => [{ looked, gone: strikesOf(body), off: offRecord(body), holds: false }], [looked, body])
