@@ -15,15 +15,25 @@ const heights = () =>
     top: view.scrollTop,
   }))
 
+/** What is looked at, once it has stayed the same for a while. */
+async function resting<T>(look: () => Promise<T>): Promise<T> {
+  for (let before = await look(); ;) {
+    await new Promise((done) => setTimeout(done, 700))
+    const now = await look()
+    if (JSON.stringify(now) === JSON.stringify(before)) return now
+    before = now
+  }
+}
+
 beforeAll(async () => {
   ;({ page } = await visit(`/stories/${FERRY}`))
   await page.getByText('tie her up.').waitFor()
 })
 
 it('shows all of the page, or one second of it, and goes back', async () => {
-  // how loud each block is is told a moment later, and makes some rows taller
+  // how loud each block is, and which joins are heard, is told a moment later, and makes some rows taller
   await page.getByTestId('block-level').nth(3).waitFor()
-  const usual = await heights()
+  const usual = await resting(heights)
   expect(usual.all).toBeGreaterThan(usual.view)
   await press(page, 'w')
   await until(heights, ({ all, view }) => all <= view)

@@ -32,8 +32,7 @@ async function open(story: string, rows: number): Promise<{ page: Page; took: nu
   await page.addInitScript('globalThis.__name = (named) => named') // what the TypeScript loader leaves in functions
   await page.goto(`${newsroom.address}/stories/${story}`)
   await page.waitForFunction(
-    (count) =>
-      document.querySelectorAll('[data-block]').length === count && document.querySelector('[data-testid=bar] path'),
+    (count) => document.querySelectorAll('[data-block]').length === count && document.querySelector('[data-testid=bar] path'),
     rows,
     { polling: 'raf' },
   )
