@@ -13,8 +13,7 @@ import { words } from './speechlike'
 
 /**
  * The board in a real browser: from a key to the first sample of its sound, with forty clips ready; and ten minutes of a loop
- * with the server killed, in which each turn must be like the one before, to the bit, and no block late. In a browser beside it an
- * output that does nothing tells how often the machine itself was late meanwhile.
+ * with the server killed, in which each turn must be like the one before, to the bit, and no block late.
  */
 
 const PRESSES = 120
@@ -23,49 +22,6 @@ const LENGTH = toFrames(600)
 const CLIP = toFrames(11)
 
 type Here = { plainCutBoard: ClipSound; finish: () => Promise<Captured>; presses: number[]; sounded: number[] }
-
-/** Counts how often its next block is asked for later than the board allows. */
-const BARE = `registerProcessor('bare', class extends AudioWorkletProcessor {
-  before = 0
-  late = 0
-  constructor() {
-    super()
-    this.port.onmessage = () => this.port.postMessage(this.late)
-  }
-  process() {
-    const now = Date.now()
-    if (this.before && now - this.before > 80) this.late++
-    this.before = now
-    return true
-  }
-})`
-
-/** An output that does nothing, in a browser of its own; what ends it tells how often it was late. */
-async function bareOutput(address: string): Promise<() => Promise<number>> {
-  const alone = await chromium.launch(CHROMIUM)
-  const empty = await alone.newPage()
-  // an address of one's own machine may have worklets
-  await empty.goto(`${address}/icon.svg`)
-  await empty.evaluate(async (source) => {
-    const context = new AudioContext({ latencyHint: 'interactive' })
-    await context.audioWorklet.addModule(URL.createObjectURL(new Blob([source], { type: 'text/javascript' })))
-    const node = new AudioWorkletNode(context, 'bare', { numberOfInputs: 0 })
-    node.connect(context.destination)
-    ;(globalThis as unknown as { bare: AudioWorkletNode }).bare = node
-  }, BARE)
-  return async () => {
-    const late = await empty.evaluate(
-      () =>
-        new Promise<number>((done) => {
-          const { port } = (globalThis as unknown as { bare: AudioWorkletNode }).bare
-          port.onmessage = ({ data }: MessageEvent<number>) => done(data)
-          port.postMessage('how often')
-        }),
-    )
-    await alone.close()
-    return late
-  }
-}
 
 const next = random(20_261)
 const newsroom = await openNewsroom()
@@ -144,7 +100,6 @@ report({
 await page.keyboard.press('Escape')
 await wait(500)
 
-const endBare = await bareOutput(newsroom.address)
 server.child.kill('SIGKILL')
 await once(server.child, 'exit')
 await page.keyboard.press('1')
@@ -168,16 +123,8 @@ for (let minute = 0; minute < MINUTES; minute++) {
   late += told.late
   compared += told.compared
 }
-const bare = await endBare()
 const unit = `in ${MINUTES} minutes with the server killed; ${Math.round(compared / RATE)} s compared to the bit`
 report({ measure: 'clips', name: 'clips.gap', value: glitches + late, unit })
-report({
-  measure: 'clips',
-  name: 'clips.gap.apart',
-  value: glitches,
-  unit: `of ${MINUTES} minutes in which a turn was not like the one before`,
-})
-report({ measure: 'clips', name: 'clips.gap.bare', value: bare, unit: 'times that an output that does nothing was late meanwhile' })
 
 await browser.close()
 await newsroom.close()
