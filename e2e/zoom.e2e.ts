@@ -50,6 +50,13 @@ it('shows all of the page, or one second of it, and goes back', async () => {
   // the actuality of 15 s is 15 views tall
   const near = await until(heights, ({ rows, view }) => Math.max(...rows) > 14 * view)
   expect(near.top).toBeGreaterThan(0)
+  // what the row across the top says stays in view
+  const said = () =>
+    page.getByTestId('page').evaluate((view) => {
+      const cells = [...view.querySelectorAll('[data-across] .stay')]
+      return cells.map((cell) => Math.round(cell.getBoundingClientRect().top - view.getBoundingClientRect().top))
+    })
+  await until(said, (tops) => tops.length === 4 && tops.every((top) => Math.abs(top) <= 1))
   await press(page, 'x')
   await press(page, 'Shift+Z')
   await until(heights, ({ all }) => all === usual.all)

@@ -1,4 +1,5 @@
 import { useEffect, type RefObject } from 'react'
+import { watchRows } from './rows/watchRows'
 
 /** The top of the view, as a strip of it. */
 const TOP = '0px 0px -99% 0px'
@@ -17,17 +18,10 @@ export function useAcross(content: RefObject<HTMLElement | null>, wanted: boolea
       },
       { root: view, rootMargin: TOP },
     )
-    const rows = () => view.querySelectorAll('section')
-    for (const row of rows()) watch.observe(row)
-    // rows of a long page come and go
-    const made = new MutationObserver((changes) => {
-      for (const { addedNodes } of changes) for (const node of addedNodes) if (node instanceof HTMLElement) watch.observe(node)
-    })
-    made.observe(view, { childList: true })
+    const end = watchRows(view, watch)
     return () => {
-      made.disconnect()
-      watch.disconnect()
-      for (const row of rows()) row.removeAttribute('data-across')
+      end()
+      for (const row of view.querySelectorAll('[data-across]')) row.removeAttribute('data-across')
     }
   }, [content, wanted])
 }

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, typ
 import type { Layout } from '../../../core/page/timing'
 import { firstWhere } from '../../../core/search'
 import { RATE, type Frames } from '../../../core/time'
+import { watchRows } from '../rows/watchRows'
 
 interface Rung {
   at: Frames
@@ -53,16 +54,7 @@ export function useHeights(content: RefObject<HTMLElement | null>, layout: Layou
         target.isConnected && !(Math.abs(blockSize - (known.current.get(target.id) ?? NaN)) < 1)
       if (entries.some(isNew)) latest.current()
     })
-    if (content.current) for (const row of content.current.querySelectorAll('section')) watch.observe(row)
-    // rows come and go with the page, and on a long one as they come near the view
-    const made = new MutationObserver((changes) => {
-      for (const { addedNodes } of changes) for (const node of addedNodes) if (node instanceof HTMLElement) watch.observe(node)
-    })
-    if (content.current) made.observe(content.current, { childList: true })
-    return () => {
-      made.disconnect()
-      watch.disconnect()
-    }
+    return content.current ? watchRows(content.current, watch) : undefined
   }, [content])
   return useMemo(() => heightsOf(measured), [measured])
 }
