@@ -1,5 +1,5 @@
 import { useEffect, type RefObject } from 'react'
-import { watchRows } from './rows/watchRows'
+import { watchRows } from './laid/watchRows'
 
 /** The top of the view, as a strip of it. */
 const TOP = '0px 0px -99% 0px'

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, typ
 import type { Layout } from '../../../core/page/timing'
 import { firstWhere } from '../../../core/search'
 import { RATE, type Frames } from '../../../core/time'
-import { watchRows } from '../rows/watchRows'
+import { watchRows } from '../laid/watchRows'
 
 interface Rung {
   at: Frames
