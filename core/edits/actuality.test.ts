@@ -56,6 +56,7 @@ describe('steps on a piece', () => {
           const done = act(document, drawn)
           if (done.inverse.length) acted.set(drawn[0], acted.get(drawn[0])! + 1)
           document = done.document
+          expect(normal(document.spans)).toEqual(document.spans)
           // nothing that is heard lies before its tape
           expect(document.spans.every(({ from }) => from >= 0)).toBe(true)
           undo.unshift(done.inverse)

@@ -165,9 +165,12 @@ export function withoutJoin({ join: _, ...span }: Span): Span {
 
 const withJoin = (span: Span, join: Join | undefined): Span => (span.join === join ? span : join ? { ...span, join } : withoutJoin(span))
 
-/** Brings spans into normal form. Where the tape runs on, a join that only a paint made goes with it. */
-export function normal(spans: Iterable<Span>): Span[] {
-  const list: Span[] = []
+/**
+ * Brings spans into normal form, behind those of a list that has it. Where the tape runs on, a join that only a paint made
+ * goes with it.
+ */
+export function normal(spans: Iterable<Span>, behind: EditList = []): Span[] {
+  const list = [...behind]
   for (const span of spans) {
     if (span.to <= span.from) continue
     const last = list[list.length - 1]
@@ -175,6 +178,13 @@ export function normal(spans: Iterable<Span>): Span[] {
     else if (runsOn(last, span) && (!span.join || span.join.origin === 'paint')) list[list.length - 1] = { ...last, to: span.to }
     else list.push(span.join ? span : withJoin(span, sameFrames(last, span) ? paintJoin() : plainJoin()))
   }
+  return list
+}
+
+/** Spans between two parts of a list. Most of a long list stays as it was: only where they meet is it brought into normal form. */
+export function putBetween(before: EditList, spans: readonly Span[], rest: EditList): Span[] {
+  const list = normal([...spans, ...rest.slice(0, 1)], before)
+  for (const span of rest.slice(1)) list.push(span)
   return list
 }
 
@@ -222,9 +232,9 @@ export function slice(list: EditList, from: Frames, to: Frames): Span[] {
  * Joins are never lost: where sound does not run on and no join is given, a plain one is set.
  */
 export function splice(list: EditList, from: Frames, to: Frames, insert: readonly Span[], after: Join | null): Span[] {
-  const rest = slice(list, to, listLength(list))
+  const rest = slice(list, to, Infinity)
   if (rest.length) rest[0] = withJoin(rest[0], after ?? undefined)
-  return normal([...slice(list, 0, from), ...insert, ...rest])
+  return putBetween(slice(list, 0, from), insert, rest)
 }
 
 /** What a patch, or the part of it that is left, was laid over, where that was more than one plain stretch; null where it was one. */

@@ -1,6 +1,6 @@
 import type { Frames, Stretch } from '../time'
 import type { LinePart, PaintPart, PaintStep } from './actualitySteps'
-import { normal, slice, spanLength, stands, listLength, type EditList, type Join, type Span } from './editList'
+import { putBetween, slice, spanLength, stands, listLength, type EditList, type Join, type Span } from './editList'
 
 /** What is painted over stretches of a piece: mutes, low cuts, and one side's delay and level. Positions are frames of the piece. */
 
@@ -108,7 +108,7 @@ export function applyPaint(spans: EditList, { parts, joins = [] }: PaintStep): E
     const over = under(list, part).map(({ span, start }) =>
       part.what === 'line' ? withLine(span, part, span.from + part.from - start) : painted(span, part),
     )
-    list = normal([...slice(list, 0, part.from), ...over, ...slice(list, part.to, end)])
+    list = putBetween(slice(list, 0, part.from), over, slice(list, part.to, end))
   }
   for (const { at, join } of joins) list = withPaintJoin(list, at, join)
   return list
@@ -128,9 +128,9 @@ function withPaintJoin(list: EditList, at: Frames, join: Join): EditList {
 export function invertPaint(spans: EditList, { parts }: PaintStep): PaintStep {
   const back: PaintPart[] = []
   let list = spans
-  for (const part of parts) {
+  for (const [i, part] of parts.entries()) {
     back.unshift(...under(list, part).map(({ span, start }) => asBefore(part, span, start)))
-    list = applyPaint(list, { type: 'paint', parts: [part] })
+    if (i < parts.length - 1) list = applyPaint(list, { type: 'paint', parts: [part] })
   }
   const [from, to] = [Math.min(...parts.map((part) => part.from)), Math.max(...parts.map((part) => part.to))]
   const joins: { at: Frames; join: Join }[] = []

@@ -90,13 +90,22 @@ function headOf({ spans: _, kept: __, ...head }: Actuality): PieceHead {
   return head
 }
 
+/** Lists never change, and the list after one act is the list before the next. */
+const knownTapes = new WeakMap<EditList, ReadonlySet<string>>()
+
 /** Every tape that is named anywhere in a list: in its spans, under its patches, in what its joins took. */
-function tapesWithin(list: EditList, found = new Set<string>()): Set<string> {
+function tapesWithin(list: EditList): ReadonlySet<string> {
+  let found = knownTapes.get(list)
+  if (!found) knownTapes.set(list, (found = findTapes(list, new Set())))
+  return found
+}
+
+function findTapes(list: EditList, found: Set<string>): Set<string> {
   for (const { tape, patch, join } of list) {
     found.add(tape)
     if (patch) found.add(patch.tape)
-    if (patch?.under) tapesWithin(patch.under, found)
-    if (join?.took) tapesWithin(join.took.spans, found)
+    if (patch?.under) findTapes(patch.under, found)
+    if (join?.took) findTapes(join.took.spans, found)
   }
   return found
 }
@@ -106,8 +115,8 @@ const useTapes = (manager: EntityManager, piece: string, tapes: Iterable<string>
 
 /** All tapes that anything of a piece is of: what it plays, what stands under it, and what is kept beside it. */
 export function tapesOfPiece({ spans, kept = {} }: Actuality): Set<string> {
-  const found = tapesWithin(spans)
-  for (const one of Object.values(kept)) if ('spans' in one) tapesWithin(one.spans, found)
+  const found = new Set(tapesWithin(spans))
+  for (const one of Object.values(kept)) if ('spans' in one) findTapes(one.spans, found)
   return found
 }
 

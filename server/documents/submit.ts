@@ -1,4 +1,5 @@
-import { QueryFailedError, type DataSource, type EntityManager } from 'typeorm'
+import { DatabaseError } from 'pg'
+import type { DataSource, EntityManager } from 'typeorm'
 import type { AnyStep, Body, Verdict } from '../../contract/documents'
 import type { Actuality } from '../../core/edits/actuality'
 import type { Entry } from '../../core/steps/history'
@@ -79,7 +80,7 @@ async function takenAtOnce(database: DataSource, id: string, waiting: readonly W
     }
   } catch (error) {
     // an act that is in already, from before what is remembered
-    if (!(error instanceof QueryFailedError || error instanceof MustBeHeld)) throw error
+    if (!(error instanceof DatabaseError || error instanceof MustBeHeld)) throw error
   }
   forget(id)
   return null

@@ -1,4 +1,6 @@
+import type { Pool } from 'pg'
 import type { DataSource, EntityManager } from 'typeorm'
+import type { PostgresDriver } from 'typeorm/driver/postgres/PostgresDriver.js'
 import type { Notice } from '../../contract/desk'
 import type { Actuality, ActualityStep } from '../../core/edits/actuality'
 import type { Transcript } from '../../core/transcript/transcript'
@@ -27,12 +29,12 @@ const ACTS = `
   )
   select pg_notify($7, $8) from document`
 
-/** Resolves to whether the document was as it was taken to be. */
-async function writeActs(connection: Pick<EntityManager, 'query'>, taking: Taking): Promise<boolean> {
+/** What the places of `ACTS` stand for. */
+function valuesOf(taking: Taking): unknown[] {
   const { before, current, fresh } = taking
   const { id, kind, revision, body } = current
   const columns = kind === 'actuality' ? pieceColumns(body as Actuality, stepsOf(taking)) : { body, frames: null }
-  const rows = await connection.query<unknown[]>(ACTS, [
+  return [
     id,
     JSON.stringify(fresh),
     revision,
@@ -41,15 +43,14 @@ async function writeActs(connection: Pick<EntityManager, 'query'>, taking: Takin
     before.revision,
     CHANNEL,
     JSON.stringify(changed(current)),
-  ])
-  return rows.length > 0
+  ]
 }
 
 /** Writes what was taken into a document that is locked; resolves to it as it is then, or null if nothing was taken. */
 export async function write(manager: EntityManager, taking: Taking): Promise<Current | null> {
   const { before, current } = taking
   if (!taking.fresh.length) return null
-  await writeActs(manager, taking)
+  await manager.query(ACTS, valuesOf(taking))
   if (current.kind === 'transcript') await filePhrases(manager, current.tape!, current.body as Transcript)
   if (current.kind !== 'actuality') return current
   const { kept: _, ...after } = current.body as Actuality
@@ -75,6 +76,11 @@ export function isSmall(taking: Taking): boolean {
 
 /**
  * Writes what was taken in one statement, without a lock, if the document is still what it was taken to be; resolves to
- * whether it was, and so was written.
+ * whether it was, and so was written. The statement has a name, which TypeORM cannot give it: the database then plans it
+ * once a connection, not once an act. Rejects with DatabaseError where an act of the same id is there.
  */
-export const writeAtOnce = (database: DataSource, taking: Taking): Promise<boolean> => writeActs(database, taking)
+export async function writeAtOnce(database: DataSource, taking: Taking): Promise<boolean> {
+  const pool = (database.driver as PostgresDriver).master as Pool
+  const { rows } = await pool.query({ name: 'acts', text: ACTS, values: valuesOf(taking) })
+  return rows.length > 0
+}
