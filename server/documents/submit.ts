@@ -8,7 +8,8 @@ import { forget, lockCurrent, recall, remember, type Current } from './current'
 import { keptFor } from './pieces'
 import { MustBeHeld, References } from './references'
 import { Taking, type Submission, type Submitted } from './taking'
-import { isSmall, write, writeAtOnce } from './write'
+import { isSmall, write } from './write'
+import { writeAtOnce } from './writeAtOnce'
 
 interface Waiting extends Submission {
   done: (verdict: Verdict) => void

@@ -1,6 +1,4 @@
-import type { Pool } from 'pg'
-import type { DataSource, EntityManager } from 'typeorm'
-import type { PostgresDriver } from 'typeorm/driver/postgres/PostgresDriver.js'
+import type { EntityManager } from 'typeorm'
 import type { Notice } from '../../contract/desk'
 import type { Actuality, ActualityStep } from '../../core/edits/actuality'
 import type { Transcript } from '../../core/transcript/transcript'
@@ -16,41 +14,43 @@ export const changed = ({ id, kind, revision, tape }: Pick<Current, 'id' | 'kind
 
 const stepsOf = ({ fresh }: Taking): ActualityStep[] => fresh.flatMap(({ steps }) => steps as ActualityStep[])
 
-/** What was taken goes into the log, the document's row becomes what it is then, and all listeners are told once it is so. */
-const ACTS = `
-  with document as (
-    update document set revision = $3, changed = now(), body = coalesce($4, body), frames = coalesce($5, frames)
-    where id = $1 and revision = $6 returning id
+/**
+ * What was taken goes into the logs, the rows of the documents become what they are then, and all listeners are told once it
+ * is so. A document that is not what it was taken to be, or that somebody else holds, is left as it is.
+ */
+export const ACTS = `
+  with taken as (
+    select * from jsonb_to_recordset($1) as taken (id uuid, was int, revision int, body jsonb, frames int, acts jsonb, told text)
+  ), free as (
+    select document.id from document join taken on taken.id = document.id and taken.was = document.revision
+    for update of document skip locked
+  ), changed as (
+    update document set revision = taken.revision, changed = now(), body = coalesce(taken.body, document.body),
+      frames = coalesce(taken.frames, document.frames)
+    from taken join free on free.id = taken.id where document.id = taken.id returning document.id
   ), written as (
     insert into entry (id, document, revision, author, label, steps, inverse, undoes, quiet, together, at)
-    select fresh.id, document.id, revision, author, label, steps, inverse, undoes, coalesce(quiet, false), together, at
-    from document, jsonb_to_recordset($2) as fresh (id uuid, revision int, author uuid, label text, steps jsonb, inverse jsonb,
-      undoes uuid, quiet boolean, together text, at timestamptz)
+    select act.id, taken.id, act.revision, author, label, steps, inverse, undoes, coalesce(quiet, false), together, at
+    from changed join taken on taken.id = changed.id, jsonb_to_recordset(acts) as act (id uuid, revision int, author uuid,
+      label text, steps jsonb, inverse jsonb, undoes uuid, quiet boolean, together text, at timestamptz)
   )
-  select pg_notify($7, $8) from document`
+  select changed.id, pg_notify($2, told) from changed join taken on taken.id = changed.id`
 
 /** What the places of `ACTS` stand for. */
-function valuesOf(taking: Taking): unknown[] {
+export const valuesOf = (all: readonly Taking[]): unknown[] => [JSON.stringify(all.map(rowOf)), CHANNEL]
+
+function rowOf(taking: Taking): object {
   const { before, current, fresh } = taking
   const { id, kind, revision, body } = current
   const columns = kind === 'actuality' ? pieceColumns(body as Actuality, stepsOf(taking)) : { body, frames: null }
-  return [
-    id,
-    JSON.stringify(fresh),
-    revision,
-    columns.body && JSON.stringify(columns.body),
-    columns.frames,
-    before.revision,
-    CHANNEL,
-    JSON.stringify(changed(current)),
-  ]
+  return { id, was: before.revision, revision, ...columns, acts: fresh, told: JSON.stringify(changed(current)) }
 }
 
 /** Writes what was taken into a document that is locked; resolves to it as it is then, or null if nothing was taken. */
 export async function write(manager: EntityManager, taking: Taking): Promise<Current | null> {
   const { before, current } = taking
   if (!taking.fresh.length) return null
-  await manager.query(ACTS, valuesOf(taking))
+  await manager.query(ACTS, valuesOf([taking]))
   if (current.kind === 'transcript') await filePhrases(manager, current.tape!, current.body as Transcript)
   if (current.kind !== 'actuality') return current
   const { kept: _, ...after } = current.body as Actuality
@@ -72,15 +72,4 @@ export function isSmall(taking: Taking): boolean {
   return (
     current.kind !== 'actuality' || staysAsListed(before.body as Actuality, current.body as Actuality, current.revision - before.listed)
   )
-}
-
-/**
- * Writes what was taken in one statement, without a lock, if the document is still what it was taken to be; resolves to
- * whether it was, and so was written. The statement has a name, which TypeORM cannot give it: the database then plans it
- * once a connection, not once an act. Rejects with DatabaseError where an act of the same id is there.
- */
-export async function writeAtOnce(database: DataSource, taking: Taking): Promise<boolean> {
-  const pool = (database.driver as PostgresDriver).master as Pool
-  const { rows } = await pool.query({ name: 'acts', text: ACTS, values: valuesOf(taking) })
-  return rows.length > 0
 }
