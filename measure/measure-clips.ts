@@ -112,8 +112,12 @@ for (let minute = 0; minute < MINUTES; minute++) {
   await wait(60_000)
   const told = await page.evaluate(async (length) => {
     const { blocks, late } = await (globalThis as unknown as Here).finish()
-    const sound = new Float32Array(blocks.length * 128)
-    blocks.forEach((block, i) => sound.set(block, i * 128))
+    const sound = new Float32Array(blocks.reduce((sum, block) => sum + block.length, 0))
+    let at = 0
+    for (const block of blocks) {
+      sound.set(block, at)
+      at += block.length
+    }
     let apart = 0
     for (let i = 0; i + length < sound.length; i++) if (sound[i] !== sound[i + length]) apart++
     return { apart, late, compared: Math.max(0, sound.length - length), silent: sound.every((sample) => sample === 0) }

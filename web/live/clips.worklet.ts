@@ -25,6 +25,8 @@ export type FromClips =
 
 /** Places are told so often, in blocks: some 40 times a second. */
 const TELL_EVERY = 9
+/** What goes out is kept in parts of so many frames, which are whole blocks: one for each block would make the browser tidy its memory while it plays. */
+const PART = 375 * 128
 /** No output waits so long for the next block without being heard to. */
 const LATE_MS = 80
 
@@ -33,6 +35,8 @@ class Clips extends AudioWorkletProcessor {
   private readonly mixer = new ClipMixer((began) => this.tell({ began, at: Date.now() }))
   private blocks = 0
   private captured: Float32Array[] | null = null
+  /** So much of the last part is filled. */
+  private filled = 0
   private before = 0
   private late = 0
 
@@ -55,9 +59,25 @@ class Clips extends AudioWorkletProcessor {
 
   /** For whoever wants to know to the bit: what goes out from now on, or what went out since. */
   private capture(on: boolean): void {
-    if (!on) this.tell({ captured: this.captured ?? [], late: this.late })
+    if (!on) {
+      const parts = this.captured ?? []
+      const last = parts.pop()
+      this.tell({ captured: last ? [...parts, last.slice(0, this.filled)] : [], late: this.late })
+    }
     this.captured = on ? [] : null
+    this.filled = 0
     this.late = 0
+  }
+
+  private keep(block: Float32Array): void {
+    const parts = this.captured
+    if (!parts) return
+    if (!parts.length || this.filled + block.length > PART) {
+      parts.push(new Float32Array(PART))
+      this.filled = 0
+    }
+    parts[parts.length - 1].set(block, this.filled)
+    this.filled += block.length
   }
 
   process(_inputs: Float32Array[][], [output]: Float32Array[][]): boolean {
@@ -67,7 +87,7 @@ class Clips extends AudioWorkletProcessor {
     for (const { run, stopped, heard } of this.mixer.add(output)) this.tell({ ended: run, stopped, heard })
     const { playing } = this.mixer
     if (playing.length && this.blocks++ % TELL_EVERY === 0) this.tell({ places: playing.map(({ run, at }) => [run, at]) })
-    if (this.captured) this.captured.push(output[0].slice())
+    this.keep(output[0])
     return true
   }
 }
