@@ -25,7 +25,10 @@ export type FromClips =
 
 /** Places are told so often, in blocks: some 40 times a second. */
 const TELL_EVERY = 9
-/** What goes out is kept in parts of so many frames, which are whole blocks: one for each block would make the browser tidy its memory while it plays. */
+/**
+ * What goes out is kept in parts of so many frames, which are whole blocks: one for each block would make the browser tidy its
+ * memory while it plays.
+ */
 const PART = 375 * 128
 /** No output waits so long for the next block without being heard to. */
 const LATE_MS = 80

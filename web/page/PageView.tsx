@@ -7,6 +7,7 @@ import { clock, type Stretch } from '../../core/time'
 import { useTapes } from '../api/queries'
 import { CommandKey } from '../commands/CommandButton'
 import { useCommands } from '../commands/commands'
+import { oneList } from '../commands/oneList'
 import { keep } from '../documents/lastStory'
 import type { LiveDocument } from '../documents/liveDocument'
 import { useDocument } from '../documents/useDocument'
@@ -147,21 +148,18 @@ function OpenPage({ id, live, body }: { id: string; live: LiveDocument<'story'>;
       pasteSound: sound ? () => hangers.copyTo(sound, place()) : null,
     },
   })
-  const underCommands = hangerCommands(hangers, {
+  const inLanes = hangerCommands(hangers, {
     place,
     jump,
     askForTape: () => ask({ ask: 'exchange' }),
     copy: (hanger) => keepCopied({ sound: hanger }),
   })
   useCommands({
-    ...commands,
-    ...levelling,
-    ...recording.commands,
-    ...underCommands,
-    ...fit.commands,
-    ...ends.commands,
-    ...ear.commands,
-    ...marks.commands,
+    ...oneList(commands, levelling, recording.commands, inLanes.commands, fit.commands, ends.commands, ear.commands, marks.commands),
+    // what is chosen in the lanes, or open beside the page, takes keys over for as long as it is
+    ...inLanes.instead,
+    ...fit.instead,
+    ...ear.instead,
   })
 
   const content = useRef<HTMLDivElement>(null)

@@ -39,18 +39,7 @@ export interface Clipboard {
 }
 
 /** What the keys do on a page: playing it, going through its blocks, and what is done to them. */
-export function usePageCommands({
-  page,
-  chosen,
-  acts,
-  playback,
-  ask,
-  backtimes,
-  countdown,
-  clipboard,
-  seam,
-  splitPieceAt,
-}: OnPage): Handlers {
+export function usePageCommands({ page, chosen, acts, playback, ask, backtimes, countdown, clipboard, seam, splitPieceAt }: OnPage) {
   const navigate = useNavigate()
   const { spine, plan, layout } = page
   const { playing, place, playFrom, rehearse, jump } = playback
@@ -164,7 +153,7 @@ export function usePageCommands({
       title: chosen.all.length ? `Lay sound under ${the}` : 'Lay sound under from the playhead',
       unable: empty,
     },
-  }
+  } satisfies Handlers
 }
 
 /** What sounds in the chosen blocks; where nothing does, all actualities of the page. */

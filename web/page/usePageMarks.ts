@@ -39,12 +39,12 @@ export function usePageMarks({ page, playing, place, jump, act }: OnPage) {
     if (next !== null) jump(next)
   }
   const none = marks.length ? null : 'There are no marks on this page.'
-  const commands: Handlers = {
+  const commands = {
     'edit.mark': () => add(),
     'edit.star': () => add(true),
     'play.markBack': { run: () => step(-1), unable: none },
     'play.markOn': { run: () => step(1), unable: none },
-  }
+  } satisfies Handlers
   return {
     commands,
     list: {

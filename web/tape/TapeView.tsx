@@ -11,9 +11,10 @@ import { wordsOf } from '../../core/transcript/transcript'
 import { clock, toFrames, type Stretch } from '../../core/time'
 import { post, Refused } from '../api/client'
 import { oneAtATime } from '../commands/oneAtATime'
+import { oneList } from '../commands/oneList'
 import { useFacts, useTape, useTapePieces, useUses } from '../api/queries'
 import { ContextMenu, ViewMenu } from '../commands/CommandMenu'
-import { useActingOn, useCommands } from '../commands/commands'
+import { useActingOn, useCommands, type Handlers } from '../commands/commands'
 import { keep } from '../documents/lastStory'
 import { useDocument, type OpenDocument } from '../documents/useDocument'
 import { StoryCrumb } from '../story/StoryCrumb'
@@ -219,45 +220,45 @@ function OpenTape({ story, tape, document: { live, body }, transcript, facts }: 
   const layUnder = useLayUnder(tape, story, selected)
 
   useActingOn({ selection: passages.length > 0, join: false })
-  useCommands(
-    oneAtATime(
-      {
-        ...tidying.commands,
-        ...(atPlace ? { 'play.across': atPlace.across, 'play.before': atPlace.before } : {}),
-        'edit.takeOut': atPlace?.takeOut ?? { run: strike, title: 'Strike' },
-        'edit.bringBack': levels.trying
-          ? { run: levels.take, title: 'Apply' }
-          : (atPlace?.bringBack ?? { run: unstrike, title: 'Unstrike' }),
-        'edit.pull': {
-          run: pulling.run,
-          title: passages.length > 1 ? `Pull ${passages.length} as one actuality` : undefined,
-          unable: pulling.busy ? 'Being pulled.' : null,
-        },
-        'edit.onBoard': { run: pullToBoard.run, title: 'Pull to the board', unable: pullToBoard.busy ? 'Being pulled.' : null },
-        'edit.offRecord': setOffRecord,
-        'voice.treated': {
-          unable: madeFor(tape.renditions).length ? null : 'Nothing was done to its sound.',
-          run: () => {
-            const sides = switched(head.sides, madeFor(tape.renditions))
-            setSides(sides, sides.some(({ rendition }) => rendition) ? 'hear as treated' : 'hear as recorded')
-          },
-        },
-        'edit.mark': () => mark(),
-        'edit.star': () => mark(true),
-        ...steps,
-        ...levels.commands,
-        ...atPlace?.changes,
-        ...(levels.letGo ? { 'select.clear': levels.letGo } : {}),
-        'view.figures': () => setOpen('measuring'),
-        'play.skipStruck': { run: () => setSkipping(!skipping), on: skipping },
-        'page.layUnder': layUnder,
-        'page.send': { run: () => setOpen('sending'), title: selected ? 'Send the selection' : 'Send the tape' },
-        'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
-        'go.across': { title: 'To the piece', run: () => void across() },
+  const own = {
+    'edit.takeOut': { run: strike, title: 'Strike' },
+    'edit.bringBack': { run: unstrike, title: 'Unstrike' },
+    'edit.pull': {
+      run: pulling.run,
+      title: passages.length > 1 ? `Pull ${passages.length} as one actuality` : undefined,
+      unable: pulling.busy ? 'Being pulled.' : null,
+    },
+    'edit.onBoard': { run: pullToBoard.run, title: 'Pull to the board', unable: pullToBoard.busy ? 'Being pulled.' : null },
+    'edit.offRecord': setOffRecord,
+    'voice.treated': {
+      unable: madeFor(tape.renditions).length ? null : 'Nothing was done to its sound.',
+      run: () => {
+        const sides = switched(head.sides, madeFor(tape.renditions))
+        setSides(sides, sides.some(({ rendition }) => rendition) ? 'hear as treated' : 'hear as recorded')
       },
-      passages.length > 1,
-    ),
-  )
+    },
+    'edit.mark': () => mark(),
+    'edit.star': () => mark(true),
+    'view.figures': () => setOpen('measuring'),
+    'play.skipStruck': { run: () => setSkipping(!skipping), on: skipping },
+    'page.layUnder': layUnder,
+    'page.send': { run: () => setOpen('sending'), title: selected ? 'Send the selection' : 'Send the tape' },
+    'go.up': () => void navigate(story ? `/stories/${story}` : '/'),
+    'go.across': { title: 'To the piece', run: () => void across() },
+  } satisfies Handlers
+  /** What keys do in place of that while a place of Tidy is looked at, or a level is tried. */
+  const instead: Handlers = {
+    ...(atPlace && {
+      'play.across': atPlace.across,
+      'play.before': atPlace.before,
+      'edit.takeOut': atPlace.takeOut,
+      'edit.bringBack': atPlace.bringBack,
+      ...atPlace.changes,
+    }),
+    ...(levels.trying && { 'edit.bringBack': { run: levels.take, title: 'Apply' } }),
+    ...(levels.letGo && { 'select.clear': levels.letGo }),
+  }
+  useCommands(oneAtATime({ ...oneList(own, steps, levels.commands), ...tidying.commands, ...instead }, passages.length > 1))
 
   const scale = useScale(tape)
   const shades = useMemo(() => tapeShades(strikes, off), [strikes, off])

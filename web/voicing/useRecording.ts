@@ -18,11 +18,11 @@ export function useRecording(story: string, spine: readonly Block[], chosen: Blo
   const line = lines.find((block) => block === chosen) ?? wanted[0]
   const unable = line ? null : 'Write a line of copy first.'
   const go = (query: string) => void navigate(`/stories/${story}/voice?line=${line.id}${query}`)
-  const commands: Handlers = {
+  const commands = {
     'page.record': { run: () => go(''), unable },
     'page.recordScript': { run: () => go('&whole'), unable },
     'page.layTape': { run: () => setLaying(true), unable },
-  }
+  } satisfies Handlers
   return {
     commands,
     laying,

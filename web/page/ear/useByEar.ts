@@ -52,23 +52,24 @@ export function useByEar({ owner, story, page, putNext }: OnPage) {
     hear(left[place + 1] ?? left[place - 1])
   }
   const none = left.length ? null : 'Every piece of the story is on the page.'
-  const commands: Handlers = {
+  const commands = {
     'page.byEar': { run: () => (open ? close() : none ? toast(none) : setOpen(true)), on: open, unable: open ? null : none },
-    ...(open
-      ? {
-          'page.previous': { run: () => hear(left[Math.max(0, index - 1)]), title: 'Hear the piece above' },
-          'page.next': { run: () => hear(left[Math.min(left.length - 1, index + 1)]), title: 'Hear the piece below' },
-          'page.write': {
-            run: () => place(left[index]),
-            title: 'Put it next on the page',
-            unable: index < 0 ? 'Hear a piece first.' : none,
-          },
-          'play.toggle': { run: () => (playing ? player.stop() : hear(left[Math.max(0, index)])), title: 'Hear the piece, or stop' },
-          'select.clear': { run: close, title: 'Close ordering by ear', free: true },
-        }
-      : {}),
-  }
-  return { open, left, at, playing, facts, hear, place, close, commands }
+  } satisfies Handlers
+  /** What keys do in place of what they do on the page, while it is open. */
+  const instead: Handlers = open
+    ? {
+        'page.previous': { run: () => hear(left[Math.max(0, index - 1)]), title: 'Hear the piece above' },
+        'page.next': { run: () => hear(left[Math.min(left.length - 1, index + 1)]), title: 'Hear the piece below' },
+        'page.write': {
+          run: () => place(left[index]),
+          title: 'Put it next on the page',
+          unable: index < 0 ? 'Hear a piece first.' : none,
+        },
+        'play.toggle': { run: () => (playing ? player.stop() : hear(left[Math.max(0, index)])), title: 'Hear the piece, or stop' },
+        'select.clear': { run: close, title: 'Close ordering by ear', free: true },
+      }
+    : {}
+  return { open, left, at, playing, facts, hear, place, close, commands, instead }
 }
 
 export type ByEar = ReturnType<typeof useByEar>

@@ -7,7 +7,7 @@ import type { WordsOf } from '../../../core/edits/pieceWords'
 import type { Block } from '../../../core/page/story'
 import { milliseconds, type Frames } from '../../../core/time'
 import { orSay } from '../../api/orSay'
-import type { Handlers } from '../../commands/commands'
+import type { Doing, Handlers } from '../../commands/commands'
 import { liveDocument } from '../../documents/useDocument'
 import type { LiveDocument } from '../../documents/liveDocument'
 import type { Facts } from '../laid/usePage'
@@ -34,12 +34,10 @@ export function useEnds(chosen: Block | null, facts: Facts | null) {
     live.act(steps, { label })
     setLives((all) => (all.includes(live) ? all : [...all, live]))
   }
-  const key = (id: string, end: End, make: Make, title: string, none: string): Handlers => ({
-    [id]: {
-      run: () => (chosen?.piece ? orSay(change(chosen, end, make, title.toLowerCase(), none)) : toast(NO_PIECE, { duration: 1500 })),
-      title,
-      unable: chosen?.piece ? null : NO_PIECE,
-    },
+  const doing = (end: End, make: Make, title: string, none: string): Doing => ({
+    run: () => (chosen?.piece ? orSay(change(chosen, end, make, title.toLowerCase(), none)) : toast(NO_PIECE, { duration: 1500 })),
+    title,
+    unable: chosen?.piece ? null : NO_PIECE,
   })
   const inward =
     (end: End): Make =>
@@ -55,16 +53,16 @@ export function useEnds(chosen: Block | null, facts: Facts | null) {
       changeHandle(piece, end, by, free(piece))
   const [LAST, NO_MORE] = ['One word is left.', 'The tape has no more words there that may be used.']
   const SHORTEST = 'The handle can’t get any shorter.'
-  const commands: Handlers = {
-    ...key('end.startEarlier', 'head', outward('head'), 'Start the block one word earlier', NO_MORE),
-    ...key('end.startLater', 'head', inward('head'), 'Start the block one word later', LAST),
-    ...key('end.endEarlier', 'tail', inward('tail'), 'End the block one word earlier', LAST),
-    ...key('end.endLater', 'tail', outward('tail'), 'End the block one word later', NO_MORE),
-    ...key('handle.headLess', 'head', handle('head', -HANDLE), 'Shorter head handle', SHORTEST),
-    ...key('handle.headMore', 'head', handle('head', HANDLE), 'Longer head handle', ''),
-    ...key('handle.tailLess', 'tail', handle('tail', -HANDLE), 'Shorter tail handle', SHORTEST),
-    ...key('handle.tailMore', 'tail', handle('tail', HANDLE), 'Longer tail handle', ''),
-  }
+  const commands = {
+    'end.startEarlier': doing('head', outward('head'), 'Start the block one word earlier', NO_MORE),
+    'end.startLater': doing('head', inward('head'), 'Start the block one word later', LAST),
+    'end.endEarlier': doing('tail', inward('tail'), 'End the block one word earlier', LAST),
+    'end.endLater': doing('tail', outward('tail'), 'End the block one word later', NO_MORE),
+    'handle.headLess': doing('head', handle('head', -HANDLE), 'Shorter head handle', SHORTEST),
+    'handle.headMore': doing('head', handle('head', HANDLE), 'Longer head handle', ''),
+    'handle.tailLess': doing('tail', handle('tail', -HANDLE), 'Shorter tail handle', SHORTEST),
+    'handle.tailMore': doing('tail', handle('tail', HANDLE), 'Longer tail handle', ''),
+  } satisfies Handlers
   /** An end is drawn to a place of the piece, or out past it. */
   const drawTo = (block: Block, end: End, place: Frames) =>
     orSay(

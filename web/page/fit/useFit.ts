@@ -146,24 +146,25 @@ export function useFit({ owner, live, body, page }: OnPage) {
     setLeft(next)
   }
   const unable = !output.slot ? 'Set a slot first.' : over === 0 ? 'It is on time.' : null
-  const commands: Handlers = {
+  const commands = {
     'page.fit': {
       run: () => (showing ? void apply() : (setLeft(new Set()), setOpen(true))),
       title: showing ? 'Apply the plan' : 'Fit to slot',
       unable,
     },
-    ...(showing
-      ? {
-          'join.next': { run: () => step(1), title: 'Next change', free: true },
-          'join.previous': { run: () => step(-1), title: 'Previous change', free: true },
-          'play.across': { run: () => chosen && hear(chosen, 'result'), title: 'Play with the change', free: true },
-          'play.before': { run: () => chosen && hear(chosen, 'original'), title: 'Play as it is', free: true },
-          'edit.takeOut': { run: () => chosen && toggle(chosen), title: 'Tick or untick the change', free: true },
-          'page.aside': { run: () => chosen && toggle(chosen), title: 'Tick or untick the change' },
-          'select.clear': { run: () => setOpen(false), title: 'Close the plan' },
-        }
-      : {}),
-  }
+  } satisfies Handlers
+  /** What keys do in place of what they do on the page, while the plan is shown. */
+  const instead: Handlers = showing
+    ? {
+        'join.next': { run: () => step(1), title: 'Next change', free: true },
+        'join.previous': { run: () => step(-1), title: 'Previous change', free: true },
+        'play.across': { run: () => chosen && hear(chosen, 'result'), title: 'Play with the change', free: true },
+        'play.before': { run: () => chosen && hear(chosen, 'original'), title: 'Play as it is', free: true },
+        'edit.takeOut': { run: () => chosen && toggle(chosen), title: 'Tick or untick the change', free: true },
+        'page.aside': { run: () => chosen && toggle(chosen), title: 'Tick or untick the change' },
+        'select.clear': { run: () => setOpen(false), title: 'Close the plan' },
+      }
+    : {}
   return {
     open: showing,
     over,
@@ -178,6 +179,7 @@ export function useFit({ owner, live, body, page }: OnPage) {
     apply,
     close: () => setOpen(false),
     commands,
+    instead,
   }
 }
 

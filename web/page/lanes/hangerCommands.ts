@@ -20,8 +20,11 @@ interface OnPage {
   copy: (hanger: string) => void
 }
 
-/** What the keys do with the sounds in the lanes: going through them, and what is done with the one that is chosen. */
-export function hangerCommands(hangers: Hangers, { place, jump, askForTape, copy }: OnPage): Handlers {
+/**
+ * What the keys do with the sounds in the lanes: going through them, and what is done with the one that is chosen, which takes
+ * keys over from the page (`instead`).
+ */
+export function hangerCommands(hangers: Hangers, { place, jump, askForTape, copy }: OnPage) {
   const { placed, chosen, act } = hangers
   const none = placed.length ? null : 'Nothing lies in the lanes.'
   const unable = chosen ? null : 'Choose a sound in the lanes first.'
@@ -32,7 +35,7 @@ export function hangerCommands(hangers: Hangers, { place, jump, askForTape, copy
     const next = inOrder[at < 0 ? (by > 0 ? 0 : inOrder.length - 1) : at + by]
     if (next) hangers.choose(next.hanger.id)
   }
-  const through: Handlers = {
+  const commands = {
     'join.previous': { run: () => step(-1), title: 'Sound before', free: true, unable: none },
     'join.next': { run: () => step(1), title: 'Next sound', free: true, unable: none },
     'page.goUnder': { run: () => chosen && hangers.turn(chosen, 'under'), unable },
@@ -45,8 +48,8 @@ export function hangerCommands(hangers: Hangers, { place, jump, askForTape, copy
       on: Boolean(chosen?.hanger.back),
     },
     'page.exchange': { run: () => chosen && askForTape(), unable: ofTape },
-  }
-  if (!chosen) return through
+  } satisfies Handlers
+  if (!chosen) return { commands, instead: {} }
 
   const point = levelPointAt(chosen, place())
   const noPoint = point ? null : 'Put the playhead on a level point first.'
@@ -77,8 +80,7 @@ export function hangerCommands(hangers: Hangers, { place, jump, askForTape, copy
     run: () => hangers.move(chosen, edge, by, false),
   })
   const what = point ? 'Level point' : 'Sound'
-  return {
-    ...through,
+  const instead: Handlers = {
     'join.leftEarlier': moving('start', -STEP, 'Sound begins earlier'),
     'join.leftLater': moving('start', STEP, 'Sound begins later'),
     'join.rightEarlier': moving('end', -STEP, 'Sound ends earlier'),
@@ -105,4 +107,5 @@ export function hangerCommands(hangers: Hangers, { place, jump, askForTape, copy
     'page.aside': { run: () => hangers.remove(chosen), title: 'Set the sound aside' },
     'select.clear': { run: () => hangers.choose(null), title: 'Let go of the sound' },
   }
+  return { commands, instead }
 }

@@ -9,7 +9,7 @@ import { useVoiceLevels } from './useVoiceLevels'
 export function useLevelling(
   { output, spine, known, facts }: ReturnType<typeof usePage>,
   act: (steps: StoryStep[], label: string) => void,
-): { voices: ReturnType<typeof useVoiceLevels>; commands: Handlers } {
+) {
   const target = output.loudness ?? USUAL_LOUDNESS
   const voices = useVoiceLevels({ spine, known, factsOf: facts?.factsOf, target })
   const level = () => {
@@ -18,5 +18,6 @@ export function useLevelling(
     act(steps, 'level all speakers')
     toast(`${steps.length} ${steps.length === 1 ? 'block' : 'blocks'} brought to ${inLUFS(target)}.`)
   }
-  return { voices, commands: { 'page.level': { run: level, unable: voices.middle === null ? 'Nobody’s level is measured yet.' : null } } }
+  const unable = voices.middle === null ? 'Nobody’s level is measured yet.' : null
+  return { voices, commands: { 'page.level': { run: level, unable } } satisfies Handlers }
 }
