@@ -92,7 +92,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
     ],
     migrations: MIGRATIONS,
     poolSize: 8,
-    // all that is asked is short: compiling it takes longer than answering it. Packing a page with LZ4 takes a fraction of the usual way
+    // all that is asked is short: compiling it takes longer than answering it. To pack a page with LZ4 costs it less than the usual way
     extra: { options: '-c jit=off -c default_toast_compression=lz4' },
     // a connection that breaks while nobody uses it is no fault: the next one is made anew
     poolErrorHandler: (error: unknown) => log.debug({ error }, 'a database connection ended'),
