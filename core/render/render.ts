@@ -101,19 +101,28 @@ export function renderer(plan: Plan, read: ReadSound): Renderer {
     // where all lies in the middle, one side is worked out for both
     const sides = strips.every(({ pan }) => !pan.moves && pan.left === pan.right) ? out.slice(0, 1) : out
     const monoMix = out.length === 1
+    /** Nothing was put from here on. */
+    let empty = from
     for (const strip of strips) {
       const a = Math.max(strip.at, from)
       const b = Math.min(strip.at + strip.length, from + count)
       const source = strip.from + a - strip.at
       const samples = readStrip(strip, source, source + b - a)
-      const even = gainsOf(strip, a, b, gains)
-      for (const [i, channel] of sides.entries()) {
-        const heard = monoMix ? mono : i === 0 ? left : right
-        if (strip.pan.moves) addPanned(channel, a - from, samples, b - a, even ? strip.gain : gains, panOf(strip.pan.moves, a, b, heard))
-        else if (!heard(strip.pan)) continue
-        else if (even) addEven(channel, a - from, samples, b - a, strip.gain * heard(strip.pan))
-        else addShaped(channel, a - from, samples, b - a, gains, heard(strip.pan))
+      for (const run of runsOf(strip, a, b)) {
+        const [at, count, skip] = [run.from - from, run.to - run.from, run.from - a]
+        if (run.shaped) gainsOf(strip, run.from, run.to, gains)
+        for (const [i, channel] of sides.entries()) {
+          const heard = monoMix ? mono : i === 0 ? left : right
+          const share = heard(strip.pan)
+          if (strip.pan.moves)
+            addPanned(channel, at, samples, skip, count, run.shaped ? gains : strip.gain, panOf(strip.pan.moves, run.from, run.to, heard))
+          else if (!share) continue
+          else if (run.shaped) addShaped(channel, at, samples, skip, count, gains, share)
+          else if (run.from >= empty && strip.gain === 1 && share === 1) channel.set(samples.subarray(skip, skip + count), at)
+          else addEven(channel, at, samples, skip, count, strip.gain, share)
+        }
       }
+      empty = Math.max(empty, b)
     }
     for (let i = sides.length; i < out.length; i++) out[i].set(sides[0])
   }
@@ -195,29 +204,56 @@ function addPanned(
   out: Float32Array,
   at: number,
   samples: Float32Array,
+  skip: number,
   count: number,
   gains: number | Float64Array,
   shares: Float64Array,
 ): void {
-  for (let i = 0; i < count; i++) out[at + i] += samples[i] * (typeof gains === 'number' ? gains : gains[i]) * shares[i]
+  for (let i = 0; i < count; i++) out[at + i] += samples[skip + i] * (typeof gains === 'number' ? gains : gains[i]) * shares[i]
 }
 
-function addEven(out: Float32Array, at: number, samples: Float32Array, count: number, gain: number): void {
-  if (gain === 1) for (let i = 0; i < count; i++) out[at + i] += samples[i]
-  else for (let i = 0; i < count; i++) out[at + i] += samples[i] * gain
+/** Multiplied in the order in which what is shaped is, so that a frame comes to the same bits whichever run it falls in. */
+function addEven(out: Float32Array, at: number, samples: Float32Array, skip: number, count: number, gain: number, share: number): void {
+  if (gain === 1 && share === 1) for (let i = 0; i < count; i++) out[at + i] += samples[skip + i]
+  else for (let i = 0; i < count; i++) out[at + i] += samples[skip + i] * gain * share
 }
 
-function addShaped(out: Float32Array, at: number, samples: Float32Array, count: number, gains: Float64Array, share: number): void {
-  for (let i = 0; i < count; i++) out[at + i] += samples[i] * gains[i] * share
+function addShaped(
+  out: Float32Array,
+  at: number,
+  samples: Float32Array,
+  skip: number,
+  count: number,
+  gains: Float64Array,
+  share: number,
+): void {
+  for (let i = 0; i < count; i++) out[at + i] += samples[skip + i] * gains[i] * share
 }
 
-/** Puts the strip's gain for each frame of `[a, b)` into `gains`; true, and nothing put, where it is even. */
-function gainsOf(strip: Strip, a: Frames, b: Frames, gains: Float64Array): boolean {
-  const ramps = strip.ramps.filter((ramp) => (ramp.rise ? a < ramp.at + ramp.length : b > ramp.at))
-  if (!ramps.length && !strip.lines?.length) return true
+/** A stretch of a strip in which its gain is one figure, or is shaped by ramps and lines. */
+interface Run extends Stretch {
+  shaped: boolean
+}
+
+/** A strip's `[a, b)` in runs: between its last rise and its first fall it is even, where no line lies on it. */
+function runsOf({ ramps, lines }: Strip, a: Frames, b: Frames): Run[] {
+  if (lines?.length) return [{ from: a, to: b, shaped: true }]
+  let [risen, falls] = [a, b]
+  for (const { rise: rises, at, length } of ramps)
+    if (rises) risen = Math.max(risen, Math.min(at + length, b))
+    else falls = Math.min(falls, Math.max(at, a))
+  if (risen >= falls) return [{ from: a, to: b, shaped: true }]
+  const runs: Run[] = [{ from: risen, to: falls, shaped: false }]
+  if (risen > a) runs.unshift({ from: a, to: risen, shaped: true })
+  if (falls < b) runs.push({ from: falls, to: b, shaped: true })
+  return runs
+}
+
+/** Puts the strip's gain for each frame of `[a, b)` into `gains`. */
+function gainsOf(strip: Strip, a: Frames, b: Frames, gains: Float64Array): void {
   gains.fill(strip.gain, 0, b - a)
   for (const line of strip.lines ?? []) applyLine(line, strip, a, b, gains)
-  for (const ramp of ramps) {
+  for (const ramp of strip.ramps) {
     const first = Math.max(a, ramp.rise ? a : ramp.at)
     const last = Math.min(b, ramp.rise ? ramp.at + ramp.length : b)
     for (let frame = first; frame < last; frame++) {
@@ -225,19 +261,21 @@ function gainsOf(strip: Strip, a: Frames, b: Frames, gains: Float64Array): boole
       gains[frame - a] *= rise(ramp.shape, ramp.rise ? t : 1 - t)
     }
   }
-  return false
 }
 
 function applyLine({ clock, points }: Line, strip: Strip, a: Frames, b: Frames, gains: Float64Array): void {
   const offset = clock === 'sound' ? strip.from - strip.at : 0
   let frame = a
+  let grid = Math.floor((a + offset) / LINE_GRID) * LINE_GRID
+  let start = factor(lineAt(points, grid))
   while (frame < b) {
-    const place = frame + offset
-    const grid = Math.floor(place / LINE_GRID) * LINE_GRID
-    const start = factor(lineAt(points, grid))
-    const slope = (factor(lineAt(points, grid + LINE_GRID)) - start) / LINE_GRID
-    const end = Math.min(b, frame + LINE_GRID - (place - grid))
+    const next = grid + LINE_GRID
+    const stop = factor(lineAt(points, next))
+    const slope = (stop - start) / LINE_GRID
+    const end = Math.min(b, next - offset)
     for (; frame < end; frame++) gains[frame - a] *= start + slope * (frame + offset - grid)
+    grid = next
+    start = stop
   }
 }
 
