@@ -37,6 +37,19 @@ const looked = (words: Word[], fields: Partial<Looked> = {}): Looked => ({
   heard: null,
   ...fields,
 })
+/** A side on which these voices are heard, and what else is told of it. */
+const side = (voices: Stretch[], fields: Partial<HeardSide> = {}): HeardSide => ({
+  voices,
+  hesitations: [],
+  breaths: [],
+  clicks: [],
+  thumps: [],
+  loud: [],
+  phrases: [],
+  holes: [],
+  level: -30,
+  ...fields,
+})
 const find = (name: FinderName, of: Looked, setting?: number): Found[] => {
   const ready = FINDERS[name](of)
   return ready.find(setting ?? ready.setting?.usual ?? 0)
@@ -121,17 +134,6 @@ describe('fillers', () => {
 
 it('what another side speaks over is muted on its own side, and all else goes through both', () => {
   const words = said('we 0.3 um 0.3 left 0.3 um 0.3 then', 'Piet')
-  const side = (voices: Stretch[]): HeardSide => ({
-    voices,
-    hesitations: [],
-    breaths: [],
-    clicks: [],
-    thumps: [],
-    loud: [],
-    phrases: [],
-    holes: [],
-    level: -30,
-  })
   const over = { from: words[3].from - RATE / 10, to: words[3].to + RATE / 10 }
   const of = looked(words, { sides: ['Tamsin', 'Piet'], heard: [side([over]), side(words)] })
   expect(find('fillers', of).map(({ side: on, proposes }) => [on, proposes.do])).toEqual([
@@ -250,6 +252,38 @@ it('what was decided on is known by its place', () => {
   // struck for more than a half
   expect(openOf(all, [], [{ from: 220, to: 300 }], [])).toEqual([all[0]])
   expect(openOf([{ ...all[1], side: 1 }], decided, [], [])).toHaveLength(1)
+})
+
+describe('breaths', () => {
+  const louder = (levels: readonly number[], over: number, setting?: number) => {
+    const breaths = levels.map((level, i) => ({ from: i * RATE, to: i * RATE + RATE / 4, level, over: over + level - Math.min(...levels) }))
+    return find('breaths', looked([], { frames: 20 * RATE, heard: [side([], { breaths })] }), setting).map(
+      ({ from }) => levels[from / RATE],
+    )
+  }
+
+  it('are those that are louder than the middle one, which itself is as loud as usual', () => {
+    expect(louder([-50, -40, -45, -48, -42], 12)).toEqual([-40, -42])
+    expect(louder([-50, -40, -45, -48, -42], 12, 4)).toEqual([-40])
+    expect(louder([-45], 12)).toEqual([])
+  })
+
+  it('are told by a softer one where the room hides the softest', () => {
+    expect(louder([-50, -40, -45, -48, -42], 1)).toEqual([-40, -45, -42])
+    expect(louder([-45], 1)).toEqual([])
+  })
+})
+
+it('a click as loud as the voice is told by less than one far below it', () => {
+  const found = (over: number, peak: number, from: number) => {
+    const heard = side([{ from: 10 * RATE, to: 20 * RATE }], { clicks: [{ from, to: from + 50, over, peak }] })
+    return find('clicks', looked([], { frames: 30 * RATE, heard: [heard] })).length
+  }
+  const [spoken, pause] = [15 * RATE, 5 * RATE]
+  expect([found(8, -30, spoken), found(7.9, -30, spoken)]).toEqual([1, 0])
+  expect([found(14, -60, spoken), found(13.9, -60, spoken)]).toEqual([1, 0])
+  // nothing but a click clicks where nobody speaks
+  expect([found(11, -60, pause), found(10.9, -60, pause)]).toEqual([1, 0])
 })
 
 it('every finder answers where there is nothing to find', () => {

@@ -43,11 +43,27 @@ const BEGINS: Frames = milliseconds(30)
 
 const wider = ({ from, to }: Stretch, by: Frames): Stretch => ({ from: from - by, to: to + by })
 
-function clicksOf({ clicks: all, voices, loud }: HeardSide): Spot[] {
+/** One as loud as the voice is told by less, and one far below it has to stand out by more: from dB below the voice to dB of that. */
+const [LOUD, SOFT] = [
+  { below: 6, by: 2 },
+  { below: 24, by: -4 },
+]
+
+/** How much more or less a click with such a peak in dBFS has to stand out beside a voice of such a level. */
+function forLoudness(peak: number, level: number | null): number {
+  if (level === null) return 0
+  const share = (level - peak - LOUD.below) / (SOFT.below - LOUD.below)
+  return LOUD.by + (SOFT.by - LOUD.by) * Math.max(0, Math.min(1, share))
+}
+
+function clicksOf({ clicks: all, voices, loud, level }: HeardSide): Spot[] {
   const bangs = loud.filter(({ voiceless }) => voiceless).map((one) => wider(one, BEGINS))
   return all
     .filter((click) => !overlapsAny(bangs, click))
-    .map((click) => (overlapsAny(voices, wider(click, CONSONANT)) ? click : { ...click, over: click.over + IN_PAUSES }))
+    .map((click) => {
+      const alone = overlapsAny(voices, wider(click, CONSONANT)) ? 0 : IN_PAUSES
+      return { ...click, over: click.over + alone + forLoudness(click.peak, level) }
+    })
 }
 
 /** Plosives and bumps: so many dB above the low end of the voice. */

@@ -16,10 +16,14 @@ const [LOWEST, HIGHEST] = [600, 5200]
 const SOFTER = 4
 /** Of its looks so many may ring. */
 const RINGING = 0.3
+/** The level of a breath is that of so many of its looks, the softest: a click or a knock in it makes no louder breath. */
+const OF_ALL = 0.85
 
 export interface Breath extends Stretch {
   /** dBFS. */
   level: number
+  /** How far it stands above the room, in dB over all bands; what was listened to before this was measured lacks it. */
+  over?: number
 }
 
 /** What hisses apart from voices, or before them for longer than a consonant does. */
@@ -38,9 +42,9 @@ export function breathsIn({ looks, room, voiced, heard, voices, others, level }:
       const length = one.to - one.from
       const behind = voices.some(({ to }) => to <= one.from + 1 && one.from - to < NO_GAP)
       if (length < (behind ? CONSONANT : SHORTEST) || length > LONGEST) return []
-      let [power, rings, centre, weight] = [0, 0, 0, 0]
+      let [rings, centre, weight, stands] = [0, 0, 0, 0]
       for (let i = one.from; i < one.to; i++) {
-        power += 10 ** (looks.level[i] / 10)
+        stands += room.sum[i]
         if (looks.ringing[i] > 0.6) rings++
         for (let band = 0; band < BANDS; band++) {
           const over = Math.max(0, room.over[i * BANDS + band])
@@ -48,9 +52,19 @@ export function breathsIn({ looks, room, voiced, heard, voices, others, level }:
           weight += over
         }
       }
-      const own = 10 * Math.log10(power / length)
+      const own = levelOf(
+        looks.level
+          .slice(one.from, one.to)
+          .sort()
+          .subarray(0, Math.ceil(OF_ALL * length)),
+      )
       const hertz = centre / Math.max(1e-9, weight)
       if (own > level - SOFTER || rings > RINGING * length || hertz < LOWEST || hertz > HIGHEST) return []
-      return [{ ...inFrames(one), level: own }]
+      return [{ ...inFrames(one), level: own, over: stands / length }]
     })
+}
+
+/** The level of what has these levels, one after the other, dBFS. */
+function levelOf(levels: Float32Array): number {
+  return 10 * Math.log10(levels.reduce((sum, level) => sum + 10 ** (level / 10), 0) / levels.length)
 }
