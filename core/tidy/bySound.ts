@@ -46,9 +46,3 @@ export function onSides<T extends Place>(looked: Looked, find: (side: HeardSide,
   )
   return all.sort((a, b) => a.from - b.from)
 }
-
-/** The middle of a list of figures; NaN for none. */
-export function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b)
-  return sorted.length ? sorted[(sorted.length - 1) >> 1] : NaN
-}
